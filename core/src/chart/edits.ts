@@ -1,0 +1,272 @@
+import {
+  isCrossing,
+  kindOf,
+  mirrorStitch,
+  spanOf,
+  stitchId,
+  type Stitch,
+  type StitchBook,
+} from '../stitches/book.js';
+import { workedAfter } from '../stitches/crossing.js';
+import { NO_STITCH } from '../stitches/kinds.js';
+import { indexAt, rowFacts, spanOfAll } from './rows.js';
+import { bookOf, LIMITS, type Across, type Chart, type Row, type Up } from './schema.js';
+
+/** An edit that cannot be done; the message is for the designer and nothing has changed. */
+export class EditError extends Error {}
+
+/** A block of cells: `from`–`to` columns and rows, both ends included, counted from 0, right and bottom. */
+export interface Block {
+  columns: { from: number; to: number };
+  rows: { from: number; to: number };
+}
+
+export function withRow(chart: Chart, index: number, row: Row): Chart {
+  return { ...chart, rows: chart.rows.map((r, i) => (i === index ? row : r)) };
+}
+
+/**
+ * The stitches right of a column and those from it leftwards. A crossing that lies across the cut falls
+ * apart into plain stitches of the faces it showed.
+ *
+ * @throws EditError when an increase or a stitch of her own lies across the cut: halves of those mean nothing
+ */
+export function splitRow(row: Row, column: number, book: StitchBook): [Stitch[], Stitch[]] {
+  const i = indexAt(row, column, book);
+  if (i < 0) return [[...row], []];
+  const stitch = row[i]!;
+  const offset = column - rowFacts(row, book).starts[i]!;
+  if (offset === 0) return [row.slice(0, i), row.slice(i)];
+  if (!isCrossing(stitch))
+    throw new EditError(`That would cut through a ${kindOf(stitch, book).name}. Take it away whole first.`);
+  const plain = workedAfter(stitch);
+  return [
+    [...row.slice(0, i), ...plain.slice(0, offset)],
+    [...plain.slice(offset), ...row.slice(i + 1)],
+  ];
+}
+
+/** Whether any column from `from` up to, not including, `to` is a gap in this row. */
+function hasGap(row: Row, from: number, to: number, book: StitchBook): boolean {
+  for (let c = from; c < to; c++) {
+    const i = indexAt(row, c, book);
+    if (i >= 0 && row[i] === NO_STITCH) return true;
+  }
+  return false;
+}
+
+/**
+ * Puts stitches into a row from a column leftwards, in place of the cells they cover. What this cuts into
+ * becomes plain.
+ *
+ * @throws EditError when there is no room, or a crossing would reach over a gap
+ */
+export function placeStitches(chart: Chart, r: number, column: number, stitches: readonly Stitch[]): Chart {
+  const book = bookOf(chart);
+  const row = chart.rows[r];
+  if (!row) throw new EditError(`The chart has no row ${r + 1}.`);
+  const span = spanOfAll(stitches, book);
+  const room = Math.max(chart.width, rowFacts(row, book).span) - column;
+  if (span > room)
+    throw new EditError(
+      `${span} columns are needed from column ${column + 1}; row ${r + 1} has ${Math.max(0, room)} left.`,
+    );
+  let at = column;
+  for (const s of stitches) {
+    const end = at + spanOf(s, book);
+    if (isCrossing(s) && hasGap(row, at, end, book))
+      throw new EditError(
+        `A crossing cannot reach over a gap: row ${r + 1} has no stitch in columns ${at + 1}–${end}.`,
+      );
+    at = end;
+  }
+  const [right, rest] = splitRow(row, column, book);
+  const [, left] = splitRow(rest, span, book);
+  return withRow(chart, r, [...right, ...stitches, ...left]);
+}
+
+/** The cells of a block as rows of stitches; crossings cut by its edge fall into plain stitches. */
+export function copyBlock(chart: Chart, { columns, rows }: Block): Row[] {
+  const book = bookOf(chart);
+  return chart.rows.slice(rows.from, rows.to + 1).map((row) => {
+    const [, rest] = splitRow(row, columns.from, book);
+    return splitRow(rest, columns.to - columns.from + 1, book)[0];
+  });
+}
+
+/** Lays copied rows with their lower right corner at a cell; what reaches beyond the chart is left off. */
+export function pasteRows(chart: Chart, r: number, column: number, rows: readonly Row[]): Chart {
+  const book = bookOf(chart);
+  return rows.slice(0, chart.rows.length - r).reduce((edited, row, i) => {
+    const room = chart.width - column;
+    const fitting = spanOfAll(row, book) > room ? splitRow(row, room, book)[0] : row;
+    return placeStitches(edited, r + i, column, fitting);
+  }, chart);
+}
+
+/** Fills a block with one stitch, as often as it fits. */
+export function fillBlock(chart: Chart, block: Block, stitch: Stitch): Chart {
+  const book = bookOf(chart);
+  const width = block.columns.to - block.columns.from + 1;
+  const fits = Math.floor(width / spanOf(stitch, book));
+  if (!fits) throw new EditError(`The stitch needs ${spanOf(stitch, book)} columns; ${width} are selected.`);
+  const run = Array<Stitch>(fits).fill(stitch);
+  let edited = chart;
+  for (let r = block.rows.from; r <= block.rows.to; r++)
+    edited = placeStitches(edited, r, block.columns.from, run);
+  return edited;
+}
+
+function mirrorRow(row: Row, book: StitchBook): Stitch[] {
+  return [...row].reverse().map((s) => mirrorStitch(s, book));
+}
+
+/** Turns a block left to right: order, crossings and leaning stitches. */
+export function mirrorBlock(chart: Chart, block: Block): Chart {
+  const book = bookOf(chart);
+  const mirrored = copyBlock(chart, block).map((row) => mirrorRow(row, book));
+  return pasteRows(chart, block.rows.from, block.columns.from, mirrored);
+}
+
+/** The chart as a mirror shows it: the cloth of a left-handed knitter who follows right-handed words. */
+export function mirrorChart(chart: Chart): Chart {
+  const book = bookOf(chart);
+  const across = chart.across && { ...chart.across, before: chart.across.after, after: chart.across.before };
+  return { ...chart, across, rows: chart.rows.map((row) => mirrorRow(row, book)) };
+}
+
+export function groundRow(chart: Pick<Chart, 'width' | 'ground'>): Row {
+  return Array<Stitch>(chart.width).fill(chart.ground);
+}
+
+/**
+ * Inserts rows so that the first new one becomes row `at` + 1. Rows between set-up and closing lengthen
+ * the repeat up; rows at its edge lie outside it.
+ */
+export function insertRows(chart: Chart, at: number, rows: readonly Row[]): Chart {
+  if (chart.rows.length + rows.length > LIMITS.rows)
+    throw new EditError(`A chart holds at most ${LIMITS.rows} rows.`);
+  let up = chart.up;
+  if (up) {
+    const end = chart.rows.length - up.closing;
+    if (at <= up.setup && up.setup > 0) up = { ...up, setup: up.setup + rows.length };
+    else if (at > end) up = { ...up, closing: up.closing + rows.length };
+  }
+  return { ...chart, up, rows: [...chart.rows.slice(0, at), ...rows, ...chart.rows.slice(at)] };
+}
+
+/** How many of the places from `at` on, `count` long, fall in [from, to). */
+function overlap(at: number, count: number, from: number, to: number): number {
+  return Math.max(0, Math.min(at + count, to) - Math.max(at, from));
+}
+
+export function deleteRows(chart: Chart, at: number, count: number): Chart {
+  const height = chart.rows.length;
+  if (count >= height) throw new EditError('A chart keeps at least one row.');
+  let up: Up | null = chart.up;
+  if (up) {
+    const setup = up.setup - overlap(at, count, 0, up.setup);
+    const closing = up.closing - overlap(at, count, height - up.closing, height);
+    up = setup + closing >= height - count ? null : { ...up, setup, closing };
+  }
+  return { ...chart, up, rows: [...chart.rows.slice(0, at), ...chart.rows.slice(at + count)] };
+}
+
+/** Inserts columns of ground so that the first new one becomes column `at` + 1, in every row. */
+export function insertColumns(chart: Chart, at: number, count: number): Chart {
+  if (chart.width + count > LIMITS.columns)
+    throw new EditError(`A chart holds at most ${LIMITS.columns} columns.`);
+  return openColumns(chart, at, count, () => Array<Stitch>(count).fill(chart.ground));
+}
+
+/** Widens every row at a column by what `cells` gives for it; the repeat lines move along. */
+export function openColumns(
+  chart: Chart,
+  at: number,
+  count: number,
+  cells: (row: number) => readonly Stitch[],
+): Chart {
+  const book = bookOf(chart);
+  const rows = chart.rows.map((row, r) => {
+    const [right, left] = splitRow(row, at, book);
+    return [...right, ...cells(r), ...left];
+  });
+  let across: Across | null = chart.across;
+  if (across) {
+    if (at < across.before || (at === across.before && at > 0))
+      across = { ...across, before: across.before + count };
+    else if (at > chart.width - across.after) across = { ...across, after: across.after + count };
+  }
+  return { ...chart, width: chart.width + count, across, rows };
+}
+
+export function deleteColumns(chart: Chart, at: number, count: number): Chart {
+  if (count >= chart.width) throw new EditError('A chart keeps at least one column.');
+  const book = bookOf(chart);
+  const rows = chart.rows.map((row) => {
+    const [right, rest] = splitRow(row, at, book);
+    return [...right, ...splitRow(rest, count, book)[1]];
+  });
+  const width = chart.width - count;
+  let { across } = chart;
+  if (across) {
+    const before = across.before - overlap(at, count, 0, across.before);
+    const after = across.after - overlap(at, count, chart.width - across.after, chart.width);
+    across = before + after >= width ? null : { ...across, before, after };
+  }
+  return { ...chart, width, across, rows };
+}
+
+/**
+ * Sets or lifts the repeat across.
+ *
+ * @throws EditError when it leaves no column to repeat or asks for too few repeats
+ */
+export function setAcross(chart: Chart, across: Across | null): Chart {
+  if (across) {
+    const wide = chart.width - across.before - across.after;
+    if (across.before < 0 || across.after < 0 || wide < 1)
+      throw new EditError(
+        `The chart is ${chart.width} columns wide: ${across.before} before and ${across.after} after leave nothing to repeat.`,
+      );
+    if (across.times < across.least)
+      throw new EditError(`This pattern needs at least ${across.least} repeats; ${across.times} is too few.`);
+    if (across.times > LIMITS.repeats)
+      throw new EditError(`At most ${LIMITS.repeats} repeats can be worked.`);
+  }
+  return { ...chart, across };
+}
+
+export function setUp(chart: Chart, up: Up | null): Chart {
+  if (up && (up.setup < 0 || up.closing < 0 || up.setup + up.closing >= chart.rows.length))
+    throw new EditError(
+      `The chart has ${chart.rows.length} rows: ${up.setup} before and ${up.closing} after leave nothing to repeat.`,
+    );
+  return { ...chart, up };
+}
+
+/** Every stitch of one kind replaced by another of the same takes, makes and span. */
+export function replaceEverywhere(chart: Chart, from: Stitch, to: Stitch): Chart {
+  const book = bookOf(chart);
+  if (spanOf(from, book) !== spanOf(to, book))
+    throw new EditError(
+      `One covers ${spanOf(from, book)} columns and the other ${spanOf(to, book)}: only stitches of one size can change places.`,
+    );
+  const id = stitchId(from);
+  const rows = chart.rows.map((row) =>
+    row.some((s) => stitchId(s) === id) ? row.map((s) => (stitchId(s) === id ? to : s)) : row,
+  );
+  return { ...chart, rows };
+}
+
+/** How often each stitch is used in the chart, by its id, most used first. */
+export function stitchUse(chart: Chart): { stitch: Stitch; count: number }[] {
+  const use = new Map<string, { stitch: Stitch; count: number }>();
+  for (const row of chart.rows)
+    for (const stitch of row) {
+      const entry = use.get(stitchId(stitch));
+      if (entry) entry.count++;
+      else use.set(stitchId(stitch), { stitch, count: 1 });
+    }
+  return [...use.values()].sort((a, b) => b.count - a.count);
+}

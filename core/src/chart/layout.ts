@@ -1,0 +1,78 @@
+import { continuesOf, makesOf, spanOf, takesOf, type Stitch, type StitchBook } from '../stitches/book.js';
+import { NO_STITCH } from '../stitches/kinds.js';
+
+interface Placed {
+  stitch: Stitch;
+  columns: number[];
+}
+
+/**
+ * Lays rows of stitches, given from the right without gaps, onto a grid: every loop stands in the column of
+ * the loop that carries it; a stitch that makes more opens columns beside it, one that makes fewer leaves gaps
+ * above. Columns left by an earlier decrease are used again before new ones are opened.
+ */
+export function layoutRows(
+  rows: readonly (readonly Stitch[])[],
+  book: StitchBook,
+): { width: number; rows: Stitch[][] } {
+  let next = 0;
+  const order: number[] = [];
+  const insertAfter = (anchor: number, taken: ReadonlySet<number>): number => {
+    const at = anchor < 0 ? 0 : order.indexOf(anchor) + 1;
+    const dormant = order[at];
+    if (dormant !== undefined && !taken.has(dormant)) return dormant;
+    order.splice(at, 0, next);
+    return next++;
+  };
+  let live: number[] = [];
+  const first = rows[0]?.reduce((sum, s) => sum + takesOf(s, book), 0) ?? 0;
+  for (let i = 0; i < first; i++) {
+    order.push(next);
+    live.push(next++);
+  }
+  const placed = rows.map((row) => {
+    const used = new Set(live);
+    const above: number[] = [];
+    let taken = 0;
+    let last = -1;
+    const out = row.map((stitch): Placed => {
+      const takes = takesOf(stitch, book);
+      const span = spanOf(stitch, book);
+      const below = live.slice(taken, taken + takes);
+      taken += takes;
+      let columns: number[];
+      if (below.length > span) {
+        const kept = continuesOf(stitch, book)[0] ?? 0;
+        columns = span === 1 ? [below[Math.max(0, kept)]!] : below.slice(0, span);
+      } else columns = below.slice();
+      if (columns.length > 1) {
+        // A stitch stands in adjoining columns: take up the gaps that earlier decreases left between its loops.
+        const from = order.indexOf(columns[0]!);
+        columns = order.slice(from, from + columns.length);
+      }
+      let anchor = columns.at(-1) ?? last;
+      while (columns.length < span) {
+        anchor = insertAfter(anchor, used);
+        used.add(anchor);
+        columns.push(anchor);
+      }
+      for (const c of columns) used.add(c);
+      last = columns.at(-1) ?? below.at(-1) ?? last;
+      above.push(...columns.slice(0, makesOf(stitch, book)));
+      return { stitch, columns };
+    });
+    live = above;
+    return out;
+  });
+  const laid = placed.map((row) => {
+    const starts = new Map(row.map((p) => [p.columns[0]!, p]));
+    const cells: Stitch[] = [];
+    for (let i = 0; i < order.length; i++) {
+      const p = starts.get(order[i]!);
+      cells.push(p ? p.stitch : NO_STITCH);
+      if (p) i += p.columns.length - 1;
+    }
+    return cells;
+  });
+  return { width: order.length, rows: laid };
+}

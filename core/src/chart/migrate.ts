@@ -1,0 +1,34 @@
+import { DesignSchema, FORMAT, type Design } from './schema.js';
+
+/** A document this program cannot read, with where the fault lies when that is known. */
+export class DocumentError extends Error {
+  constructor(
+    message: string,
+    readonly path?: string,
+  ) {
+    super(message);
+  }
+}
+
+/**
+ * Reads a stored or imported design: brings an older form up to date, then checks it. There is one form so
+ * far; the next adds its step here.
+ *
+ * @throws DocumentError with a sentence for the designer
+ */
+export function readDesign(value: unknown): Design {
+  if (typeof value !== 'object' || value === null || !('format' in value))
+    throw new DocumentError('This is not a Cordelina design: it names no format.', 'format');
+  const { format } = value;
+  if (typeof format !== 'number' || format < 1)
+    throw new DocumentError('This is not a Cordelina design: its format is not a number.', 'format');
+  if (format > FORMAT)
+    throw new DocumentError(
+      `This design is of format ${format}; this program reads up to format ${FORMAT}. A newer Cordelina made it.`,
+      'format',
+    );
+  const parsed = DesignSchema.safeParse(value);
+  if (parsed.success) return parsed.data;
+  const issue = parsed.error.issues[0]!;
+  throw new DocumentError(issue.message, issue.path.map(String).join('.'));
+}

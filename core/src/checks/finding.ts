@@ -1,0 +1,41 @@
+import { chartChange, type Change } from '../chart/steps.js';
+import { startDesign } from '../chart/start.js';
+import { bookOf, type Chart } from '../chart/schema.js';
+import { workChart, type RowWork } from '../needle/needle.js';
+import type { StitchBook } from '../stitches/book.js';
+
+/** One thing the chart should be told. Rows and columns count from 1, bottom and right. */
+export interface Finding {
+  /** Which check found it: stable, kebab-case. */
+  id: string;
+  level: 'error' | 'caution' | 'note';
+  row?: number;
+  columns?: [from: number, to: number];
+  message: string;
+  /** A mend that can be applied and undone; its steps name the first chart. */
+  fix?: Change;
+}
+
+/** What a check may look at: the chart and what the needle did with it. */
+export interface Knitted {
+  chart: Chart;
+  book: StitchBook;
+  works: readonly RowWork[];
+}
+
+/** One rule of the craft. */
+export type Check = (knitted: Knitted) => Finding[];
+
+export function knit(chart: Chart): Knitted {
+  return { chart, book: bookOf(chart), works: workChart(chart) };
+}
+
+/** A fix that leads from the chart to `mended`. */
+export function fixTo(chart: Chart, mended: Chart, label: string): Change | undefined {
+  return chartChange(startDesign('', '', chart), 0, mended, label) ?? undefined;
+}
+
+/** "1 stitch", "2 stitches". */
+export function counted(n: number, one: string, many = one.endsWith('ch') ? `${one}es` : `${one}s`): string {
+  return `${n} ${n === 1 ? one : many}`;
+}

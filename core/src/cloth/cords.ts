@@ -1,0 +1,104 @@
+import { crossingOrder, crossingSize, type Crossing } from '../stitches/crossing.js';
+import { faceOf, type Worked } from '../stitches/face.js';
+import { circle, path, type Ink, type Shape } from './shape.js';
+
+/** Half the width of a cord, in cells; a purl strand is drawn thinner, as ground that moves. */
+const CORD = 0.33;
+const STRAND = 0.13;
+const OUTLINE = 0.055;
+const CASING = 0.2;
+/** Where along the cell's height the S leaves the upright. */
+const BEND = 0.38;
+
+interface Band {
+  /** Middle of the band at the bottom and at the top, in cells from the left. */
+  bottom: number;
+  top: number;
+  worked: Worked;
+}
+
+/** One edge of a band: an S from bottom to top that begins and ends upright, so that rows join. */
+function edge(from: number, to: number): (string | number)[] {
+  return ['C', from, 1 - BEND, to, BEND, to, 0];
+}
+
+function bandPath({ bottom, top, worked }: Band): string {
+  const half = faceOf(worked) === 'knit' ? CORD : STRAND;
+  return path(
+    'M',
+    bottom - half,
+    1,
+    ...edge(bottom - half, top - half),
+    'L',
+    top + half,
+    0,
+    'C',
+    top + half,
+    BEND,
+    bottom + half,
+    1 - BEND,
+    bottom + half,
+    1,
+    'Z',
+  );
+}
+
+/** The marks on a band: the purl dot near both ends, a tie across a twisted stitch. */
+function bandMarks({ bottom, top, worked }: Band): Shape[] {
+  const marks: Shape[] = [];
+  if (faceOf(worked) === 'purl')
+    marks.push({ d: circle(top, 0.17, 0.085) + circle(bottom, 0.83, 0.085), fill: 'mark' });
+  if (worked === 'ktbl' || worked === 'ptbl')
+    marks.push({
+      d: path('M', top - 0.26, 0.08, 'L', top + 0.26, 0.2, 'M', bottom - 0.26, 0.8, 'L', bottom + 0.26, 0.92),
+      stroke: 'mark',
+      width: 0.07,
+    });
+  return marks;
+}
+
+function drawBands(bands: readonly Band[], fill: Ink, over: boolean): Shape[] {
+  const casing: Shape[] = over ? bands.map((b) => ({ d: bandPath(b), stroke: 'casing', width: CASING })) : [];
+  const cords = bands.map((b): Shape => ({
+    d: bandPath(b),
+    fill: faceOf(b.worked) === 'knit' ? fill : 'casing',
+    stroke: 'outline',
+    width: OUTLINE,
+  }));
+  return [...casing, ...cords, ...bands.flatMap(bandMarks)];
+}
+
+/**
+ * A crossing as cords, one row high. What lies deepest comes first: the centre, then the back group, then the
+ * front group in one smooth S with a casing that interrupts what passes under it.
+ */
+export function drawCrossing(c: Crossing): Shape[] {
+  const n = crossingSize(c);
+  const order = crossingOrder(c);
+  const left = c.lean === 'left';
+  const [f, m, b] = [c.front.length, c.centre.length, c.back.length];
+  const before: readonly Worked[] = left
+    ? [...c.front, ...c.centre, ...c.back]
+    : [...c.back, ...c.centre, ...c.front];
+  const first = left ? f : b;
+  const bands = { front: [] as Band[], centre: [] as Band[], back: [] as Band[] };
+  order.forEach((from, to) => {
+    const group =
+      from < first ? (left ? 'front' : 'back') : from < first + m ? 'centre' : left ? 'back' : 'front';
+    bands[group].push({ bottom: n - from - 0.5, top: n - to - 0.5, worked: before[from]! });
+  });
+  return [
+    ...drawBands(bands.centre, 'under', false),
+    ...drawBands(bands.back, 'under', m > 0),
+    ...drawBands(bands.front, c.lean, true),
+  ];
+}
+
+/** A straight piece of cord, for a knit stitch of a rope between its crossings. */
+export function drawCord(): Shape[] {
+  const [l, r] = [0.5 - CORD, 0.5 + CORD];
+  return [
+    { d: path('M', l, 1, 'L', l, 0, 'L', r, 0, 'L', r, 1, 'Z'), fill: 'rope' },
+    { d: path('M', l, 1, 'L', l, 0, 'M', r, 1, 'L', r, 0), stroke: 'outline', width: OUTLINE },
+  ];
+}

@@ -1,0 +1,28 @@
+/**
+ * What a shape is painted with; the page decides the colours. `left` and `right` are the front groups of
+ * crossings by their lean, `rope` a straight cord, `under` what passes behind, `casing` the paper's halo that
+ * interrupts it, `outline` and `mark` the dark of the drawing, `gap` where there is no stitch.
+ */
+export type Ink = 'left' | 'right' | 'rope' | 'under' | 'casing' | 'outline' | 'mark' | 'gap' | 'gapLine';
+
+/** One path. Units are cells: x runs right and y down from the upper left corner of what is drawn. */
+export interface Shape {
+  d: string;
+  /** How far right the path is moved, in cells. */
+  dx?: number;
+  fill?: Ink;
+  stroke?: Ink;
+  /** Width of the stroke, in cells. */
+  width?: number;
+}
+
+const round = (n: number) => Math.round(n * 1000) / 1000;
+
+/** Path text from commands and numbers, rounded to a thousandth of a cell. */
+export function path(...parts: (string | number)[]): string {
+  return parts.map((p) => (typeof p === 'number' ? round(p) : p)).join(' ');
+}
+
+export function circle(x: number, y: number, r: number): string {
+  return path('M', x - r, y, 'a', r, r, 0, 1, 0, 2 * r, 0, 'a', r, r, 0, 1, 0, -2 * r, 0, 'Z');
+}

@@ -1,0 +1,50 @@
+import { crossingId, crossingSize, type Crossing } from '../stitches/crossing.js';
+import { isCrossing } from '../stitches/book.js';
+import { STITCH_KINDS } from '../stitches/kinds.js';
+import { bookOf, type Chart } from '../chart/schema.js';
+import type { Finding } from '../checks/finding.js';
+import { nameOf, type Naming } from './schools.js';
+
+/** The crossings a chart uses, each once, in the order they are met. */
+export function crossingsUsed(chart: Chart): Crossing[] {
+  const used = new Map<string, Crossing>();
+  for (const row of chart.rows) for (const s of row) if (isCrossing(s)) used.set(crossingId(s), s);
+  return [...used.values()];
+}
+
+const division = (c: Crossing) =>
+  [c.front, c.centre, c.back]
+    .filter((g) => g.length)
+    .map((g) => g.length)
+    .join('/');
+
+/** A name that tells a crossing from another of the same name: the division of its stitches is added. */
+export function distinctName(c: Crossing, naming: Naming): string {
+  return `${nameOf(c, naming) ?? `C${crossingSize(c)}`}-${division(c)}`;
+}
+
+/** Two different crossings of one pattern never share a name, and no crossing takes the word of a stitch. */
+export function checkNames(chart: Chart, naming: Naming): Finding[] {
+  const found: Finding[] = [];
+  const taken = new Map<string, string>();
+  for (const kind of [...STITCH_KINDS.values(), ...chart.own.map((o) => bookOf(chart).kind(o.id)!)])
+    for (const word of [kind.rs, kind.ws])
+      if (word) taken.set(word.toLowerCase(), `the stitch "${kind.name}"`);
+  for (const c of crossingsUsed(chart)) {
+    const name = nameOf(c, naming);
+    if (name === null) continue;
+    const key = name.toLowerCase();
+    const other = taken.get(key);
+    if (other)
+      found.push({
+        id: 'same-name',
+        level: 'error',
+        row:
+          chart.rows.findIndex((row) => row.some((s) => isCrossing(s) && crossingId(s) === crossingId(c))) +
+          1,
+        message: `"${name}" names both ${other} and a ${division(c)} ${c.lean} crossing. Give one of them a name of its own, such as "${distinctName(c, naming)}".`,
+      });
+    else taken.set(key, `a ${division(c)} ${c.lean} crossing`);
+  }
+  return found;
+}

@@ -1,0 +1,182 @@
+import type { School } from '../chart/schema.js';
+import { crossing, crossingId, crossingSize, LARGEST_GROUP, type Crossing } from '../stitches/crossing.js';
+import type { Lean, Worked } from '../stitches/face.js';
+
+/** How one design names its crossings: a school, and the designer's own names by crossing id. */
+export interface Naming {
+  school: School;
+  names: Readonly<Record<string, string>>;
+}
+
+/** What each school is called and what its numbers and letters mean, with one example. */
+export const SCHOOL_NOTES: Record<School, { title: string; example: string; meaning: string }> = {
+  'front-back': {
+    title: 'Front / back',
+    example: '2/1 RPC',
+    meaning: 'stitches in the front group / in the back group',
+  },
+  'total-hold': {
+    title: 'Total and hold',
+    example: 'C4F, T3B',
+    meaning: 'all stitches; F and B say where the cable needle is held',
+  },
+  'total-lean': {
+    title: 'Total and lean',
+    example: 'C4L, T3R',
+    meaning: 'all stitches; L and R say which way it leans',
+  },
+  'total-ground': {
+    title: 'Total, by ground',
+    example: 'C4F, C3R',
+    meaning: 'all stitches; F and B where all are knit, L and R where the back is purled',
+  },
+  'worked-order': {
+    title: 'Worked order',
+    example: '2/1 right purl cable',
+    meaning: 'stitches worked first / worked second',
+  },
+  spelled: {
+    title: 'Spelled out',
+    example: 'sl 2 to cable needle …',
+    meaning: 'every crossing in full, in the row',
+  },
+};
+
+const LETTER: Record<Worked, string> = { k: 'k', p: 'p', ktbl: 'b', ptbl: 'q' };
+const WORKED_BY_LETTER: Record<string, Worked> = { k: 'k', p: 'p', b: 'ktbl', q: 'ptbl' };
+
+const all = (group: readonly Worked[], w: Worked) => group.every((s) => s === w);
+
+type Ground = 'knit' | 'purl' | 'other';
+
+/**
+ * The two grounds every school has a name for: all knit, and ropes of knit over purl. With a centre group it
+ * is the centre that is purled (the ropes on both sides are knit).
+ */
+function groundOf(c: Crossing): Ground {
+  if (!all(c.front, 'k')) return 'other';
+  if (all(c.back, 'k') && all(c.centre, 'k')) return 'knit';
+  const purled = c.centre.length ? all(c.back, 'k') && all(c.centre, 'p') : all(c.back, 'p');
+  return purled ? 'purl' : 'other';
+}
+
+/** Letters of a group's faces; one letter when all its stitches are alike. */
+function faces(group: readonly Worked[]): string {
+  return group.every((w) => w === group[0]) ? LETTER[group[0]!] : group.map((w) => LETTER[w]).join('');
+}
+
+/** What names the faces of any other crossing: k, p, and b, q for those through the back loop. */
+function facesSuffix(c: Crossing): string {
+  if (groundOf(c) !== 'other') return '';
+  const groups = c.centre.length ? [c.front, c.centre, c.back] : [c.front, c.back];
+  return `-${groups.map(faces).join('/')}`;
+}
+
+const numbers = (...sizes: number[]) => sizes.filter((n) => n > 0).join('/');
+
+/** The name a school gives a crossing; null for the school that spells every crossing out. */
+export function schoolName(c: Crossing, school: School): string | null {
+  const left = c.lean === 'left';
+  const [f, m, b] = [c.front.length, c.centre.length, c.back.length];
+  const purl = groundOf(c) === 'purl';
+  const suffix = facesSuffix(c);
+  const n = crossingSize(c);
+  switch (school) {
+    case 'front-back':
+      return `${numbers(f, m, b)} ${left ? 'L' : 'R'}${purl ? 'P' : ''}C${suffix}`;
+    case 'total-hold':
+      return `${purl ? 'T' : 'C'}${n}${left ? 'F' : 'B'}${suffix}`;
+    case 'total-lean':
+      return `${purl ? 'T' : 'C'}${n}${left ? 'L' : 'R'}${suffix}`;
+    case 'total-ground':
+      return `C${n}${purl ? (left ? 'L' : 'R') : left ? 'F' : 'B'}${suffix}`;
+    case 'worked-order':
+      return `${left ? numbers(b, m, f) : numbers(f, m, b)} ${c.lean} ${purl ? 'purl ' : ''}cable${suffix}`;
+    case 'spelled':
+      return null;
+  }
+}
+
+/** The name a design uses: the designer's own first, then the school's; null when it is spelled out. */
+export function nameOf(c: Crossing, naming: Naming): string | null {
+  return naming.names[crossingId(c)] ?? schoolName(c, naming.school);
+}
+
+function groupsFrom(sizes: number[], suffix: string | undefined, purl: boolean): Worked[][] | null {
+  if (!suffix) {
+    return sizes.map((n, i) => {
+      const purled = purl && (sizes.length === 3 ? i === 1 : i === 1);
+      return Array<Worked>(n).fill(purled ? 'p' : 'k');
+    });
+  }
+  const parts = suffix.slice(1).split('/');
+  if (parts.length !== sizes.length) return null;
+  const groups = parts.map((part, i) => {
+    const letters = part.length === 1 ? part.repeat(sizes[i]!) : part;
+    return [...letters].map((l) => WORKED_BY_LETTER[l]!);
+  });
+  return groups.every((g, i) => g.length === sizes[i]) ? groups : null;
+}
+
+function build(lean: Lean, groups: Worked[][] | null): Crossing[] {
+  if (!groups || groups.some((g) => g.length < 1 || g.length > LARGEST_GROUP)) return [];
+  const [front, middle, last] = groups as [Worked[], Worked[], Worked[]?];
+  return [last ? crossing(lean, front, last, middle) : crossing(lean, front, middle)];
+}
+
+const SLASHED = /^(\d+)\/(\d+)(?:\/(\d+))? ([LR])(P?)C(-[kpbq/]+)?$/i;
+const ORDERED = /^(\d+)\/(\d+)(?:\/(\d+))? (left|right) (purl )?cable(-[kpbq/]+)?$/i;
+const TOTAL = /^([CT])(\d+)([FBLR])(-[kpbq/]+)?$/i;
+const leanOf = (letter: string): Lean => (/^[lf]/i.test(letter) ? 'left' : 'right');
+
+/** Every way to divide `total` stitches into front and back; the equal halves alone where that is possible. */
+function divisions(total: number, suffix: string | undefined): number[][] {
+  if (suffix?.slice(1).split('/').length === 3) {
+    const sides = Array.from({ length: LARGEST_GROUP }, (_, i) => i + 1);
+    return sides.filter((s) => total - 2 * s >= 1).map((s) => [s, total - 2 * s, s]);
+  }
+  if (total % 2 === 0) return [[total / 2, total / 2]];
+  return Array.from({ length: total - 1 }, (_, i) => [total - 1 - i, i + 1]).filter(
+    ([f, b]) => Math.abs(f! - b!) <= total - 2,
+  );
+}
+
+/**
+ * The crossings a name may mean in a school: none when the name is unknown, more than one when it does not say
+ * how its stitches are divided. A reader must ask then, and never guess. Names with slashes are the front/back
+ * school's unless the worked-order school is given.
+ */
+export function crossingsNamed(name: string, school: School | undefined): Crossing[] {
+  const text = name.trim().replace(/\s+/g, ' ');
+  const slashed = SLASHED.exec(text);
+  if (slashed) {
+    const [, a, b, c, lr, p, suffix] = slashed;
+    return slashedCrossing([a, b, c], leanOf(lr!), !!p, suffix, school === 'worked-order');
+  }
+  const ordered = ORDERED.exec(text);
+  if (ordered) {
+    const [, a, b, c, lean, p, suffix] = ordered;
+    return slashedCrossing([a, b, c], leanOf(lean!), !!p, suffix, true);
+  }
+  const total = TOTAL.exec(text);
+  if (!total) return [];
+  const [, letter, n, end, suffix] = total;
+  const byLean = /[LR]/i.test(end!);
+  const purl = school === 'total-ground' ? byLean : letter!.toUpperCase() === 'T';
+  return divisions(Number(n), suffix).flatMap((sizes) =>
+    build(leanOf(end!), groupsFrom(sizes, suffix, purl)),
+  );
+}
+
+function slashedCrossing(
+  numerals: (string | undefined)[],
+  lean: Lean,
+  purl: boolean,
+  suffix: string | undefined,
+  workedOrder: boolean,
+): Crossing[] {
+  const sizes = numerals.filter((n) => n !== undefined).map(Number);
+  // The worked-order school counts the group worked first, which is the back one where the crossing leans left.
+  if (workedOrder && lean === 'left') sizes.reverse();
+  return build(lean, groupsFrom(sizes, suffix, purl));
+}

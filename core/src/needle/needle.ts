@@ -1,0 +1,69 @@
+import { continuesOf, facesOf, takesOf, makesOf, type Stitch, type StitchBook } from '../stitches/book.js';
+import type { Face } from '../stitches/face.js';
+import { bookOf, type Chart, type Row } from '../chart/schema.js';
+
+/** What became of the needle in one row. Lists run from the right, as the RS looks. */
+export interface RowWork {
+  takes: number;
+  makes: number;
+  /** Faces of the loops after the row. */
+  faces: readonly Face[];
+  /** For each loop after the row, the place of the loop it continues, or -1 when it is new. */
+  from: readonly number[];
+  /** Loops the row wants beyond those on the needle (positive) or leaves unworked (negative). */
+  lacks: number;
+}
+
+/**
+ * Works one row of stitches over the live loops `below`. Loops the needle lacks count as knit, so that one
+ * faulty row does not hide what the rows above it do.
+ */
+export function workStitches(stitches: readonly Stitch[], below: readonly Face[], book: StitchBook): RowWork {
+  const faces: Face[] = [];
+  const from: number[] = [];
+  let taken = 0;
+  for (const stitch of stitches) {
+    const made = facesOf(stitch, book);
+    if (made === 'below') faces.push(below[taken] ?? 'knit');
+    else for (const f of made) faces.push(f);
+    for (const i of continuesOf(stitch, book)) from.push(i < 0 ? -1 : taken + i);
+    taken += takesOf(stitch, book);
+  }
+  return { takes: taken, makes: faces.length, faces, from, lacks: taken - below.length };
+}
+
+/** The cast-on: as many knit loops as the first row takes. */
+export function castOnNeedle(first: readonly Stitch[], book: StitchBook): Face[] {
+  return Array<Face>(first.reduce((sum, s) => sum + takesOf(s, book), 0)).fill('knit');
+}
+
+const sameFaces = (a: readonly Face[], b: readonly Face[]) =>
+  a === b || (a.length === b.length && a.every((f, i) => f === b[i]));
+
+const worked = new WeakMap<Row, { below: readonly Face[]; book: StitchBook; work: RowWork }>();
+
+/**
+ * Works the chart as drawn (each repeat once), row by row from the bottom. A row is worked again only when it
+ * or the needle that enters it is new, so an edit costs one row and those above until the needle is as before.
+ */
+export function workChart(chart: Chart): RowWork[] {
+  const book = bookOf(chart);
+  let needle: readonly Face[] = castOnNeedle(chart.rows[0]!, book);
+  return chart.rows.map((row) => {
+    const known = worked.get(row);
+    let work: RowWork;
+    if (known && known.book === book && sameFaces(known.below, needle)) work = known.work;
+    else {
+      work = workStitches(row, needle, book);
+      if (known && sameFaces(known.work.faces, work.faces)) work = { ...work, faces: known.work.faces };
+      worked.set(row, { below: needle, book, work });
+    }
+    needle = work.faces;
+    return work;
+  });
+}
+
+/** Whether a stitch leaves as many loops as it takes. */
+export function keepsCount(stitch: Stitch, book: StitchBook): boolean {
+  return takesOf(stitch, book) === makesOf(stitch, book);
+}

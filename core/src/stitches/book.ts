@@ -1,0 +1,169 @@
+import { z } from 'zod';
+import {
+  crossingFaces,
+  crossingId,
+  crossingOrder,
+  crossingSize,
+  mirrorCrossing,
+  type Crossing,
+} from './crossing.js';
+import type { Face } from './face.js';
+import { STITCH_KINDS, type StitchKind } from './kinds.js';
+
+/** What stands in a row: the id of a stitch kind, or a crossing. */
+export type Stitch = string | Crossing;
+
+export const isCrossing = (stitch: Stitch): stitch is Crossing => typeof stitch !== 'string';
+
+const word = z
+  .string()
+  .trim()
+  .min(1)
+  .max(24)
+  .regex(
+    /^[A-Za-z][A-Za-z0-9/+-]*( [A-Za-z0-9/+-]+)*$/,
+    'A word begins with a letter and holds letters, figures, single spaces and / + - only.',
+  );
+
+/** Marks a designer may compose her own stitch's symbol from. */
+export const OWN_MARKS = [
+  'dot',
+  'bar',
+  'level',
+  'rise',
+  'fall',
+  'ring',
+  'wedge',
+  'fork',
+  'cross',
+  'loop',
+] as const;
+export type OwnMark = (typeof OWN_MARKS)[number];
+
+/** A stitch of the designer's own: checked and written like the ones in the table. */
+export const OwnStitchSchema = z
+  .object({
+    id: z.string().regex(/^own-[a-z0-9-]{1,40}$/),
+    name: z.string().trim().min(1).max(60),
+    takes: z.int().min(0).max(12),
+    makes: z.int().min(0).max(12),
+    span: z.int().min(1).max(12),
+    faces: z.array(z.enum(['knit', 'purl'])).max(12),
+    marks: z.array(z.enum(OWN_MARKS)).min(1).max(3),
+    rs: word,
+    ws: word,
+    rsSteps: z.string().max(300),
+    wsSteps: z.string().max(300),
+  })
+  .superRefine((own, ctx) => {
+    if (own.faces.length !== own.makes)
+      ctx.addIssue({
+        code: 'custom',
+        path: ['faces'],
+        message: `It makes ${own.makes} loops, so it needs ${own.makes} faces.`,
+      });
+    if (own.takes + own.makes === 0)
+      ctx.addIssue({
+        code: 'custom',
+        path: ['takes'],
+        message: 'A stitch takes or makes at least one loop.',
+      });
+    if (own.span < own.makes)
+      ctx.addIssue({
+        code: 'custom',
+        path: ['span'],
+        message: `It makes ${own.makes} loops, so it covers at least ${own.makes} columns.`,
+      });
+  });
+
+export type OwnStitch = z.infer<typeof OwnStitchSchema>;
+
+/** Looks up any stitch: the table's kinds, the designer's own, and crossings. */
+export interface StitchBook {
+  /** The kind of an id, or undefined when no such stitch is known. */
+  kind(id: string): StitchKind | undefined;
+  own: readonly OwnStitch[];
+}
+
+function ownKind(own: OwnStitch): StitchKind {
+  return { ...own, group: 'own', mirror: own.id };
+}
+
+const books = new WeakMap<readonly OwnStitch[], StitchBook>();
+const NONE: readonly OwnStitch[] = [];
+
+/** The book of a chart's own stitches; the same list gives the same book, so facts can be remembered by it. */
+export function stitchBook(own: readonly OwnStitch[] = NONE): StitchBook {
+  let book = books.get(own);
+  if (!book) {
+    const kinds = new Map(own.map((o) => [o.id, ownKind(o)]));
+    book = { own, kind: (id) => STITCH_KINDS.get(id) ?? kinds.get(id) };
+    books.set(own, book);
+  }
+  return book;
+}
+
+const UNKNOWN: StitchKind = {
+  id: '',
+  name: 'unknown stitch',
+  group: 'own',
+  takes: 1,
+  makes: 1,
+  span: 1,
+  faces: ['knit'],
+  rs: '?',
+  ws: '?',
+  rsSteps: '',
+  wsSteps: '',
+  mirror: '',
+};
+
+/** The kind of a stitch that is not a crossing; an unknown id counts as one plain stitch. */
+export function kindOf(id: string, book: StitchBook): StitchKind {
+  return book.kind(id) ?? UNKNOWN;
+}
+
+export function takesOf(stitch: Stitch, book: StitchBook): number {
+  return isCrossing(stitch) ? crossingSize(stitch) : kindOf(stitch, book).takes;
+}
+
+export function makesOf(stitch: Stitch, book: StitchBook): number {
+  return isCrossing(stitch) ? crossingSize(stitch) : kindOf(stitch, book).makes;
+}
+
+/** Columns the stitch covers in the grid. */
+export function spanOf(stitch: Stitch, book: StitchBook): number {
+  return isCrossing(stitch) ? crossingSize(stitch) : kindOf(stitch, book).span;
+}
+
+/** Faces of the loops it makes, from the right, as the RS shows; `'below'` for a slip. */
+export function facesOf(stitch: Stitch, book: StitchBook): readonly Face[] | 'below' {
+  return isCrossing(stitch) ? crossingFaces(stitch) : kindOf(stitch, book).faces;
+}
+
+/**
+ * For each loop made, from the right, which of the taken loops it continues (0 is the rightmost), or -1
+ * for a new loop. A decrease continues the loop that lies on top: the leftmost of k2tog, the rightmost of ssk.
+ */
+export function continuesOf(stitch: Stitch, book: StitchBook): number[] {
+  if (isCrossing(stitch)) return crossingOrder(stitch);
+  const { takes, makes, group, mirror, id } = kindOf(stitch, book);
+  if (group === 'decrease') {
+    const right = id.startsWith('s');
+    return [mirror === id ? Math.floor(takes / 2) : right ? 0 : takes - 1];
+  }
+  return Array.from({ length: makes }, (_, i) => (i < takes ? i : -1));
+}
+
+export function sameStitch(a: Stitch, b: Stitch): boolean {
+  return a === b || (isCrossing(a) && isCrossing(b) && crossingId(a) === crossingId(b));
+}
+
+/** A text that is equal for equal stitches and only for them. */
+export function stitchId(stitch: Stitch): string {
+  return isCrossing(stitch) ? crossingId(stitch) : stitch;
+}
+
+export function mirrorStitch(stitch: Stitch, book: StitchBook): Stitch {
+  return isCrossing(stitch) ? mirrorCrossing(stitch) : (book.kind(stitch)?.mirror ?? stitch);
+}

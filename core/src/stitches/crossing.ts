@@ -1,0 +1,121 @@
+import { faceOf, otherLean, type Face, type Lean, type Worked } from './face.js';
+
+/**
+ * Stitches that change places over front + centre + back adjacent loops.
+ *
+ * The front group passes over and is seen; `lean` is the way it travels, seen from the right side. Each
+ * group lists its stitches from the right, as worked in this row and as the RS shows them; a group keeps its
+ * inner order. A centre group keeps its place and lies behind both others.
+ */
+export interface Crossing {
+  readonly lean: Lean;
+  readonly front: readonly Worked[];
+  readonly centre: readonly Worked[];
+  readonly back: readonly Worked[];
+}
+
+/** The most stitches one group may hold. */
+export const LARGEST_GROUP = 12;
+
+/** Why a crossing of these group sizes cannot be worked, as one sentence, or null when it can. */
+export function crossingProblem(front: number, centre: number, back: number): string | null {
+  const groups: [string, number, number][] = [
+    ['front', front, 1],
+    ['centre', centre, 0],
+    ['back', back, 1],
+  ];
+  for (const [name, size, least] of groups) {
+    if (!Number.isInteger(size) || size < least)
+      return `The ${name} group needs ${least === 0 ? 'no' : 'at least one'} stitch${least === 0 ? 'es or more' : ''}; ${size} cannot be worked.`;
+    if (size > LARGEST_GROUP)
+      return `The ${name} group holds ${size} stitches; ${LARGEST_GROUP} is the most a group may hold.`;
+  }
+  return null;
+}
+
+const interned = new Map<string, Crossing>();
+
+/**
+ * Makes a crossing. Equal crossings are the same object, so rows that use them compare quickly.
+ *
+ * @throws RangeError when a group is empty or too large
+ */
+export function crossing(
+  lean: Lean,
+  front: readonly Worked[],
+  back: readonly Worked[],
+  centre: readonly Worked[] = [],
+): Crossing {
+  const problem = crossingProblem(front.length, centre.length, back.length);
+  if (problem) throw new RangeError(problem);
+  const id = idOf(lean, front, centre, back);
+  const known = interned.get(id);
+  if (known) return known;
+  const made = Object.freeze({
+    lean,
+    front: Object.freeze([...front]),
+    centre: Object.freeze([...centre]),
+    back: Object.freeze([...back]),
+  });
+  interned.set(id, made);
+  return made;
+}
+
+/** A crossing from numbers: `front` knit stitches over `back` knit or purl ones. */
+export function simpleCrossing(lean: Lean, front: number, back: number, under: 'k' | 'p' = 'k'): Crossing {
+  return crossing(lean, Array<Worked>(front).fill('k'), Array<Worked>(back).fill(under));
+}
+
+function idOf(lean: Lean, ...groups: (readonly Worked[])[]): string {
+  return `${lean}:${groups.map((g) => g.join('.')).join('/')}`;
+}
+
+/** A short text that is equal for equal crossings and only for them. */
+export function crossingId(c: Crossing): string {
+  return idOf(c.lean, c.front, c.centre, c.back);
+}
+
+export function crossingSize(c: Crossing): number {
+  return c.front.length + c.centre.length + c.back.length;
+}
+
+/**
+ * Where each loop goes: entry i is the place, from the right before the crossing, of the loop that stands at
+ * place i afterwards. Left: F C B becomes B C F; right: B C F becomes F C B (both read from the right).
+ */
+export function crossingOrder(c: Crossing): number[] {
+  const run = (from: number, length: number) => Array.from({ length }, (_, i) => from + i);
+  const [first, last] = c.lean === 'left' ? [c.front, c.back] : [c.back, c.front];
+  const middle = c.centre.length;
+  return [...run(first.length + middle, last.length), ...run(first.length, middle), ...run(0, first.length)];
+}
+
+/** The worked stitches from the right, as they lie after the crossing. */
+export function workedAfter(c: Crossing): Worked[] {
+  return c.lean === 'left' ? [...c.back, ...c.centre, ...c.front] : [...c.front, ...c.centre, ...c.back];
+}
+
+/** Faces of the loops from the right, after the crossing. */
+export function crossingFaces(c: Crossing): Face[] {
+  return workedAfter(c).map(faceOf);
+}
+
+const reversed = (group: readonly Worked[]) => [...group].reverse();
+
+/** The crossing seen in a mirror: the other lean, and each group read from its other end. */
+export function mirrorCrossing(c: Crossing): Crossing {
+  return crossing(otherLean(c.lean), reversed(c.front), reversed(c.back), reversed(c.centre));
+}
+
+/** The same ropes with the lean turned: the classic mend of a crossing turned the wrong way. */
+export function turnCrossing(c: Crossing): Crossing {
+  return crossing(otherLean(c.lean), c.front, c.back, c.centre);
+}
+
+/**
+ * The same ropes with what lay behind now in front. The loops end in the same places: where a rope that
+ * travelled left passed over, the rope that travels right does now.
+ */
+export function flipCrossing(c: Crossing): Crossing {
+  return crossing(otherLean(c.lean), c.back, c.front, c.centre);
+}

@@ -1,0 +1,31 @@
+import type { Hand } from '../../chart/schema.js';
+import type { Crossing } from '../../stitches/crossing.js';
+import { crossingOfMoves, sameCrossing, WordProblem } from './lexicon.js';
+import type { PatternLines, Problem } from './lines.js';
+
+/** The crossings a pattern's key defines, by name in lower case, and what is wrong with the key. */
+export function definedCrossings(
+  lines: PatternLines,
+  hand: Hand,
+): { defined: Map<string, Crossing>; problems: Problem[] } {
+  const defined = new Map<string, Crossing>();
+  const problems: Problem[] = [];
+  for (const { word, side, moves } of lines.definitions) {
+    const name = word.toLowerCase();
+    try {
+      const made = crossingOfMoves(moves, side ?? 'RS', hand);
+      const known = defined.get(name);
+      if (known && !sameCrossing(known, made))
+        problems.push({
+          id: 'same-name',
+          level: 'error',
+          message: `The key gives "${word}" two different meanings. Two crossings of one pattern never share a name.`,
+        });
+      else defined.set(name, made);
+    } catch (error) {
+      if (!(error instanceof WordProblem)) throw error;
+      problems.push({ id: error.id, level: 'error', message: `Key, "${word}": ${error.message}` });
+    }
+  }
+  return { defined, problems };
+}

@@ -1,0 +1,119 @@
+import type { Side } from '../../stitches/face.js';
+import {
+  parseCastOn,
+  parseDefinition,
+  parsePlan,
+  parseRow,
+  WordsError,
+  type BodyNode,
+  type DefinitionNode,
+  type RowNode,
+} from './language.js';
+
+/** Something in the text that does not add up. Rows count from 1. */
+export interface Problem {
+  id: string;
+  level: 'error' | 'caution' | 'note';
+  row?: number;
+  message: string;
+}
+
+/** A pattern's text taken apart: its rows by number, its key, and what it says of its size. */
+export interface PatternLines {
+  rows: Map<number, RowNode>;
+  /** Lines that hold for every other row of a side. */
+  rest: Map<Side, RowNode>;
+  definitions: DefinitionNode[];
+  castOn: number | null;
+  plan: { from: number; to: number; times: number }[] | null;
+  problems: Problem[];
+}
+
+const ROW_LINE = /^\s*(?:rows?|rounds?|rnds?)\s+\d+/i;
+const CAST_ON_LINE = /^\s*(?:cast\s+on|co)\s+\d/i;
+const PLAN_LINE = /^\s*work\s+(?:rows?|rounds?|rnds?)\s+\d/i;
+const KEY_HEAD = /^\s*(?:key|abbreviations|stitch key)\s*:?\s*$/i;
+/** A key line that defines a crossing: its steps slip stitches to a cable needle. */
+const DEFINITION_LINE = /^[^:]+:\s*sl(?:ip)?\s+(?:next\s+)?\d+\s*(?:sts?|stitch|stitches)?\s*to\s/i;
+
+/** Joins a row that was broken over several lines: what follows until a new beginning or a blank line. */
+function joinLines(text: string): string[] {
+  const out: string[] = [];
+  let open = false;
+  for (const line of text.split(/\r?\n/)) {
+    const starts = [ROW_LINE, CAST_ON_LINE, PLAN_LINE, KEY_HEAD, DEFINITION_LINE].some((r) => r.test(line));
+    if (open && line.trim() && !starts) out[out.length - 1] += ` ${line.trim()}`;
+    else out.push(line);
+    open = starts ? ROW_LINE.test(line) : open && line.trim() !== '';
+  }
+  return out;
+}
+
+/** Takes the text apart line by line. Lines of prose are passed over; a row line that is not understood is a problem. */
+export function readLines(text: string): PatternLines {
+  const found: PatternLines = {
+    rows: new Map(),
+    rest: new Map(),
+    definitions: [],
+    castOn: null,
+    plan: null,
+    problems: [],
+  };
+  for (const line of joinLines(text)) {
+    try {
+      if (ROW_LINE.test(line)) takeRow(parseRow(line), found);
+      else if (CAST_ON_LINE.test(line)) found.castOn ??= parseCastOn(line);
+      else if (PLAN_LINE.test(line)) found.plan ??= parsePlan(line);
+      else if (DEFINITION_LINE.test(line)) found.definitions.push(parseDefinition(line));
+    } catch (error) {
+      if (!(error instanceof WordsError)) throw error;
+      const row = /\d+/.exec(line);
+      const isRow = ROW_LINE.test(line);
+      found.problems.push({
+        id: 'not-understood',
+        level: 'error',
+        row: isRow && row ? Number(row[0]) : undefined,
+        message: `${isRow && row ? `Row ${row[0]}` : `"${line.trim().slice(0, 24)}"`}: ${error.message}`,
+      });
+    }
+  }
+  return found;
+}
+
+function takeRow(node: RowNode, found: PatternLines): void {
+  for (const n of node.numbers) {
+    if (found.rows.has(n)) {
+      found.problems.push({
+        id: 'row-twice',
+        level: 'error',
+        row: n,
+        message: `Row ${n} is written twice; the first is used.`,
+      });
+      continue;
+    }
+    found.rows.set(n, node);
+  }
+  if (node.rest) found.rest.set(node.rest, node);
+}
+
+/** The node that holds for a row: its own line, or the one for all rows of its side. */
+export function nodeFor(lines: PatternLines, row: number, side: Side): RowNode | undefined {
+  return lines.rows.get(row) ?? lines.rest.get(side);
+}
+
+/** The body a row works, following "as row n" to where it is written; null when that leads nowhere. */
+export function bodyFor(
+  lines: PatternLines,
+  row: number,
+  side: Side,
+): Exclude<BodyNode, { type: 'as' }> | null {
+  const seen = new Set<number>();
+  let node = nodeFor(lines, row, side);
+  while (node?.body.type === 'as') {
+    const target = node.body.row;
+    if (seen.has(target)) return null;
+    seen.add(target);
+    node = lines.rows.get(target) ?? lines.rest.get(side);
+  }
+  return node ? (node.body as Exclude<BodyNode, { type: 'as' }>) : null;
+}

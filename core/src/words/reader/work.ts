@@ -1,0 +1,162 @@
+import { takesOf, type Stitch } from '../../stitches/book.js';
+import type { Face, Side } from '../../stitches/face.js';
+import { readsLeftwards } from '../vocabulary.js';
+import type { BodyNode, ItemNode } from './language.js';
+import { crossingOfMoves, sameCrossing, stitchesNamed, WordProblem, type Lexicon } from './lexicon.js';
+
+/** A row whose words do not come out on the needle. */
+export class RowProblem extends Error {
+  constructor(
+    readonly id: string,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+/** What a written row works: its stitches in working order, and which of them stand in the star repeat. */
+export interface WorkedRow {
+  stitches: Stitch[];
+  /** Stitches before the star, in one pass of it, and after it; absent where there is no star. */
+  star?: { head: Stitch[]; body: Stitch[]; passes: number; tail: Stitch[] };
+}
+
+const MOST_STITCHES = 200_000;
+
+const sts = (n: number) => `${n} ${n === 1 ? 'stitch' : 'stitches'}`;
+
+/** A needle being worked: `live` loops wait on it in working order. */
+class Hands {
+  readonly done: Stitch[] = [];
+  taken = 0;
+
+  constructor(
+    readonly live: readonly Face[],
+    readonly side: Side,
+    readonly lexicon: Lexicon,
+  ) {}
+
+  get left(): number {
+    return this.live.length - this.taken;
+  }
+
+  work(stitch: Stitch, word: string): void {
+    const takes = takesOf(stitch, this.lexicon.book);
+    if (takes > this.left)
+      throw new RowProblem(
+        'row-overruns',
+        `works more than the ${sts(this.live.length)} on the needle: at "${word}" only ${this.left} ${this.left === 1 ? 'is' : 'are'} left.`,
+      );
+    if (this.done.length > MOST_STITCHES) throw new RowProblem('row-too-long', 'is too long to work.');
+    this.taken += takes;
+    this.done.push(stitch);
+  }
+}
+
+function word(node: Extract<ItemNode, { type: 'word' | 'spelled' }>, hands: Hands): Stitch[] {
+  const { side, lexicon } = hands;
+  if (node.type === 'spelled') return [crossingOfMoves(node.moves, side, lexicon.hand)];
+  if (!node.spelled) return stitchesNamed(node.word, side, lexicon);
+  const spelled = crossingOfMoves(node.spelled.moves, side, lexicon.hand);
+  if (!lexicon.defined.has(node.word.toLowerCase())) return [spelled];
+  const [named] = stitchesNamed(node.word, side, lexicon);
+  if (typeof named !== 'object' || !sameCrossing(named, spelled))
+    throw new WordProblem('steps-differ', `"${node.word}" is spelled out otherwise here than in the key.`);
+  return [named];
+}
+
+/** Works items in order; a star is left to `workRow`, which knows what comes before and after it. */
+function workItems(items: readonly ItemNode[], hands: Hands): void {
+  for (const item of items) {
+    if (item.type === 'star')
+      throw new RowProblem('nested-star', 'has a repeat inside a repeat that cannot be told apart.');
+    if (item.type === 'group') for (let i = 0; i < item.times; i++) workItems(item.items, hands);
+    else if (item.type === 'rest') {
+      if (hands.left < item.last)
+        throw new RowProblem(
+          'row-overruns',
+          `has only ${hands.left} left, fewer than the last ${item.last} it speaks of.`,
+        );
+      const [stitch] = stitchesNamed(item.word, hands.side, hands.lexicon) as [Stitch];
+      while (hands.left > item.last) hands.work(stitch, item.word);
+    } else {
+      const name = item.type === 'word' ? item.word : 'the spelled-out crossing';
+      for (const stitch of word(item, hands)) hands.work(stitch, name);
+    }
+  }
+}
+
+function workStar(star: Extract<ItemNode, { type: 'star' }>, hands: Hands): number {
+  const { until } = star;
+  if ('more' in until) {
+    for (let i = 0; i <= until.more; i++) workItems(star.items, hands);
+    return until.more + 1;
+  }
+  let passes = 0;
+  while (hands.left > until.last || passes === 0) {
+    const before = hands.left;
+    if (passes === 0 && before <= until.last && takesAny(star.items, hands))
+      throw new RowProblem(
+        'repeat-uneven',
+        `has ${sts(before)} left before the repeat begins, but ${sts(until.last)} must stay for the end.`,
+      );
+    workItems(star.items, hands);
+    passes++;
+    if (hands.left === before)
+      throw new RowProblem(
+        'repeat-uneven',
+        'has a repeat that takes no stitches, so it never comes to an end.',
+      );
+    if (hands.left < until.last)
+      throw new RowProblem(
+        'repeat-uneven',
+        `does not come out: after ${passes} ${passes === 1 ? 'repeat' : 'repeats'} ${hands.left} ${hands.left === 1 ? 'stitch is' : 'stitches are'} left, not the last ${until.last}.`,
+      );
+  }
+  return passes;
+}
+
+function takesAny(items: readonly ItemNode[], hands: Hands): boolean {
+  const trial = new Hands(Array<Face>(MOST_STITCHES).fill('knit'), hands.side, hands.lexicon);
+  workItems(items, trial);
+  return trial.taken > 0;
+}
+
+/**
+ * Works a written row over the live loops `below` (from the right, as the RS looks).
+ *
+ * @throws RowProblem or WordProblem, saying what does not come out
+ */
+export function workWords(
+  body: Exclude<BodyNode, { type: 'as' }>,
+  below: readonly Face[],
+  side: Side,
+  lexicon: Lexicon,
+): WorkedRow {
+  const live = readsLeftwards(side, lexicon.hand) ? below : [...below].reverse();
+  if (body.type === 'presented') return { stitches: live.map((f) => (f === 'knit' ? 'k' : 'p')) };
+  const hands = new Hands(live, side, lexicon);
+  const at = body.items.findIndex((i) => i.type === 'star');
+  let star: WorkedRow['star'];
+  if (at < 0) workItems(body.items, hands);
+  else {
+    workItems(body.items.slice(0, at), hands);
+    const head = hands.done.length;
+    const passes = workStar(body.items[at] as Extract<ItemNode, { type: 'star' }>, hands);
+    const end = hands.done.length;
+    workItems(body.items.slice(at + 1), hands);
+    const length = (end - head) / passes;
+    star = {
+      head: hands.done.slice(0, head),
+      body: hands.done.slice(head, head + length),
+      passes,
+      tail: hands.done.slice(end),
+    };
+  }
+  if (hands.left > 0)
+    throw new RowProblem(
+      'row-leaves-stitches',
+      `works ${hands.taken} of ${sts(live.length)}: ${hands.left} ${hands.left === 1 ? 'is' : 'are'} left over at the end.`,
+    );
+  return { stitches: hands.done, star };
+}

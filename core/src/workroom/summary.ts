@@ -1,0 +1,50 @@
+import { checkChart } from '../checks/index.js';
+import { checkNames } from '../names/check-names.js';
+import { copyBlock, EditError } from '../chart/edits.js';
+import { castOnOf, timesOf } from '../chart/rows.js';
+import type { Chart, Design } from '../chart/schema.js';
+
+const PREVIEW = { columns: 44, rows: 44 };
+
+/** What a card in the workroom shows of a design. */
+export interface Summary {
+  construction: Chart['construction'];
+  columns: number;
+  rows: number;
+  castOn: number;
+  repeats: number;
+  errors: number;
+  cautions: number;
+  /** The lower right corner of the first chart, to be drawn small. */
+  preview: Pick<Chart, 'width' | 'rows' | 'own' | 'construction' | 'firstRow' | 'ground'>;
+}
+
+function previewOf(chart: Chart): Summary['preview'] {
+  const { own, construction, firstRow, ground } = chart;
+  const width = Math.min(chart.width, PREVIEW.columns);
+  const top = Math.min(chart.rows.length, PREVIEW.rows) - 1;
+  try {
+    const rows = copyBlock(chart, { columns: { from: 0, to: width - 1 }, rows: { from: 0, to: top } });
+    return { width, rows, own, construction, firstRow, ground };
+  } catch (error) {
+    // An increase lies across the cut: show the full width instead.
+    if (!(error instanceof EditError)) throw error;
+    return { width: chart.width, rows: chart.rows.slice(0, top + 1), own, construction, firstRow, ground };
+  }
+}
+
+export function summarise(design: Design): Summary {
+  const chart = design.charts[0]!;
+  const findings = design.charts.flatMap((c) => [...checkChart(c), ...checkNames(c, design.settings)]);
+  const level = (wanted: string) => findings.filter((f) => f.level === wanted).length;
+  return {
+    construction: chart.construction,
+    columns: chart.width,
+    rows: chart.rows.length,
+    castOn: castOnOf(chart),
+    repeats: timesOf(chart),
+    errors: level('error'),
+    cautions: level('caution'),
+    preview: previewOf(chart),
+  };
+}

@@ -1,0 +1,44 @@
+import { existsSync } from 'node:fs';
+import path from 'node:path';
+import express, { type Express } from 'express';
+import type { Logger } from 'pino';
+import { errorHandler, notFound } from './errors.js';
+import { computeRoutes } from './routes/compute.js';
+import { designRoutes } from './routes/designs.js';
+import { knownHosts, policy } from './security.js';
+import type { DesignStore } from './store/designs.js';
+
+export interface AppOptions {
+  store: DesignStore;
+  log: Logger;
+  /** Folder of the built page; without it only the API answers. */
+  page?: string;
+  /** Names this server goes by, besides the loopback's. */
+  hosts?: readonly string[];
+}
+
+const BODY_LIMIT = '4mb';
+const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'];
+
+export function createApp({ store, log, page, hosts = [] }: AppOptions): Express {
+  const app = express();
+  app.disable('x-powered-by');
+  app.use(policy, knownHosts([...LOOPBACK, ...hosts]));
+
+  const api = express.Router();
+  api.use(express.json({ limit: BODY_LIMIT, strict: true }));
+  api.get('/health', (_req, res) => res.json({ ok: true }));
+  api.use('/designs', designRoutes(store));
+  api.use(computeRoutes());
+  api.use(notFound);
+  app.use('/api', api);
+
+  if (page && existsSync(page)) {
+    app.use(express.static(page, { index: false, maxAge: '1y', immutable: true }));
+    app.get(/^\/(?!api\/|assets\/)/, (_req, res) => {
+      res.set('Cache-Control', 'no-cache').sendFile(path.join(page, 'index.html'));
+    });
+  }
+  app.use(notFound, errorHandler(log));
+  return app;
+}

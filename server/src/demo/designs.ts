@@ -1,0 +1,46 @@
+import { readFileSync } from 'node:fs';
+import { fileURLToPath } from 'node:url';
+import { readPattern, startDesign, withRow, type Chart, type Design } from '@cordelina/core';
+
+/** The invented Moraine Hut winter kit: what a new workroom begins with. */
+
+function chartFrom(file: string, construction: Chart['construction']): Chart {
+  const text = readFileSync(fileURLToPath(new URL(file, import.meta.url)), 'utf8');
+  const { chart, problems } = readPattern(text, { construction, firstRow: 'RS', school: 'front-back' });
+  if (!chart || problems.length) throw new Error(`${file}: ${problems[0]?.message ?? 'no chart'}`);
+  return chart;
+}
+
+function design(id: string, title: string, notes: string, chart: Chart): Design {
+  return { ...startDesign(id, title, chart), notes };
+}
+
+/** A draft that still has honest mistakes in it, so that the findings have something to say. */
+function underRepair(chart: Chart): Chart {
+  const short = chart.rows[4]!;
+  return withRow({ ...chart, up: null }, 4, [...short.slice(0, 2), ...short.slice(3)]);
+}
+
+export function demoDesigns(): Design[] {
+  const cornice = chartFrom('cornice.txt', 'flat');
+  return [
+    design(
+      '5c0ee000-0000-4000-8000-000000000001',
+      'Scree mittens',
+      'Moraine Hut winter kit. Plait on the back of the hand, worked round from the cuff.',
+      chartFrom('scree.txt', 'round'),
+    ),
+    design(
+      '5c0ee000-0000-4000-8000-000000000002',
+      'Cornice vest',
+      'Moraine Hut winter kit. Diamonds between ropes; the wardens wear it under the shell.',
+      cornice,
+    ),
+    design(
+      '5c0ee000-0000-4000-8000-000000000007',
+      'Tarn scarf, under repair',
+      'Moraine Hut winter kit. Copied from a pencil chart: something is wrong in row 5.',
+      underRepair({ ...cornice, across: { ...cornice.across!, times: 2 } }),
+    ),
+  ];
+}

@@ -1,0 +1,42 @@
+import type { RequestHandler } from 'express';
+import helmet from 'helmet';
+import { ApiError } from './errors.js';
+
+/** A strict policy: everything from this origin, nothing inline but style attributes, no framing. */
+export const policy = helmet({
+  contentSecurityPolicy: {
+    useDefaults: false,
+    directives: {
+      defaultSrc: ["'none'"],
+      scriptSrc: ["'self'"],
+      styleSrc: ["'self'", "'unsafe-inline'"],
+      fontSrc: ["'self'"],
+      imgSrc: ["'self'", 'data:', 'blob:'],
+      connectSrc: ["'self'"],
+      workerSrc: ["'self'"],
+      manifestSrc: ["'self'"],
+      baseUri: ["'none'"],
+      formAction: ["'self'"],
+      frameAncestors: ["'none'"],
+    },
+  },
+  strictTransportSecurity: false,
+});
+
+/**
+ * Refuses requests for a host this server does not go by, and requests another site's page sends: a page
+ * elsewhere must not reach a workroom on this machine by a name of its own.
+ */
+export function knownHosts(names: readonly string[]): RequestHandler {
+  const hostOf = (authority: string) => authority.replace(/:\d+$/, '').toLowerCase();
+  return (req, _res, next) => {
+    const host = hostOf(req.headers.host ?? '');
+    if (!names.includes(host)) return next(new ApiError(421, 'This server does not answer for that host.'));
+    const { origin } = req.headers;
+    if (origin) {
+      const from = URL.canParse(origin) ? hostOf(new URL(origin).host) : '';
+      if (!names.includes(from)) return next(new ApiError(403, 'Requests from other sites are refused.'));
+    }
+    next();
+  };
+}
