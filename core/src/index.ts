@@ -26,3 +26,4 @@ export * from './cloth/cords.js';
 export * from './cloth/symbols.js';
 export * from './workroom/summary.js';
 export * from './words/row-words.js';
+export type { Problem } from './words/reader/lines.js';

@@ -2,9 +2,9 @@ import { crossingOrder, crossingSize, type Crossing } from '../stitches/crossing
 import { faceOf, type Worked } from '../stitches/face.js';
 import { circle, path, type Ink, type Shape } from './shape.js';
 
-/** Half the width of a cord, in cells; a purl strand is drawn thinner, as ground that moves. */
+/** Half the width of a cord, in cells; a purl stitch is a thin strand, as ground that moves. */
 const CORD = 0.33;
-const STRAND = 0.13;
+const STRAND = 0.09;
 const OUTLINE = 0.055;
 const CASING = 0.2;
 /** Where along the cell's height the S leaves the upright. */
@@ -22,32 +22,38 @@ function edge(from: number, to: number): (string | number)[] {
   return ['C', from, 1 - BEND, to, BEND, to, 0];
 }
 
-function bandPath({ bottom, top, worked }: Band): string {
-  const half = faceOf(worked) === 'knit' ? CORD : STRAND;
+const knitBand = ({ worked }: Band) => faceOf(worked) === 'knit';
+
+/** The whole band, to be filled. */
+function bandPath({ bottom, top }: Band): string {
   return path(
     'M',
-    bottom - half,
+    bottom - CORD,
     1,
-    ...edge(bottom - half, top - half),
+    ...edge(bottom - CORD, top - CORD),
     'L',
-    top + half,
+    top + CORD,
     0,
-    'C',
-    top + half,
-    BEND,
-    bottom + half,
-    1 - BEND,
-    bottom + half,
-    1,
+    ...['C', top + CORD, BEND, bottom + CORD, 1 - BEND, bottom + CORD, 1],
     'Z',
   );
 }
 
-/** The marks on a band: the purl dot near both ends, a tie across a twisted stitch. */
+/** Its two edges, to be stroked: open at both ends, so that cords run on from row to row. */
+function bandEdges({ bottom, top }: Band): string {
+  const side = (dx: number) => ['M', bottom + dx, 1, ...edge(bottom + dx, top + dx)];
+  return path(...side(-CORD), ...side(CORD));
+}
+
+/** The middle of a band, for the thin strand of a purl stitch. */
+function bandLine({ bottom, top }: Band): string {
+  return path('M', bottom, 1, ...edge(bottom, top));
+}
+
+/** The marks on a band: the purl dot where the stitch comes to lie, a tie across a twisted stitch. */
 function bandMarks({ bottom, top, worked }: Band): Shape[] {
   const marks: Shape[] = [];
-  if (faceOf(worked) === 'purl')
-    marks.push({ d: circle(top, 0.17, 0.085) + circle(bottom, 0.83, 0.085), fill: 'mark' });
+  if (faceOf(worked) === 'purl') marks.push({ d: circle(top, 0.24, 0.095), fill: 'mark' });
   if (worked === 'ktbl' || worked === 'ptbl')
     marks.push({
       d: path('M', top - 0.26, 0.08, 'L', top + 0.26, 0.2, 'M', bottom - 0.26, 0.8, 'L', bottom + 0.26, 0.92),
@@ -58,14 +64,19 @@ function bandMarks({ bottom, top, worked }: Band): Shape[] {
 }
 
 function drawBands(bands: readonly Band[], fill: Ink, over: boolean): Shape[] {
-  const casing: Shape[] = over ? bands.map((b) => ({ d: bandPath(b), stroke: 'casing', width: CASING })) : [];
-  const cords = bands.map((b): Shape => ({
-    d: bandPath(b),
-    fill: faceOf(b.worked) === 'knit' ? fill : 'casing',
-    stroke: 'outline',
-    width: OUTLINE,
-  }));
-  return [...casing, ...cords, ...bands.flatMap(bandMarks)];
+  const cords = bands.filter(knitBand);
+  const strands = bands.filter((b) => !knitBand(b));
+  const halo = (b: Band): Shape =>
+    knitBand(b)
+      ? { d: bandEdges(b), stroke: 'casing', width: CASING }
+      : { d: bandLine(b), stroke: 'casing', width: STRAND + CASING };
+  return [
+    ...(over ? bands.map(halo) : []),
+    ...strands.map((b): Shape => ({ d: bandLine(b), stroke: 'strand', width: STRAND })),
+    ...cords.map((b): Shape => ({ d: bandPath(b), fill })),
+    ...cords.map((b): Shape => ({ d: bandEdges(b), stroke: 'outline', width: OUTLINE })),
+    ...bands.flatMap(bandMarks),
+  ];
 }
 
 /**

@@ -1,9 +1,10 @@
 /**
  * What a shape is painted with; the page decides the colours. `left` and `right` are the front groups of
- * crossings by their lean, `rope` a straight cord, `under` what passes behind, `casing` the paper's halo that
+ * crossings by their lean, `rope` a straight cord, `under` a cord that passes behind, `strand` a purl stitch that moves, `casing` the paper's halo that
  * interrupts it, `outline` and `mark` the dark of the drawing, `gap` where there is no stitch.
  */
-export type Ink = 'left' | 'right' | 'rope' | 'under' | 'casing' | 'outline' | 'mark' | 'gap' | 'gapLine';
+export type Ink =
+  'left' | 'right' | 'rope' | 'under' | 'strand' | 'casing' | 'outline' | 'mark' | 'gap' | 'gapLine';
 
 /** One path. Units are cells: x runs right and y down from the upper left corner of what is drawn. */
 export interface Shape {

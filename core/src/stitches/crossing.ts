@@ -1,4 +1,4 @@
-import { faceOf, otherLean, type Face, type Lean, type Worked } from './face.js';
+import { faceOf, otherLean, otherSide, type Face, type Lean, type Worked } from './face.js';
 
 /**
  * Stitches that change places over front + centre + back adjacent loops.
@@ -118,4 +118,13 @@ export function turnCrossing(c: Crossing): Crossing {
  */
 export function flipCrossing(c: Crossing): Crossing {
   return crossing(otherLean(c.lean), c.back, c.front, c.centre);
+}
+
+/**
+ * What the other side of the fabric shows: the back group lies in front there, each group is met from its
+ * other end and shows the other face. The lean stays, since a crossing has the same hand from both sides.
+ */
+export function behindCrossing(c: Crossing): Crossing {
+  const seen = (group: readonly Worked[]) => reversed(group).map(otherSide);
+  return crossing(c.lean, seen(c.back), seen(c.front), seen(c.centre));
 }

@@ -1,0 +1,254 @@
+import {
+  behindCrossing,
+  crossing,
+  crossingSize,
+  flipCrossing,
+  mirrorCrossing,
+  nameOf,
+  SCHOOL_NOTES,
+  schoolName,
+  SCHOOLS,
+  turnCrossing,
+  WORKED,
+  type Chart,
+  type Crossing,
+  type Naming,
+  type Worked,
+} from '@cordelina/core';
+import { ArrowDownUp, ArrowLeftRight, FlipHorizontal2, Hand, Minus, Plus } from 'lucide-react';
+import { Button, IconButton } from '../ui/Button.js';
+import { StitchDrawing } from '../ui/StitchDrawing.js';
+
+const LARGEST = 12;
+const SHOWN: Record<Worked, string> = { k: 'k', p: 'p', ktbl: 'k tbl', ptbl: 'p tbl' };
+
+type Group = 'front' | 'centre' | 'back';
+
+/** Grows or shrinks a group; new stitches are worked like its last. */
+function resized(group: readonly Worked[], size: number, otherwise: Worked): Worked[] {
+  return Array.from({ length: size }, (_, i) => group[i] ?? group.at(-1) ?? otherwise);
+}
+
+/** The crossing builder: groups by number, lean and faces, drawn as it is built and named in every school. */
+export function Builder({
+  built,
+  onBuild,
+  onTake,
+  inHand,
+  chart,
+  naming,
+}: {
+  built: Crossing;
+  onBuild: (c: Crossing) => void;
+  onTake: () => void;
+  inHand: boolean;
+  chart: Chart;
+  naming: Naming;
+}) {
+  const set = (groups: Partial<Record<Group, readonly Worked[]>>, lean = built.lean) =>
+    onBuild(
+      crossing(lean, groups.front ?? built.front, groups.back ?? built.back, groups.centre ?? built.centre),
+    );
+  const allBack = (w: Worked) => built.back.every((b) => b === w);
+  const size = crossingSize(built);
+  return (
+    <section aria-label="Crossing builder" className="grid gap-2 border-b border-rule px-3 pt-2.5 pb-3">
+      <h2 className="text-[15px] font-semibold">Crossing</h2>
+      <Stepper
+        name="front"
+        value={built.front.length}
+        least={1}
+        onChange={(n) => set({ front: resized(built.front, n, 'k') })}
+      />
+      <Stepper
+        name="centre"
+        value={built.centre.length}
+        least={0}
+        onChange={(n) => set({ centre: resized(built.centre, n, 'k') })}
+      />
+      <Stepper
+        name="back"
+        value={built.back.length}
+        least={1}
+        onChange={(n) => set({ back: resized(built.back, n, 'k') })}
+      />
+      <Choice
+        name="leans"
+        value={built.lean}
+        options={[
+          ['left', 'left'],
+          ['right', 'right'],
+        ]}
+        onChange={(lean) => set({}, lean)}
+      />
+      <Choice
+        name="back is"
+        value={allBack('k') ? 'k' : allBack('p') ? 'p' : 'mixed'}
+        options={[
+          ['k', 'knit'],
+          ['p', 'purl'],
+        ]}
+        onChange={(w) => set({ back: built.back.map(() => w as Worked) })}
+      />
+      <details className="text-[13px]">
+        <summary className="cursor-pointer text-slate select-none">stitch by stitch</summary>
+        {(['front', 'centre', 'back'] as const).map((g) =>
+          built[g].length ? (
+            <Faces key={g} name={g} group={built[g]} onChange={(group) => set({ [g]: group })} />
+          ) : null,
+        )}
+      </details>
+      <div className="grid place-items-center border border-rule bg-chalk py-3" data-testid="builder-drawing">
+        <StitchDrawing stitch={built} chart={chart} height={38} most={148} />
+      </div>
+      <div className="flex items-center justify-between">
+        <span className="flex items-center gap-1.5 text-[12.5px] text-slate">
+          from behind <StitchDrawing stitch={behindCrossing(built)} chart={chart} height={15} most={62} />
+        </span>
+      </div>
+      <div className="flex items-center justify-between">
+        <IconButton name="Turn the lean" onClick={() => onBuild(turnCrossing(built))}>
+          <ArrowLeftRight size={16} />
+        </IconButton>
+        <IconButton name="Swap over and under" onClick={() => onBuild(flipCrossing(built))}>
+          <ArrowDownUp size={16} />
+        </IconButton>
+        <IconButton name="Mirror the crossing" onClick={() => onBuild(mirrorCrossing(built))}>
+          <FlipHorizontal2 size={16} />
+        </IconButton>
+        <Button
+          tone={inHand ? 'main' : 'plain'}
+          aria-pressed={inHand}
+          onClick={onTake}
+          title="Take it in hand: a click on the chart sets it"
+        >
+          <Hand size={15} aria-hidden /> {inHand ? 'in hand' : 'take'}
+        </Button>
+      </div>
+      <details className="text-[13px]">
+        <summary className="cursor-pointer select-none">
+          <span className="font-mono text-[13.5px] font-semibold" data-testid="builder-name">
+            {nameOf(built, naming) ?? `${size} stitches, spelled out`}
+          </span>
+        </summary>
+        <dl className="mt-1 grid gap-1">
+          {SCHOOLS.filter((s) => s !== 'spelled').map((school) => (
+            <div key={school}>
+              <dt className="text-[12px] text-slate">{SCHOOL_NOTES[school].title}</dt>
+              <dd className="font-mono text-[12.5px]">{schoolName(built, school)}</dd>
+            </div>
+          ))}
+        </dl>
+      </details>
+    </section>
+  );
+}
+
+function Stepper({
+  name,
+  value,
+  least,
+  onChange,
+}: {
+  name: string;
+  value: number;
+  least: number;
+  onChange: (n: number) => void;
+}) {
+  const to = (n: number) => onChange(Math.max(least, Math.min(LARGEST, n)));
+  const button =
+    'grid h-7 w-7 place-items-center border border-slate/50 bg-chalk hover:border-peat disabled:opacity-35';
+  return (
+    <div className="flex items-center">
+      <label htmlFor={`builder-${name}`} className="mr-auto text-[14px]">
+        {name}
+      </label>
+      <button
+        type="button"
+        aria-label={`One fewer in ${name}`}
+        className={`${button} rounded-l-sm`}
+        disabled={value <= least}
+        onClick={() => to(value - 1)}
+      >
+        <Minus size={13} />
+      </button>
+      <input
+        id={`builder-${name}`}
+        inputMode="numeric"
+        value={value}
+        onChange={(e) => {
+          const n = Number(e.target.value.replace(/\D/g, '').slice(-2));
+          if (Number.isInteger(n)) to(n);
+        }}
+        className="h-7 w-9 border-y border-slate/50 bg-chalk text-center"
+      />
+      <button
+        type="button"
+        aria-label={`One more in ${name}`}
+        className={`${button} rounded-r-sm`}
+        disabled={value >= LARGEST}
+        onClick={() => to(value + 1)}
+      >
+        <Plus size={13} />
+      </button>
+    </div>
+  );
+}
+
+function Choice<T extends string>({
+  name,
+  value,
+  options,
+  onChange,
+}: {
+  name: string;
+  value: string;
+  options: [T, string][];
+  onChange: (value: T) => void;
+}) {
+  return (
+    <div role="radiogroup" aria-label={name} className="flex items-center">
+      <span className="mr-auto text-[14px]">{name}</span>
+      {options.map(([key, label], i) => (
+        <button
+          key={key}
+          type="button"
+          role="radio"
+          aria-checked={value === key}
+          onClick={() => onChange(key)}
+          className={`h-7 w-[46px] border border-slate/50 bg-chalk text-[13.5px] hover:border-peat aria-checked:border-peat aria-checked:bg-peat aria-checked:text-chalk ${i === 0 ? 'rounded-l-sm border-r-0' : 'rounded-r-sm'}`}
+        >
+          {label}
+        </button>
+      ))}
+    </div>
+  );
+}
+
+function Faces({
+  name,
+  group,
+  onChange,
+}: {
+  name: Group;
+  group: readonly Worked[];
+  onChange: (group: Worked[]) => void;
+}) {
+  const next = (w: Worked) => WORKED[(WORKED.indexOf(w) + 1) % WORKED.length]!;
+  return (
+    <div className="mt-1.5 flex flex-wrap items-center gap-1">
+      <span className="w-full text-[12px] text-slate">{name}, from the right</span>
+      {group.map((w, i) => (
+        <button
+          key={i}
+          type="button"
+          aria-label={`${name} stitch ${i + 1}: ${SHOWN[w]}. Change it`}
+          onClick={() => onChange(group.map((g, j) => (j === i ? next(g) : g)))}
+          className="h-6 min-w-6 rounded-sm border border-slate/50 bg-chalk px-1 font-mono text-[12px] hover:border-peat"
+        >
+          {SHOWN[w]}
+        </button>
+      ))}
+    </div>
+  );
+}

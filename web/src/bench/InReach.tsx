@@ -1,0 +1,63 @@
+import {
+  crossingSize,
+  isCrossing,
+  kindOf,
+  nameOf,
+  stitchId,
+  bookOf,
+  type Chart,
+  type Naming,
+  type Stitch,
+} from '@cordelina/core';
+import { StitchDrawing } from '../ui/StitchDrawing.js';
+
+/** What a stitch is called on the bench. */
+export function stitchName(stitch: Stitch, chart: Chart, naming: Naming): string {
+  if (!isCrossing(stitch)) return kindOf(stitch, bookOf(chart)).name;
+  return nameOf(stitch, naming) ?? `${crossingSize(stitch)} stitches crossed ${stitch.lean}`;
+}
+
+/** Stitches and crossings the chart uses, most used first: a click or its digit and Enter takes one up. */
+export function InReach({
+  items,
+  hand,
+  chart,
+  naming,
+  plain,
+  onTake,
+}: {
+  items: readonly { stitch: Stitch; count: number }[];
+  hand: Stitch | null;
+  chart: Chart;
+  naming: Naming;
+  plain: 'empty' | 'bars';
+  onTake: (stitch: Stitch | null) => void;
+}) {
+  const held = hand ? stitchId(hand) : null;
+  return (
+    <section aria-label="In reach" className="px-3 pt-2.5 pb-3">
+      <h2 className="text-[15px] font-semibold">In reach</h2>
+      <ol className="mt-1.5 grid gap-0.5">
+        {items.map(({ stitch, count }, i) => {
+          const isHeld = stitchId(stitch) === held;
+          return (
+            <li key={stitchId(stitch)}>
+              <button
+                type="button"
+                aria-pressed={isHeld}
+                title={`${stitchName(stitch, chart, naming)}, used ${count} times. ${i < 9 ? `Key: ${i + 1} then Enter` : ''}`}
+                onClick={() => onTake(isHeld ? null : stitch)}
+                className="flex h-8 w-full items-center gap-2 rounded-sm border border-transparent px-1 hover:bg-wash aria-pressed:border-peat aria-pressed:bg-wash"
+              >
+                <span className="w-3 text-right text-[12px] text-slate">{i < 9 ? i + 1 : ''}</span>
+                <StitchDrawing stitch={stitch} chart={chart} plain={plain} height={20} most={58} />
+                <span className="truncate font-mono text-[12.5px]">{stitchName(stitch, chart, naming)}</span>
+                <span className="ml-auto text-[12px] text-slate">{count || ''}</span>
+              </button>
+            </li>
+          );
+        })}
+      </ol>
+    </section>
+  );
+}

@@ -1,0 +1,185 @@
+import {
+  bookOf,
+  castOnNeedle,
+  crossingOrder,
+  crossingFaces,
+  indexAt,
+  isCrossing,
+  NO_STITCH,
+  readsLeftwards,
+  rowFacts,
+  sideOf,
+  takesOf,
+  workChart,
+  type Chart,
+  type Face,
+  type Settings,
+} from '@cordelina/core';
+import { useAppSelector } from '../store/index.js';
+
+const SHOWN = 36;
+
+/**
+ * The loops on the left needle as the row at the cursor begins, in the order they are worked, with their faces;
+ * the stitch at the cursor is lined out, and what a crossing there does to its loops is shown beside.
+ */
+export function NeedleStrip({ chart, settings }: { chart: Chart; settings: Settings }) {
+  const cursor = useAppSelector((s) => s.bench.cursor);
+  const book = bookOf(chart);
+  const r = Math.min(cursor.row, chart.rows.length - 1);
+  const row = chart.rows[r]!;
+  const works = workChart(chart);
+  const below: readonly Face[] = r > 0 ? works[r - 1]!.faces : castOnNeedle(row, book);
+  const side = sideOf(chart, r);
+  const fromRight = readsLeftwards(side, settings.hand);
+  const i = indexAt(row, cursor.column, book);
+  const stitch = i < 0 ? NO_STITCH : row[i]!;
+  let first = 0;
+  for (let k = 0; k < i; k++) first += takesOf(row[k]!, book);
+  const taken = i < 0 ? 0 : takesOf(stitch, book);
+
+  // Places of the loops in working order, a window of them around the cursor.
+  const order = below.map((_, place) => (fromRight ? place : below.length - 1 - place));
+  const here = fromRight ? first : below.length - first - taken;
+  const from = Math.max(0, Math.min(here - SHOWN / 2, below.length - SHOWN));
+  const shown = order.slice(from, from + SHOWN);
+  const isTaken = (place: number) => place >= first && place < first + taken;
+  const round = chart.construction === 'round';
+
+  return (
+    <section
+      aria-label="Needle"
+      className="flex h-[76px] shrink-0 items-center gap-5 border-t border-rule px-4"
+    >
+      <div className="min-w-0 flex-1">
+        <p className="truncate text-[13px]">
+          <span className="font-semibold">
+            {round ? 'Round' : 'Row'} {r + 1}
+            {round ? '' : ` (${side})`}
+          </span>
+          <span className="text-slate">
+            {' '}
+            {below.length} loops wait, worked {fromRight ? 'right to left' : 'left to right'}
+          </span>
+        </p>
+        <svg
+          role="img"
+          aria-label={`Loops in working order: ${shown.map((p) => (below[p] === 'knit' ? 'k' : 'p')).join('')}`}
+          viewBox={`0 0 ${SHOWN * 16 + 24} 34`}
+          className="mt-1 h-[34px] max-w-full"
+          style={{ width: SHOWN * 16 + 24 }}
+        >
+          <line
+            x1={0}
+            x2={shown.length * 16 + 12}
+            y1={10}
+            y2={10}
+            stroke="#5b6470"
+            strokeWidth={3}
+            strokeLinecap="round"
+          />
+          {from > 0 && (
+            <text x={-2} y={30} fontSize={10} fill="#5b6470">
+              …
+            </text>
+          )}
+          {shown.map((place, k) => (
+            <Loop key={place} x={12 + k * 16} face={below[place]!} lined={isTaken(place)} />
+          ))}
+          {from + SHOWN < below.length && (
+            <text x={SHOWN * 16 + 14} y={24} fontSize={11} fill="#5b6470">
+              …
+            </text>
+          )}
+        </svg>
+      </div>
+      {isCrossing(stitch) && (
+        <div className="shrink-0" data-testid="crossing-effect">
+          <p className="text-[12.5px] text-slate">crossing here, seen from the right side</p>
+          <Effect
+            faces={below.slice(first, first + taken)}
+            after={crossingFaces(stitch)}
+            order={crossingOrder(stitch)}
+            front={frontPlaces(stitch.lean === 'left', stitch)}
+          />
+        </div>
+      )}
+      <span className="sr-only">{rowFacts(row, book).takes} loops are taken.</span>
+    </section>
+  );
+}
+
+function frontPlaces(
+  left: boolean,
+  {
+    front,
+    centre,
+    back,
+  }: { front: readonly unknown[]; centre: readonly unknown[]; back: readonly unknown[] },
+): (place: number) => boolean {
+  return left ? (p) => p < front.length : (p) => p >= back.length + centre.length;
+}
+
+function Loop({ x, face, lined }: { x: number; face: Face; lined: boolean }) {
+  return (
+    <g>
+      {lined && <rect x={x - 7.5} y={0} width={15} height={34} fill="#2b587622" />}
+      {face === 'knit' ? (
+        <path
+          d={`M ${x - 4} 31 C ${x - 4} 18 ${x - 5} 3 ${x} 3 C ${x + 5} 3 ${x + 4} 18 ${x + 4} 31`}
+          fill="none"
+          stroke="#231f1a"
+          strokeWidth={2}
+          strokeLinecap="round"
+        />
+      ) : (
+        <>
+          <path
+            d={`M ${x - 4} 24 C ${x - 4} 16 ${x - 5} 3 ${x} 3 C ${x + 5} 3 ${x + 4} 16 ${x + 4} 24`}
+            fill="none"
+            stroke="#8f948f"
+            strokeWidth={1.6}
+          />
+          <ellipse cx={x} cy={26} rx={5.5} ry={3.2} fill="#231f1a" />
+        </>
+      )}
+    </g>
+  );
+}
+
+function Effect({
+  faces,
+  after,
+  order,
+  front,
+}: {
+  faces: readonly Face[];
+  after: readonly Face[];
+  order: number[];
+  front: (place: number) => boolean;
+}) {
+  const n = order.length;
+  const xOf = (place: number) => (n - 1 - place) * 14 + 8;
+  return (
+    <svg aria-hidden width={n * 14 + 4} height={36} viewBox={`0 0 ${n * 14 + 4} 36`} className="block">
+      {[false, true].map((inFront) =>
+        order.map((from, to) =>
+          front(from) === inFront ? (
+            <g key={to}>
+              <line x1={xOf(from)} y1={33} x2={xOf(to)} y2={3} stroke="#f5f1e8" strokeWidth={6} />
+              <line
+                x1={xOf(from)}
+                y1={33}
+                x2={xOf(to)}
+                y2={3}
+                stroke={inFront ? '#231f1a' : '#8f948f'}
+                strokeWidth={2.5}
+                strokeDasharray={after[to] === 'purl' || faces[from] === 'purl' ? '2 2' : undefined}
+              />
+            </g>
+          ) : null,
+        ),
+      )}
+    </svg>
+  );
+}

@@ -1,0 +1,175 @@
+import {
+  countsOf,
+  dictionOf,
+  rowFromWords,
+  sideOf,
+  withRow,
+  wordsOfRow,
+  type Chart,
+  type Finding,
+  type Settings,
+} from '@cordelina/core';
+import { useRef, useState } from 'react';
+import { bench } from '../store/bench.js';
+import { edit } from '../store/editing.js';
+import { useAppDispatch, useAppSelector } from '../store/index.js';
+import { rowTop, visibleWindow, type Layout } from './geometry.js';
+
+/** Below this height a row's words would not be legible; only those at the cursor are shown then. */
+const LEGIBLE = 15;
+const THIN_LINE = 18;
+
+/**
+ * Each row's words and count, on the very line of the row. A click goes to the row; a double click or F2 opens
+ * the words for writing, and what is written becomes the row.
+ */
+export function RowWords({
+  chart,
+  settings,
+  layout,
+  findings,
+  onWheel,
+}: {
+  chart: Chart;
+  settings: Settings;
+  layout: Layout;
+  findings: readonly Finding[];
+  onWheel: (dy: number) => void;
+}) {
+  const dispatch = useAppDispatch();
+  const cursor = useAppSelector((s) => s.bench.cursor);
+  const [writing, setWriting] = useState<number | null>(null);
+  const diction = dictionOf(chart, settings);
+  const window = visibleWindow(layout);
+  const thin = layout.cell < LEGIBLE;
+  const rows: number[] = [];
+  if (window)
+    for (let r = window.rows.from; r <= window.rows.to; r++)
+      if (!thin || Math.abs(r - cursor.row) <= 1) rows.push(r);
+  const troubled = new Map<number, Finding['level']>();
+  for (const f of findings) if (f.row && !troubled.has(f.row)) troubled.set(f.row, f.level);
+
+  return (
+    <div
+      className="relative h-full overflow-hidden"
+      aria-label="Words beside the rows"
+      role="list"
+      onWheel={(e) => onWheel(e.deltaY)}
+    >
+      {rows.map((r) => {
+        const top = thin
+          ? rowTop(layout, cursor.row) + (layout.cell - THIN_LINE) / 2 - (r - cursor.row) * THIN_LINE
+          : rowTop(layout, r);
+        const side = sideOf(chart, r);
+        const { makes, takes } = countsOf(chart.rows[r]!, chart);
+        const words = wordsOfRow(chart, r, diction);
+        const trouble = troubled.get(r + 1);
+        const isHere = r === cursor.row;
+        return (
+          <div
+            key={r}
+            role="listitem"
+            data-row={r + 1}
+            style={{ top, height: thin ? THIN_LINE : layout.cell }}
+            className={`absolute right-0 left-0 flex items-center gap-2 pr-2 pl-2 ${isHere ? 'z-10 bg-peat/5' : ''}`}
+          >
+            <span className="w-[52px] shrink-0 text-[12.5px] whitespace-nowrap text-slate">
+              <span className="inline-block w-6 text-right text-peat">{r + 1}</span>{' '}
+              {chart.construction === 'flat' ? side : ''}
+            </span>
+            {writing === r ? (
+              <WordsInput
+                initial={words}
+                onDone={(text) => {
+                  setWriting(null);
+                  if (text === null || text === words) return;
+                  dispatch(
+                    edit(`write row ${r + 1}`, (c) => withRow(c, r, rowFromWords(c, r, text, settings))),
+                  );
+                }}
+              />
+            ) : (
+              <button
+                type="button"
+                title={`${words}\nDouble click to write this row.`}
+                onClick={() => dispatch(bench.moved({ cell: { row: r, column: cursor.column } }))}
+                onDoubleClick={() => setWriting(r)}
+                onKeyDown={(e) => {
+                  if (e.key === 'F2' || e.key === 'Enter') {
+                    e.preventDefault();
+                    setWriting(r);
+                  }
+                }}
+                className="h-full min-w-0 flex-1 text-left font-mono text-[12.5px] leading-tight"
+              >
+                <span
+                  className={
+                    isHere
+                      ? 'line-clamp-6 rounded-sm bg-chalk px-1 py-0.5 shadow-sheet -ml-1'
+                      : 'block truncate'
+                  }
+                >
+                  {words}
+                </span>
+              </button>
+            )}
+            <Count takes={takes} makes={makes} trouble={trouble} />
+          </div>
+        );
+      })}
+    </div>
+  );
+}
+
+/** The loops after the row, where they change with what they were, and whether the row comes out. */
+function Count({
+  takes,
+  makes,
+  trouble,
+}: {
+  takes: number;
+  makes: number;
+  trouble: Finding['level'] | undefined;
+}) {
+  const bad = trouble === 'error';
+  return (
+    <span
+      className={`shrink-0 text-[12.5px] whitespace-nowrap ${bad ? 'font-semibold text-madder' : 'text-slate'}`}
+    >
+      {takes === makes ? makes : `${takes} → ${makes}`}
+      <span
+        className={`ml-1 inline-block w-3.5 text-center ${bad ? '' : trouble === 'caution' ? 'text-weld' : 'text-lichen'}`}
+      >
+        <span aria-hidden>{bad ? '✗' : trouble === 'caution' ? '!' : '✓'}</span>
+        <span className="sr-only">
+          {bad ? 'does not come out' : trouble === 'caution' ? 'has a caution' : 'comes out'}
+        </span>
+      </span>
+    </span>
+  );
+}
+
+function WordsInput({ initial, onDone }: { initial: string; onDone: (text: string | null) => void }) {
+  const [text, setText] = useState(initial);
+  const done = useRef(false);
+  const finish = (value: string | null) => {
+    if (done.current) return;
+    done.current = true;
+    onDone(value);
+  };
+  return (
+    <input
+      autoFocus
+      aria-label="Words of the row"
+      value={text}
+      spellCheck={false}
+      onChange={(e) => setText(e.target.value)}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') finish(text);
+        if (e.key === 'Escape') finish(null);
+      }}
+      onBlur={() => finish(text)}
+      className="h-full min-w-0 flex-1 rounded-sm border border-woad bg-chalk px-1 font-mono text-[12.5px] outline-none"
+    />
+  );
+}

@@ -1,0 +1,206 @@
+import { EditError, setAcross, setUp, type Chart } from '@cordelina/core';
+import { useState } from 'react';
+import { edit } from '../store/editing.js';
+import { useAppDispatch } from '../store/index.js';
+import { Button } from '../ui/Button.js';
+import { Field, Input, Select } from '../ui/Field.js';
+import { SheetDialog } from '../ui/Sheet.js';
+
+const whole = (text: string) => (/^\d+$/.test(text.trim()) ? Number(text) : NaN);
+
+/** How the chart is worked and what repeats, across and up; nothing changes until all of it makes sense. */
+export function SetupDialog({
+  chart,
+  open,
+  onOpenChange,
+}: {
+  chart: Chart;
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+}) {
+  return (
+    <SheetDialog open={open} onOpenChange={onOpenChange} title="Repeat and construction" wide>
+      {open && <SetupForm chart={chart} onDone={() => onOpenChange(false)} />}
+    </SheetDialog>
+  );
+}
+
+function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
+  const dispatch = useAppDispatch();
+  const { across, up, width } = chart;
+  const height = chart.rows.length;
+  const [form, setForm] = useState({
+    construction: chart.construction,
+    firstRow: chart.firstRow,
+    ground: chart.ground,
+    repeats: across !== null,
+    before: String(across?.before ?? 0),
+    after: String(across?.after ?? 0),
+    times: String(across?.times ?? 1),
+    least: String(across?.least ?? 1),
+    climbs: up !== null,
+    setup: String(up?.setup ?? 0),
+    closing: String(up?.closing ?? 0),
+    rounds: String(up?.times ?? 1),
+  });
+  const [error, setError] = useState<string | null>(null);
+  const set = (patch: Partial<typeof form>) => setForm((f) => ({ ...f, ...patch }));
+
+  const apply = (c: Chart): Chart => {
+    const numbers = [
+      form.before,
+      form.after,
+      form.times,
+      form.least,
+      form.setup,
+      form.closing,
+      form.rounds,
+    ].map(whole);
+    if (numbers.some(Number.isNaN)) throw new EditError('Counts are whole numbers.');
+    const [before, after, times, least, setup, closing, rounds] = numbers as [
+      number,
+      number,
+      number,
+      number,
+      number,
+      number,
+      number,
+    ];
+    if (times < 1 || rounds < 1 || least < 1) throw new EditError('A repeat is worked at least once.');
+    const { construction, firstRow, ground } = form;
+    const framed = setAcross(
+      { ...c, construction, firstRow, ground },
+      form.repeats ? { before, after, times, least } : null,
+    );
+    return setUp(framed, form.climbs ? { setup, closing, times: rounds } : null);
+  };
+
+  const submit = () => {
+    try {
+      apply(chart);
+    } catch (e) {
+      if (!(e instanceof EditError)) throw e;
+      return setError(e.message);
+    }
+    dispatch(edit('repeat and construction', apply));
+    onDone();
+  };
+
+  const number = (
+    label: string,
+    key: 'before' | 'after' | 'times' | 'least' | 'setup' | 'closing' | 'rounds',
+    disabled: boolean,
+  ) => (
+    <Field label={label}>
+      {(props) => (
+        <Input
+          {...props}
+          inputMode="numeric"
+          disabled={disabled}
+          value={form[key]}
+          onChange={(e) => set({ [key]: e.target.value })}
+        />
+      )}
+    </Field>
+  );
+  const inRepeat = width - whole(form.before) - whole(form.after);
+  return (
+    <form
+      noValidate
+      className="grid gap-5"
+      onSubmit={(e) => {
+        e.preventDefault();
+        submit();
+      }}
+    >
+      <fieldset className="grid grid-cols-3 gap-3.5">
+        <legend className="mb-1.5 font-semibold">Construction</legend>
+        <Field label="Worked">
+          {(props) => (
+            <Select
+              {...props}
+              value={form.construction}
+              onChange={(e) => set({ construction: e.target.value as 'flat' })}
+            >
+              <option value="flat">flat, back and forth</option>
+              <option value="round">in the round</option>
+            </Select>
+          )}
+        </Field>
+        <Field label="Row 1 is">
+          {(props) => (
+            <Select
+              {...props}
+              disabled={form.construction === 'round'}
+              value={form.firstRow}
+              onChange={(e) => set({ firstRow: e.target.value as 'RS' })}
+            >
+              <option value="RS">a right-side row</option>
+              <option value="WS">a wrong-side row</option>
+            </Select>
+          )}
+        </Field>
+        <Field label="Ground">
+          {(props) => (
+            <Select {...props} value={form.ground} onChange={(e) => set({ ground: e.target.value as 'k' })}>
+              <option value="p">purl</option>
+              <option value="k">knit</option>
+            </Select>
+          )}
+        </Field>
+      </fieldset>
+      <fieldset className="grid grid-cols-4 gap-3.5">
+        <legend className="mb-1.5 font-semibold">
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              checked={form.repeats}
+              onChange={(e) => set({ repeats: e.target.checked })}
+            />{' '}
+            Repeat across
+          </label>
+        </legend>
+        {number('Columns before, at the right', 'before', !form.repeats)}
+        {number('Columns after, at the left', 'after', !form.repeats)}
+        {number('Worked how many times', 'times', !form.repeats)}
+        {number('At least', 'least', !form.repeats)}
+        {form.repeats && inRepeat > 0 && (
+          <p className="col-span-4 -mt-1 text-[13px] text-slate">
+            {inRepeat} of {width} columns repeat.
+          </p>
+        )}
+      </fieldset>
+      <fieldset className="grid grid-cols-4 gap-3.5">
+        <legend className="mb-1.5 font-semibold">
+          <label className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              checked={form.climbs}
+              onChange={(e) => set({ climbs: e.target.checked })}
+            />{' '}
+            Repeat up
+          </label>
+        </legend>
+        {number('Set-up rows, once', 'setup', !form.climbs)}
+        {number('Closing rows, once', 'closing', !form.climbs)}
+        {number('Worked how many times', 'rounds', !form.climbs)}
+        {form.climbs && height - whole(form.setup) - whole(form.closing) > 0 && (
+          <p className="col-span-4 -mt-1 text-[13px] text-slate">
+            Rows {whole(form.setup) + 1}–{height - whole(form.closing)} repeat.
+          </p>
+        )}
+      </fieldset>
+      {error && (
+        <p role="alert" className="text-madder">
+          {error}
+        </p>
+      )}
+      <div className="flex justify-end gap-2">
+        <Button onClick={onDone}>Cancel</Button>
+        <Button tone="main" type="submit">
+          Set
+        </Button>
+      </div>
+    </form>
+  );
+}

@@ -1,0 +1,86 @@
+import type { Cell } from '../store/bench.js';
+import type { Window } from '../ui/paint.js';
+
+/** Room around the chart for its numbers, in CSS pixels. */
+export const GUTTER = { side: 34, top: 10, foot: 24 } as const;
+export const ZOOM = { least: 8, most: 44 } as const;
+
+/** A chart of so many cells, scrolled in a pane. */
+export interface Layout {
+  columns: number;
+  rows: number;
+  cell: number;
+  pane: { width: number; height: number };
+  scroll: { left: number; top: number };
+}
+
+/** The size of everything that scrolls. A chart smaller than its pane lies in the middle of it. */
+export function contentSize({ columns, rows, cell, pane }: Omit<Layout, 'scroll'>): {
+  width: number;
+  height: number;
+} {
+  return {
+    width: Math.max(pane.width, columns * cell + 2 * GUTTER.side),
+    height: Math.max(pane.height, rows * cell + GUTTER.top + GUTTER.foot),
+  };
+}
+
+/** Where the chart's upper left corner lies in the pane. */
+export function origin(layout: Layout): { x: number; y: number } {
+  const { columns, rows, cell, scroll } = layout;
+  const size = contentSize(layout);
+  return {
+    x: Math.round((size.width - columns * cell) / 2 - scroll.left),
+    y: Math.round((size.height - rows * cell + GUTTER.top - GUTTER.foot) / 2 - scroll.top),
+  };
+}
+
+/** The top of a row in the pane. */
+export function rowTop(layout: Layout, row: number): number {
+  return origin(layout).y + (layout.rows - 1 - row) * layout.cell;
+}
+
+/** The cell under a point of the pane, which may lie outside the chart. */
+export function cellAt(layout: Layout, x: number, y: number): Cell {
+  const at = origin(layout);
+  return {
+    row: layout.rows - 1 - Math.floor((y - at.y) / layout.cell),
+    column: layout.columns - 1 - Math.floor((x - at.x) / layout.cell),
+  };
+}
+
+export function onChart(layout: Pick<Layout, 'columns' | 'rows'>, { row, column }: Cell): boolean {
+  return row >= 0 && row < layout.rows && column >= 0 && column < layout.columns;
+}
+
+/** The cells that can be seen; null when there are none. */
+export function visibleWindow(layout: Layout): Window | null {
+  const { columns, rows, pane } = layout;
+  const topLeft = cellAt(layout, 0, 0);
+  const bottomRight = cellAt(layout, pane.width, pane.height);
+  const window = {
+    rows: { from: Math.max(0, bottomRight.row), to: Math.min(rows - 1, topLeft.row) },
+    columns: { from: Math.max(0, bottomRight.column), to: Math.min(columns - 1, topLeft.column) },
+  };
+  return window.rows.from > window.rows.to || window.columns.from > window.columns.to ? null : window;
+}
+
+/** The scroll that brings a cell into view with some room around it; unchanged when it is in view. */
+export function scrollTo(layout: Layout, { row, column }: Cell): { left: number; top: number } {
+  const { cell, pane, scroll, columns } = layout;
+  const at = origin(layout);
+  const x = at.x + (columns - 1 - column) * cell;
+  const y = rowTop(layout, row);
+  const nudge = (from: number, to: number, low: number, high: number) =>
+    from < low ? from - low : to > high ? to - high : 0;
+  return {
+    left: scroll.left + nudge(x - cell, x + 2 * cell, GUTTER.side, pane.width - GUTTER.side),
+    top: scroll.top + nudge(y - cell, y + 2 * cell, GUTTER.top, pane.height - GUTTER.foot),
+  };
+}
+
+/** The largest cell that shows the whole width, within what reads well. */
+export function fittingCell(columns: number, paneWidth: number): number {
+  const fits = Math.floor((paneWidth - 2 * GUTTER.side - 8) / columns);
+  return Math.max(16, Math.min(28, fits));
+}

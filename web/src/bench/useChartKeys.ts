@@ -1,0 +1,254 @@
+import {
+  copyBlock,
+  deleteColumns,
+  deleteRows,
+  fillBlock,
+  groundRow,
+  insertColumns,
+  insertRows,
+  mirrorBlock,
+  pasteRows,
+  placeStitches,
+  setAcross,
+  spanOfAll,
+  bookOf,
+  type Chart,
+  type Row,
+  type Stitch,
+} from '@cordelina/core';
+import { useCallback, useRef, useState, type KeyboardEvent } from 'react';
+import { bench, selectionOf, type Cell } from '../store/bench.js';
+import { edit } from '../store/editing.js';
+import { store, useAppDispatch } from '../store/index.js';
+import { readEntry } from './entry.js';
+
+/** What was last copied; shared by all charts of this page. */
+let clipboard: readonly Row[] | null = null;
+
+const PAGE = 10;
+const MOVES: Record<string, (c: Cell, chart: Chart) => Cell> = {
+  ArrowUp: (c) => ({ ...c, row: c.row + 1 }),
+  ArrowDown: (c) => ({ ...c, row: c.row - 1 }),
+  ArrowLeft: (c) => ({ ...c, column: c.column + 1 }),
+  ArrowRight: (c) => ({ ...c, column: c.column - 1 }),
+  PageUp: (c) => ({ ...c, row: c.row + PAGE }),
+  PageDown: (c) => ({ ...c, row: c.row - PAGE }),
+  Home: (c) => ({ ...c, column: 0 }),
+  End: (c, chart) => ({ ...c, column: chart.width - 1 }),
+};
+
+/** The commands of the chart: the same for keys, buttons and menus. */
+export function useChartCommands() {
+  const dispatch = useAppDispatch();
+  const now = useCallback(() => {
+    const { bench: state } = store.getState();
+    return {
+      chart: state.design!.charts[0]!,
+      cursor: state.cursor,
+      block: selectionOf(state),
+      hasSelection: !!state.anchor,
+    };
+  }, []);
+
+  /** Puts stitches at the cursor and moves on past them; at the end of the row, to the row above. */
+  const place = useCallback(
+    (stitches: readonly Stitch[], label: string) => {
+      const { cursor } = now();
+      if (!dispatch(edit(label, (c) => placeStitches(c, cursor.row, cursor.column, stitches)))) return;
+      const { chart } = now();
+      const next = cursor.column + spanOfAll(stitches, bookOf(chart));
+      const atEnd = next >= chart.width;
+      const cell =
+        atEnd && cursor.row < chart.rows.length - 1
+          ? { row: cursor.row + 1, column: 0 }
+          : { ...cursor, column: next };
+      dispatch(bench.moved({ cell }));
+    },
+    [dispatch, now],
+  );
+
+  return {
+    place,
+    fill: (stitch: Stitch) => {
+      const { block, hasSelection } = now();
+      if (hasSelection) dispatch(edit('fill', (c) => fillBlock(c, block, stitch)));
+      else place([stitch], 'set a stitch');
+    },
+    clear: () => {
+      const { block } = now();
+      dispatch(edit('clear to ground', (c) => fillBlock(c, block, c.ground)));
+    },
+    copy: () => {
+      const { chart, block } = now();
+      dispatch(
+        edit('copy', (c) => {
+          clipboard = copyBlock(chart, block);
+          return c;
+        }),
+      );
+      const [w, h] = [block.columns.to - block.columns.from + 1, block.rows.to - block.rows.from + 1];
+      dispatch(bench.said({ text: `Copied ${w} × ${h}.`, tone: 'said' }));
+    },
+    cut: () => {
+      const { chart, block } = now();
+      dispatch(
+        edit('cut', (c) => {
+          clipboard = copyBlock(chart, block);
+          return fillBlock(c, block, c.ground);
+        }),
+      );
+    },
+    paste: () => {
+      const rows = clipboard;
+      const { block } = now();
+      if (!rows) return dispatch(bench.said({ text: 'Nothing has been copied yet.', tone: 'refused' }));
+      return dispatch(edit('paste', (c) => pasteRows(c, block.rows.from, block.columns.from, rows)));
+    },
+    mirror: () => {
+      const { block, hasSelection, chart } = now();
+      const all = { columns: { from: 0, to: chart.width - 1 }, rows: { from: 0, to: chart.rows.length - 1 } };
+      dispatch(edit('mirror', (c) => mirrorBlock(c, hasSelection ? block : all)));
+    },
+    insertRow: () => {
+      const { cursor } = now();
+      dispatch(edit('insert a row', (c) => insertRows(c, cursor.row + 1, [groundRow(c)])));
+      dispatch(bench.moved({ cell: { ...cursor, row: cursor.row + 1 } }));
+    },
+    deleteRow: () => {
+      const { block } = now();
+      const n = block.rows.to - block.rows.from + 1;
+      dispatch(edit(n === 1 ? 'delete a row' : `delete ${n} rows`, (c) => deleteRows(c, block.rows.from, n)));
+    },
+    insertColumn: () => {
+      const { cursor } = now();
+      dispatch(edit('insert a column', (c) => insertColumns(c, cursor.column + 1, 1)));
+      dispatch(bench.moved({ cell: { ...cursor, column: cursor.column + 1 } }));
+    },
+    deleteColumn: () => {
+      const { block } = now();
+      const n = block.columns.to - block.columns.from + 1;
+      dispatch(
+        edit(n === 1 ? 'delete a column' : `delete ${n} columns`, (c) =>
+          deleteColumns(c, block.columns.from, n),
+        ),
+      );
+    },
+    repeatSelection: () => {
+      const { block, hasSelection } = now();
+      if (!hasSelection)
+        return dispatch(bench.said({ text: 'Select the columns that repeat first.', tone: 'refused' }));
+      return dispatch(
+        edit('set the repeat', (c) =>
+          setAcross(c, {
+            before: block.columns.from,
+            after: c.width - 1 - block.columns.to,
+            times: c.across?.times ?? 1,
+            least: c.across?.least ?? 1,
+          }),
+        ),
+      );
+    },
+    selectAll: () => {
+      const { chart } = now();
+      dispatch(
+        bench.selected({
+          anchor: { row: 0, column: 0 },
+          cursor: { row: chart.rows.length - 1, column: chart.width - 1 },
+        }),
+      );
+    },
+    undo: () => dispatch(bench.undone()),
+    redo: () => dispatch(bench.redone()),
+  };
+}
+
+export type ChartCommands = ReturnType<typeof useChartCommands>;
+
+const CONTROL: Record<string, keyof ChartCommands> = {
+  z: 'undo',
+  y: 'redo',
+  c: 'copy',
+  x: 'cut',
+  v: 'paste',
+  a: 'selectAll',
+};
+const ALT: Record<string, keyof ChartCommands> = {
+  ArrowUp: 'insertRow',
+  ArrowDown: 'deleteRow',
+  ArrowLeft: 'insertColumn',
+  ArrowRight: 'deleteColumn',
+};
+
+/** Keys of the chart. `inReach` are the stitches the digits set; `onZoom` and `onHelp` belong to the page. */
+export function useChartKeys(
+  commands: ChartCommands,
+  inReach: readonly Stitch[],
+  onZoom: (by: number) => void,
+  onHelp: () => void,
+) {
+  const dispatch = useAppDispatch();
+  const [typed, setTyped] = useState('');
+  const typedNow = useRef('');
+  const type = (text: string) => {
+    typedNow.current = text;
+    setTyped(text);
+  };
+
+  const take = (text: string, ended: boolean): void => {
+    const { design } = store.getState().bench;
+    if (!design) return;
+    if (ended && /^\d{1,2}$/.test(text)) {
+      type('');
+      const stitch = inReach[Number(text) - 1];
+      if (stitch) commands.fill(stitch);
+      else dispatch(bench.said({ text: `Nothing lies in reach under ${text}.`, tone: 'refused' }));
+      return;
+    }
+    const entry = readEntry(text, design.settings.school, ended);
+    if (entry.kind === 'more') return type(text);
+    type('');
+    if (entry.kind === 'refused') dispatch(bench.said({ text: entry.message, tone: 'refused' }));
+    else if (entry.stitches.length === 1 && store.getState().bench.anchor) commands.fill(entry.stitches[0]!);
+    else commands.place(entry.stitches, 'work a run');
+  };
+
+  const onKeyDown = (e: KeyboardEvent) => {
+    const { design, cursor, hand } = store.getState().bench;
+    if (!design) return;
+    const chart = design.charts[0]!;
+    const control = e.ctrlKey || e.metaKey;
+    const named = control
+      ? e.shiftKey && e.key.toLowerCase() === 'z'
+        ? 'redo'
+        : CONTROL[e.key.toLowerCase()]
+      : e.altKey
+        ? ALT[e.key]
+        : undefined;
+    const move = MOVES[e.key];
+    let handled = true;
+    if (named) (commands[named] as () => unknown)();
+    else if (control || e.altKey) handled = false;
+    else if (move) {
+      type('');
+      dispatch(bench.moved({ cell: move(cursor, chart), extend: e.shiftKey }));
+    } else if (e.key === 'Enter') {
+      if (typedNow.current) take(typedNow.current, true);
+      else if (hand) commands.fill(hand);
+    } else if (e.key === 'Escape') {
+      if (typedNow.current) type('');
+      else if (store.getState().bench.anchor) dispatch(bench.moved({ cell: cursor }));
+      else dispatch(bench.tookUp(null));
+    } else if (e.key === 'Backspace' && typedNow.current) type(typedNow.current.slice(0, -1));
+    else if (e.key === 'Delete' || e.key === 'Backspace') commands.clear();
+    else if (e.key === '?') onHelp();
+    else if (!typedNow.current && (e.key === '+' || e.key === '=')) onZoom(2);
+    else if (!typedNow.current && e.key === '-') onZoom(-2);
+    else if (!typedNow.current && e.key.toLowerCase() === 'm') commands.mirror();
+    else if (!typedNow.current && e.key.toLowerCase() === 'r') commands.repeatSelection();
+    else if (/^[\da-z/]$/i.test(e.key)) take(typedNow.current + e.key, false);
+    else handled = false;
+    if (handled) e.preventDefault();
+  };
+
+  return { typed, onKeyDown };
+}

@@ -1,0 +1,27 @@
+import { ChevronRight } from 'lucide-react';
+import type { ReactNode } from 'react';
+import { Link } from 'react-router';
+
+export function Wordmark() {
+  return (
+    <Link to="/" className="flex items-center gap-2 font-serif text-[20px] font-semibold tracking-tight">
+      <img src="/icon.svg" alt="" className="h-5 w-5" />
+      Cordelina
+    </Link>
+  );
+}
+
+export function Header({ children, title }: { children?: ReactNode; title?: ReactNode }) {
+  return (
+    <header className="no-print flex h-11 shrink-0 items-center gap-3 border-b border-rule bg-fleece px-4">
+      <Wordmark />
+      {title && (
+        <>
+          <ChevronRight size={16} className="shrink-0 text-slate" aria-hidden />
+          {title}
+        </>
+      )}
+      {children}
+    </header>
+  );
+}

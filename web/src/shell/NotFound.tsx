@@ -1,0 +1,12 @@
+import { Link } from 'react-router';
+
+export function NotFound({ message = 'There is nothing at this address.' }: { message?: string }) {
+  return (
+    <main className="grid h-full place-content-center gap-3 text-center">
+      <h1 className="text-2xl">{message}</h1>
+      <Link to="/" className="text-woad underline underline-offset-4">
+        Back to the workroom
+      </Link>
+    </main>
+  );
+}

@@ -1,0 +1,42 @@
+import { CheckCheck, Hourglass, TriangleAlert } from 'lucide-react';
+import { useProved } from './ProofContext.js';
+
+/** Whether the words have been proved against the chart, and at which numbers of repeats. */
+export function Seal({ long }: { long?: boolean }) {
+  const proved = useProved();
+  if (!proved)
+    return (
+      <span
+        className="inline-flex items-center gap-1 text-[13px] whitespace-nowrap text-slate"
+        data-proof="working"
+      >
+        <Hourglass size={14} aria-hidden /> proving …
+      </span>
+    );
+  if (!proved.checked)
+    return (
+      <span
+        className="inline-flex items-center gap-1 text-[13px] whitespace-nowrap text-madder"
+        data-proof="open"
+      >
+        <TriangleAlert size={14} aria-hidden /> not proved
+        {long && proved.problems[0] && <>: {proved.problems[0].message}</>}
+      </span>
+    );
+  const repeats = proved.against.join(', ').replace(/, (\d+)$/, ' and $1');
+  return (
+    <span
+      className="inline-flex items-center gap-1 text-[13px] whitespace-nowrap text-lichen"
+      data-proof="proved"
+      title={`Read back, worked on a needle with ${repeats} repeats, and equal to the chart stitch by stitch.`}
+    >
+      <CheckCheck size={15} aria-hidden /> proved
+      {long && (
+        <>
+          {' '}
+          against the chart, worked with {repeats} {proved.against.join() === '1' ? 'repeat' : 'repeats'}
+        </>
+      )}
+    </span>
+  );
+}

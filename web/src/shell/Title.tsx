@@ -1,0 +1,40 @@
+import { useState } from 'react';
+import { editHead } from '../store/editing.js';
+import { useAppDispatch } from '../store/index.js';
+
+/** The design's title; a click makes it editable. */
+export function Title({ title }: { title: string }) {
+  const dispatch = useAppDispatch();
+  const [draft, setDraft] = useState<string | null>(null);
+  const commit = () => {
+    const said = draft?.trim();
+    if (said && said !== title) dispatch(editHead('rename', { title: said.slice(0, 120) }));
+    setDraft(null);
+  };
+  if (draft === null)
+    return (
+      <button
+        type="button"
+        title="Rename"
+        onClick={() => setDraft(title)}
+        className="max-w-[260px] truncate rounded-sm px-1 font-serif text-[17px] hover:bg-wash"
+      >
+        {title}
+      </button>
+    );
+  return (
+    <input
+      aria-label="Title of the design"
+      autoFocus
+      value={draft}
+      maxLength={120}
+      onChange={(e) => setDraft(e.target.value)}
+      onBlur={commit}
+      onKeyDown={(e) => {
+        if (e.key === 'Enter') commit();
+        if (e.key === 'Escape') setDraft(null);
+      }}
+      className="h-7 w-[260px] rounded-sm border border-slate/50 bg-chalk px-1 font-serif text-[17px]"
+    />
+  );
+}

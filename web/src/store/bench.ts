@@ -1,0 +1,175 @@
+import {
+  applyChange,
+  invertChange,
+  type Block,
+  type Change,
+  type Chart,
+  type Design,
+  type Stitch,
+  StepMisfit,
+} from '@cordelina/core';
+import { createSlice, original, type Draft, type PayloadAction } from '@reduxjs/toolkit';
+
+/** A cell by row and column, from 0, bottom and right. */
+export interface Cell {
+  row: number;
+  column: number;
+}
+
+export type SaveState =
+  | { kind: 'saved'; at: string }
+  | { kind: 'waiting' }
+  | { kind: 'saving' }
+  | { kind: 'away' }
+  | { kind: 'refused'; message: string }
+  | { kind: 'conflict' };
+
+/** The design that lies on the bench, what was done to it, and where the hands are. */
+export interface BenchState {
+  design: Design | null;
+  /** The server's version the document grew from. */
+  base: number;
+  done: Change[];
+  undone: Change[];
+  /** Changes the server has not acknowledged, oldest first. */
+  unsaved: Change[];
+  save: SaveState;
+  cursor: Cell;
+  /** The other corner of the selection; null when nothing is selected. */
+  anchor: Cell | null;
+  /** The stitch in hand: what a click or Enter sets. Null to point and select. */
+  hand: Stitch | null;
+  /** A sentence about the last thing asked for, when it could not be done or wants saying. */
+  message: { text: string; tone: 'said' | 'refused' } | null;
+  /** Why the design could not be opened. */
+  failure: string | null;
+}
+
+const MOST_UNDO = 500;
+
+const initial: BenchState = {
+  design: null,
+  base: 0,
+  done: [],
+  undone: [],
+  unsaved: [],
+  save: { kind: 'waiting' },
+  cursor: { row: 0, column: 0 },
+  anchor: null,
+  hand: null,
+  message: null,
+  failure: null,
+};
+
+const clamp = (n: number, most: number) => Math.max(0, Math.min(n, most));
+
+function within(cell: Cell, chart: Chart): Cell {
+  return { row: clamp(cell.row, chart.rows.length - 1), column: clamp(cell.column, chart.width - 1) };
+}
+
+/** Applies a change and keeps the cursor on the chart. Core documents are replaced, never drafted. */
+function take(state: Draft<BenchState>, change: Change): boolean {
+  const now = original(state)!;
+  if (!now.design) return false;
+  let design: Design;
+  try {
+    design = applyChange(now.design, change);
+  } catch (error) {
+    if (!(error instanceof StepMisfit)) throw error;
+    state.message = { text: `That could not be done: ${error.message}`, tone: 'refused' };
+    return false;
+  }
+  state.design = design as Draft<Design>;
+  state.unsaved = [...now.unsaved, change] as Draft<Change[]>;
+  state.save = { kind: 'waiting' };
+  const chart = design.charts[0]!;
+  state.cursor = within(now.cursor, chart);
+  state.anchor = now.anchor && within(now.anchor, chart);
+  return true;
+}
+
+const slice = createSlice({
+  name: 'bench',
+  initialState: initial,
+  reducers: {
+    laid: (
+      _state,
+      { payload }: PayloadAction<{ design: Design; base: number; unsaved: Change[]; save: SaveState }>,
+    ) => ({ ...initial, ...payload }) as Draft<BenchState>,
+    cleared: () => initial as Draft<BenchState>,
+    failed: (_state, { payload }: PayloadAction<string>) =>
+      ({ ...initial, failure: payload }) as Draft<BenchState>,
+    edited(state, { payload: change }: PayloadAction<Change>) {
+      const { done } = original(state)!;
+      if (!take(state, change)) return;
+      state.done = [...done.slice(-MOST_UNDO + 1), change] as Draft<Change[]>;
+      state.undone = [];
+      state.message = null;
+    },
+    undone(state) {
+      const { done, undone } = original(state)!;
+      const last = done.at(-1);
+      if (!last || !take(state, invertChange(last))) return;
+      state.done = done.slice(0, -1) as Draft<Change[]>;
+      state.undone = [...undone, last] as Draft<Change[]>;
+      state.message = { text: `Undone: ${last.label}`, tone: 'said' };
+    },
+    redone(state) {
+      const { done, undone } = original(state)!;
+      const next = undone.at(-1);
+      if (!next || !take(state, next)) return;
+      state.done = [...done, next] as Draft<Change[]>;
+      state.undone = undone.slice(0, -1) as Draft<Change[]>;
+      state.message = { text: `Done again: ${next.label}`, tone: 'said' };
+    },
+    saving(state) {
+      state.save = { kind: 'saving' };
+    },
+    /** The server has acknowledged the oldest `count` changes. */
+    saved(state, { payload }: PayloadAction<{ id: string; version: number; at: string; count: number }>) {
+      if (original(state)!.design?.id !== payload.id) return;
+      state.base = payload.version;
+      state.unsaved.splice(0, payload.count);
+      state.save = state.unsaved.length ? { kind: 'waiting' } : { kind: 'saved', at: payload.at };
+    },
+    saveFailed(state, { payload }: PayloadAction<SaveState>) {
+      state.save = payload;
+    },
+    /** The server's newer document, with the unsaved changes done again on top. */
+    rebased(state, { payload }: PayloadAction<{ design: Design; base: number }>) {
+      state.design = payload.design as Draft<Design>;
+      state.base = payload.base;
+      state.message = { text: 'Joined with changes saved from elsewhere.', tone: 'said' };
+    },
+    moved(state, { payload }: PayloadAction<{ cell: Cell; extend?: boolean }>) {
+      const { design, cursor, anchor } = original(state)!;
+      if (!design) return;
+      state.anchor = payload.extend ? (anchor ?? cursor) : null;
+      state.cursor = within(payload.cell, design.charts[0]!);
+    },
+    selected(state, { payload }: PayloadAction<{ anchor: Cell; cursor: Cell }>) {
+      const { design } = original(state)!;
+      if (!design) return;
+      state.anchor = within(payload.anchor, design.charts[0]!);
+      state.cursor = within(payload.cursor, design.charts[0]!);
+    },
+    tookUp(state, { payload }: PayloadAction<Stitch | null>) {
+      state.hand = payload as Draft<Stitch> | null;
+    },
+    said(state, { payload }: PayloadAction<BenchState['message']>) {
+      state.message = payload;
+    },
+  },
+});
+
+export const bench = slice.actions;
+export const benchReducer = slice.reducer;
+
+/** The selected block, or the cursor's cell when nothing is selected. */
+export function selectionOf({ cursor, anchor }: Pick<BenchState, 'cursor' | 'anchor'>): Block {
+  const other = anchor ?? cursor;
+  return {
+    columns: { from: Math.min(cursor.column, other.column), to: Math.max(cursor.column, other.column) },
+    rows: { from: Math.min(cursor.row, other.row), to: Math.max(cursor.row, other.row) },
+  };
+}

@@ -1,0 +1,38 @@
+import {
+  chartChange,
+  EditError,
+  headChange,
+  RowWordsError,
+  type Change,
+  type Chart,
+  type Design,
+} from '@cordelina/core';
+import type { AppDispatch, RootState } from './index.js';
+import { bench } from './bench.js';
+
+/** Makes an edit of the chart; what cannot be done is said and changes nothing. */
+export function edit(label: string, change: (chart: Chart) => Chart) {
+  return (dispatch: AppDispatch, getState: () => RootState): boolean => {
+    const { design } = getState().bench;
+    if (!design) return false;
+    try {
+      const made = chartChange(design, 0, change(design.charts[0]!), label);
+      if (made) dispatch(bench.edited(made));
+      return true;
+    } catch (error) {
+      if (!(error instanceof EditError || error instanceof RowWordsError || error instanceof RangeError))
+        throw error;
+      dispatch(bench.said({ text: error.message, tone: 'refused' }));
+      return false;
+    }
+  };
+}
+
+/** Changes the title, notes or settings. */
+export function editHead(label: string, patch: Partial<Pick<Design, 'title' | 'notes' | 'settings'>>) {
+  return (dispatch: AppDispatch, getState: () => RootState): void => {
+    const { design } = getState().bench;
+    const change: Change | null = design && headChange(design, patch, label);
+    if (change) dispatch(bench.edited(change));
+  };
+}

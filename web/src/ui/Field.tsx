@@ -1,0 +1,44 @@
+import { useId, type InputHTMLAttributes, type ReactNode, type SelectHTMLAttributes } from 'react';
+
+const BOX =
+  'h-8 w-full rounded-sm border border-slate/50 bg-chalk px-2 text-[14px] hover:border-peat aria-invalid:border-madder';
+
+export function Field({
+  label,
+  error,
+  hint,
+  children,
+}: {
+  label: string;
+  error?: string;
+  hint?: string;
+  children: (props: { id: string; 'aria-invalid'?: true; 'aria-describedby'?: string }) => ReactNode;
+}) {
+  const id = useId();
+  const note = error ?? hint;
+  return (
+    <div className="grid gap-1">
+      <label htmlFor={id} className="text-[13px] text-slate">
+        {label}
+      </label>
+      {children({
+        id,
+        'aria-invalid': error ? true : undefined,
+        'aria-describedby': note ? `${id}-note` : undefined,
+      })}
+      {note && (
+        <p id={`${id}-note`} className={`text-[13px] ${error ? 'text-madder' : 'text-slate'}`}>
+          {note}
+        </p>
+      )}
+    </div>
+  );
+}
+
+export function Input({ className = '', ...rest }: InputHTMLAttributes<HTMLInputElement>) {
+  return <input className={`${BOX} ${className}`} {...rest} />;
+}
+
+export function Select({ className = '', ...rest }: SelectHTMLAttributes<HTMLSelectElement>) {
+  return <select className={`${BOX} ${className}`} {...rest} />;
+}

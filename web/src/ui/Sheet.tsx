@@ -1,0 +1,35 @@
+import { Dialog } from 'radix-ui';
+import type { ReactNode } from 'react';
+
+/** A dialog on its own sheet of paper. */
+export function SheetDialog({
+  open,
+  onOpenChange,
+  title,
+  note,
+  wide,
+  children,
+}: {
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+  title: string;
+  note?: string;
+  wide?: boolean;
+  children: ReactNode;
+}) {
+  return (
+    <Dialog.Root open={open} onOpenChange={onOpenChange}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="no-print fixed inset-0 z-40 bg-peat/30" />
+        <Dialog.Content
+          className={`fixed top-1/2 left-1/2 z-50 max-h-[88vh] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-sm border border-slate/40 bg-chalk p-6 shadow-sheet ${wide ? 'w-[760px]' : 'w-[440px]'} max-w-[94vw]`}
+          aria-describedby={note ? undefined : ''}
+        >
+          <Dialog.Title className="text-[22px] font-semibold">{title}</Dialog.Title>
+          {note && <Dialog.Description className="mt-1 text-slate">{note}</Dialog.Description>}
+          <div className="mt-4">{children}</div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

@@ -1,0 +1,49 @@
+import type { Ink } from '@cordelina/core';
+
+/** The colours a drawing is painted with. */
+export type Inks = Record<Ink, string>;
+
+export const INKS: Inks = {
+  left: '#b3cbd9',
+  right: '#e8cf9a',
+  rope: '#efe9db',
+  under: '#ddd8ca',
+  strand: '#8f948f',
+  casing: '#fcfaf5',
+  outline: '#231f1a',
+  mark: '#231f1a',
+  gap: '#e4e1d8',
+  gapLine: '#a9aaa4',
+};
+
+/** For paper: white ground and shades that stay apart in black and white. */
+export const PRINT_INKS: Inks = { ...INKS, casing: '#ffffff', rope: '#f6f4ee' };
+
+/**
+ * Colours a designer may give to distinct crossings. They differ in lightness as well as in hue, so that
+ * colour-blind eyes tell them apart, and each comes with a mark.
+ */
+export const PALETTE: readonly { name: string; colour: string; mark: string }[] = [
+  { name: 'heather', colour: '#c9b3d1', mark: 'a' },
+  { name: 'moss', colour: '#9fb37a', mark: 'b' },
+  { name: 'gorse', colour: '#f0d968', mark: 'c' },
+  { name: 'rowan', colour: '#d98a6a', mark: 'd' },
+  { name: 'loch', colour: '#5f93b8', mark: 'e' },
+  { name: 'bracken', colour: '#a8763e', mark: 'f' },
+  { name: 'mist', colour: '#dfe6e6', mark: 'g' },
+  { name: 'stone', colour: '#8b8f92', mark: 'h' },
+];
+
+/** The page's own tokens, for canvases. */
+export const TOKENS = {
+  fleece: '#f5f1e8',
+  chalk: '#fcfaf5',
+  peat: '#231f1a',
+  slate: '#5b6470',
+  rule: '#c9cbc6',
+  ruleHeavy: '#8f948f',
+  woad: '#2b5876',
+  weld: '#a87412',
+  madder: '#a63a2b',
+  lichen: '#4f6b3a',
+} as const;

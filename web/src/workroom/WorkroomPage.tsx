@@ -1,0 +1,186 @@
+import { formatDistanceToNowStrict } from 'date-fns';
+import { FileUp, MoreHorizontal, Plus } from 'lucide-react';
+import { DropdownMenu } from 'radix-ui';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { Header } from '../shell/Header.js';
+import type { Card } from '../store/api.js';
+import { useAppDispatch, useAppSelector } from '../store/index.js';
+import { workroom } from '../store/workroom.js';
+import { Button } from '../ui/Button.js';
+import { Thumbnail } from '../ui/Thumbnail.js';
+import { download, duplicate, importFile, loadCards, putBack, rename, takeOut } from './actions.js';
+import { NewDesign } from './NewDesign.js';
+import { RenameDialog } from './RenameDialog.js';
+
+export function WorkroomPage() {
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const { cards, state, removed, message } = useAppSelector((s) => s.workroom);
+  const [making, setMaking] = useState(false);
+  const [renaming, setRenaming] = useState<Card | null>(null);
+  const file = useRef<HTMLInputElement>(null);
+
+  useEffect(() => {
+    document.title = 'Workroom – Cordelina';
+    void dispatch(loadCards());
+  }, [dispatch]);
+
+  const imported = useCallback(
+    async (chosen: File | undefined) => {
+      const id = chosen && (await dispatch(importFile(chosen)));
+      if (id) navigate(`/designs/${id}`);
+    },
+    [dispatch, navigate],
+  );
+
+  return (
+    <div className="flex h-full flex-col">
+      <Header>
+        <div className="ml-auto flex gap-2">
+          <Button onClick={() => file.current?.click()}>
+            <FileUp size={16} aria-hidden /> Import
+          </Button>
+          <Button tone="main" onClick={() => setMaking(true)}>
+            <Plus size={16} aria-hidden /> New design
+          </Button>
+          <input
+            ref={file}
+            type="file"
+            accept=".json,application/json"
+            className="hidden"
+            aria-label="Import a design from a file"
+            onChange={(e) => {
+              void imported(e.target.files?.[0]);
+              e.target.value = '';
+            }}
+          />
+        </div>
+      </Header>
+      <main className="flex-1 overflow-auto px-6 py-5">
+        <div className="mx-auto max-w-[1180px]">
+          <h1 className="text-[26px] font-semibold">Workroom</h1>
+          {state === 'loading' && <p className="mt-4 text-slate">Opening the workroom …</p>}
+          {state === 'away' && (
+            <p role="alert" className="mt-4 text-madder">
+              The server is away, so the workroom cannot be listed. Start it and{' '}
+              <button type="button" className="underline" onClick={() => void dispatch(loadCards())}>
+                try again
+              </button>
+              .
+            </p>
+          )}
+          {state === 'ready' && cards.length === 0 && (
+            <div className="mt-10 grid justify-items-start gap-3">
+              <p>The workroom is empty. Begin with a cloth, or bring a design in from a file.</p>
+              <Button tone="main" onClick={() => setMaking(true)}>
+                New design
+              </Button>
+            </div>
+          )}
+          <ul className="mt-4 grid grid-cols-[repeat(auto-fill,minmax(268px,1fr))] gap-5">
+            {cards.map((card) => (
+              <DesignCard key={card.id} card={card} onRename={() => setRenaming(card)} />
+            ))}
+          </ul>
+        </div>
+      </main>
+      {(removed || message) && (
+        <div
+          role="status"
+          className="fixed bottom-5 left-1/2 flex -translate-x-1/2 items-center gap-4 rounded-sm bg-peat px-4 py-2 text-chalk shadow-sheet"
+        >
+          {message ?? `"${removed?.title}" was taken out of the workroom.`}
+          {removed && !message && (
+            <button
+              type="button"
+              className="underline underline-offset-4"
+              onClick={() => void dispatch(putBack())}
+            >
+              Put it back
+            </button>
+          )}
+          <button
+            type="button"
+            aria-label="Close this message"
+            onClick={() => {
+              dispatch(workroom.putBack());
+              dispatch(workroom.told(null));
+            }}
+          >
+            ✕
+          </button>
+        </div>
+      )}
+      <NewDesign open={making} onOpenChange={setMaking} />
+      {renaming && (
+        <RenameDialog
+          title={renaming.title}
+          onClose={() => setRenaming(null)}
+          onRename={(title) => void dispatch(rename(renaming.id, title))}
+        />
+      )}
+    </div>
+  );
+}
+
+const ITEM = 'cursor-pointer rounded-sm px-3 py-1.5 outline-none data-highlighted:bg-wash';
+
+function DesignCard({ card, onRename }: { card: Card; onRename: () => void }) {
+  const dispatch = useAppDispatch();
+  const { summary } = card;
+  const state =
+    summary.errors > 0
+      ? { text: `${summary.errors} ${summary.errors === 1 ? 'error' : 'errors'}`, tone: 'text-madder' }
+      : summary.cautions > 0
+        ? {
+            text: `${summary.cautions} ${summary.cautions === 1 ? 'caution' : 'cautions'}`,
+            tone: 'text-weld',
+          }
+        : { text: 'counts come out', tone: 'text-lichen' };
+  return (
+    <li className="relative border border-rule bg-chalk shadow-sheet transition-[border-color] duration-100 focus-within:border-peat hover:border-peat">
+      <Link to={`/designs/${card.id}`} className="block overflow-hidden" aria-label={card.title}>
+        <Thumbnail preview={summary.preview} width={276} height={176} />
+        <div className="border-t border-rule px-3.5 pt-2.5 pb-3">
+          <h2 className="truncate pr-8 text-[18px] font-semibold">{card.title}</h2>
+          <p className="text-[13.5px] text-slate">
+            {summary.columns} × {summary.rows}, {summary.construction === 'round' ? 'in the round' : 'flat'},
+            cast on {summary.castOn}
+          </p>
+          <p className="mt-1 flex justify-between text-[13.5px]">
+            <span className={state.tone}>{state.text}</span>
+            <span className="text-slate">{formatDistanceToNowStrict(new Date(card.savedAt))} ago</span>
+          </p>
+        </div>
+      </Link>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger
+          aria-label={`More for ${card.title}`}
+          className="absolute right-2 bottom-[56px] grid h-8 w-8 place-items-center rounded-sm hover:bg-wash"
+        >
+          <MoreHorizontal size={18} aria-hidden />
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content
+            align="end"
+            className="z-30 min-w-[180px] rounded-sm border border-slate/40 bg-chalk p-1 shadow-sheet"
+          >
+            <DropdownMenu.Item className={ITEM} onSelect={onRename}>
+              Rename
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={ITEM} onSelect={() => void dispatch(duplicate(card.id))}>
+              Duplicate
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={ITEM} onSelect={() => void dispatch(download(card.id))}>
+              Export as a file
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={ITEM} onSelect={() => void dispatch(takeOut(card))}>
+              Take out of the workroom
+            </DropdownMenu.Item>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </li>
+  );
+}
