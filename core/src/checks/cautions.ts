@@ -1,4 +1,4 @@
-import { multipleOf, rowFacts, sideOf } from '../chart/rows.js';
+import { multipleOf, rowFacts, sectionsOf, sideOf } from '../chart/rows.js';
 import { crossingSize, type Crossing } from '../stitches/crossing.js';
 import { isCrossing } from '../stitches/book.js';
 import type { Check, Finding, Knitted } from './finding.js';
@@ -93,6 +93,7 @@ export const multipleChanges: Check = ({ chart, book }) => {
   if (!chart.across || chart.rows.some((row) => rowFacts(row, book).span !== chart.width)) return [];
   const first = multipleOf(chart);
   const row = chart.rows.findIndex((r) => {
+    if (!sectionsOf(r, chart)) return false;
     const here = multipleOf(chart, r);
     return here.of !== first.of || here.plus !== first.plus;
   });

@@ -7,7 +7,8 @@ import { workStitches } from '../needle/needle.js';
 import { spanOf, stitchBook, stitchId, takesOf, type Stitch, type StitchBook } from '../stitches/book.js';
 import type { Face, Side } from '../stitches/face.js';
 import { definedCrossings } from './reader/define.js';
-import { WordProblem, type Lexicon } from './reader/lexicon.js';
+import { stitchesNamed, WordProblem, type Lexicon } from './reader/lexicon.js';
+import type { ItemNode } from './reader/language.js';
 import { bodyFor, nodeFor, readLines, type PatternLines, type Problem } from './reader/lines.js';
 import { RowProblem, workWords, type WorkedRow } from './reader/work.js';
 import { readsLeftwards } from './vocabulary.js';
@@ -75,6 +76,31 @@ function attempt(
     }
   });
   return { rows, problems };
+}
+
+/** Names that mean nothing, or more than one thing: each is asked about once, where it is first met. */
+function nameProblems(lines: PatternLines, options: ReadOptions, lexicon: Lexicon): Problem[] {
+  const found = new Map<string, Problem>();
+  const look = (items: readonly ItemNode[], row: number, side: Side): void => {
+    for (const item of items) {
+      if (item.type === 'star' || item.type === 'group') look(item.items, row, side);
+      if (item.type !== 'word' || item.spelled || found.has(item.word.toLowerCase())) continue;
+      try {
+        stitchesNamed(item.word, side, lexicon);
+      } catch (error) {
+        if (!(error instanceof WordProblem)) throw error;
+        found.set(item.word.toLowerCase(), {
+          id: error.id,
+          level: 'error',
+          row,
+          message: `Row ${row}: ${error.message}`,
+        });
+      }
+    }
+  };
+  for (const [row, { body }] of lines.rows)
+    if (body.type === 'items') look(body.items, row, sideOf(options, row - 1));
+  return [...found.values()];
 }
 
 /** Loops the first row takes: its head, one pass of its star, and its tail; null when it does not say. */
@@ -312,6 +338,8 @@ export function readPattern(
         },
       ],
     };
+  const asked = nameProblems(lines, options, lexicon);
+  if (asked.length) return { chart: null, problems: [...problems, ...asked] };
   const tries = castOns(lines, options, lexicon);
   let best: { castOn: number; attempt: Attempt } | null = null;
   for (const castOn of tries) {

@@ -100,7 +100,7 @@ function workStar(star: Extract<ItemNode, { type: 'star' }>, hands: Hands): numb
         'repeat-uneven',
         `has ${sts(before)} left before the repeat begins, but ${sts(until.last)} must stay for the end.`,
       );
-    workItems(star.items, hands);
+    workPass(star.items, hands, passes);
     passes++;
     if (hands.left === before)
       throw new RowProblem(
@@ -114,6 +114,20 @@ function workStar(star: Extract<ItemNode, { type: 'star' }>, hands: Hands): numb
       );
   }
   return passes;
+}
+
+/** One pass of a star; one that runs out of loops says how far the repeat came. */
+function workPass(items: readonly ItemNode[], hands: Hands, passes: number): void {
+  const before = hands.left;
+  try {
+    workItems(items, hands);
+  } catch (error) {
+    if (!(error instanceof RowProblem && error.id === 'row-overruns' && passes > 0)) throw error;
+    throw new RowProblem(
+      'repeat-uneven',
+      `does not come out: after ${passes} ${passes === 1 ? 'repeat' : 'repeats'} ${sts(before)} ${before === 1 ? 'is' : 'are'} left, too few for another.`,
+    );
+  }
 }
 
 function takesAny(items: readonly ItemNode[], hands: Hands): boolean {

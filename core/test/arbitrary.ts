@@ -1,0 +1,77 @@
+import fc from 'fast-check';
+import {
+  ChartSchema,
+  crossing,
+  spanOf,
+  stitchBook,
+  type Chart,
+  type Crossing,
+  type Stitch,
+  type Worked,
+} from '../src/index.js';
+
+/** Charts for property tests: every row fills its sections, so that only what a test changes can be wrong. */
+
+const worked = fc.constantFrom<Worked>('k', 'p', 'ktbl', 'ptbl');
+const lean = fc.constantFrom<'left' | 'right'>('left', 'right');
+
+export const anyCrossing = (most = 4): fc.Arbitrary<Crossing> =>
+  fc
+    .tuple(
+      lean,
+      fc.array(worked, { minLength: 1, maxLength: most }),
+      fc.array(worked, { minLength: 1, maxLength: most }),
+      fc.array(worked, { maxLength: 2 }),
+    )
+    .map(([l, front, back, centre]) => crossing(l, front, back, centre));
+
+const plain = fc.constantFrom<Stitch>('k', 'k', 'k', 'p', 'p', 'ktbl', 'slyb', 'mb');
+const stitch = fc.oneof(
+  { weight: 4, arbitrary: plain as fc.Arbitrary<Stitch> },
+  { weight: 1, arbitrary: anyCrossing() },
+);
+
+/** Exactly `width` columns of stitches: what does not fit any more is left out for a knit stitch. */
+const run = (width: number): fc.Arbitrary<Stitch[]> =>
+  fc.array(stitch, { minLength: width, maxLength: width }).map((stitches) => {
+    const out: Stitch[] = [];
+    let left = width;
+    for (const s of stitches) {
+      if (!left) break;
+      const span = spanOf(s, stitchBook());
+      out.push(span <= left ? s : 'k');
+      left -= span <= left ? span : 1;
+    }
+    return out;
+  });
+
+const sizes = fc.record({
+  before: fc.integer({ min: 0, max: 5 }),
+  repeat: fc.integer({ min: 1, max: 12 }),
+  after: fc.integer({ min: 0, max: 5 }),
+  height: fc.integer({ min: 1, max: 7 }),
+  times: fc.integer({ min: 1, max: 4 }),
+});
+
+export const anyChart = (): fc.Arbitrary<Chart> =>
+  sizes.chain(({ before, repeat, after, height, times }) =>
+    fc
+      .record({
+        rows: fc.array(
+          fc.tuple(run(before), run(repeat), run(after)).map((parts) => parts.flat()),
+          { minLength: height, maxLength: height },
+        ),
+        construction: fc.constantFrom('flat', 'round'),
+        firstRow: fc.constantFrom('RS', 'WS'),
+        repeats: fc.boolean(),
+      })
+      .map(({ rows, construction, firstRow, repeats }) =>
+        ChartSchema.parse({
+          width: before + repeat + after,
+          construction,
+          firstRow,
+          rows,
+          across: repeats ? { before, after, times, least: 1 } : null,
+        }),
+      ),
+  );

@@ -1,0 +1,160 @@
+import { expect } from 'chai';
+import {
+  applyChange,
+  checkChart,
+  ChartSchema,
+  simpleCrossing,
+  startDesign,
+  crossing,
+  type Chart,
+  type Stitch,
+} from '../src/index.js';
+
+const P = (text: string): Stitch[] => [...text];
+const L22 = simpleCrossing('left', 2, 2);
+const chart = (over: Record<string, unknown>): Chart =>
+  ChartSchema.parse({ width: 6, rows: [P('pkkkkp'), P('pkkkkp')], ...over });
+const ids = (c: Chart) => checkChart(c).map((f) => `${f.id}@${f.row}`);
+
+describe('the checks', () => {
+  it('have nothing to say of a sound chart', () => {
+    const sound = chart({
+      rows: [P('pkkkkp'), P('pkkkkp'), ['p', L22, 'p'], P('pkkkkp')],
+      up: { setup: 0, closing: 0, times: 3 },
+    });
+    expect(checkChart(sound)).to.deep.equal([]);
+  });
+
+  it('tell a row that is short, once, and mend it', () => {
+    const short = chart({ rows: [P('pkkkkp'), P('pkkkk'), P('pkkkkp')] });
+    const [finding, ...others] = checkChart(short);
+    expect(others).to.deep.equal([]);
+    expect(finding).to.deep.include({ id: 'row-short', level: 'error', row: 2, columns: [6, 6] });
+    expect(finding!.message).to.equal('Row 2 is 1 stitch short: it fills 5 of 6 columns.');
+    const mended = applyChange(startDesign('', '', short), finding!.fix!).charts[0]!;
+    expect(checkChart(mended)).to.deep.equal([]);
+    expect(mended.rows[1]).to.deep.equal(P('pkkkkp'));
+  });
+
+  it('tell a row that is too long, and trim it', () => {
+    const long = chart({ rows: [P('pkkkkp'), P('pkkkkppp')] });
+    const [finding] = checkChart(long);
+    expect(finding).to.include({ id: 'row-long', row: 2 });
+    expect(checkChart(applyChange(startDesign('', '', long), finding!.fix!).charts[0]!)).to.deep.equal([]);
+  });
+
+  it('tell a crossing that reaches over the edge', () => {
+    const over = checkChart(chart({ rows: [P('pkkkkp'), ['p', 'k', 'k', L22]] }));
+    expect(over[0]).to.deep.include({ id: 'crossing-over-edge', row: 2, columns: [4, 6] });
+  });
+
+  it('hold the count law: each row takes what the row below leaves', () => {
+    const lost = chart({ rows: [P('pkkkkp'), ['p', 'k2tog', 'k', 'k', 'p', 'none'], P('pkkkkp')] });
+    expect(ids(lost)).to.deep.equal(['count-law@3']);
+    expect(checkChart(lost)[0]!.message).to.equal(
+      'Row 3 works 6 stitches, but row 2 leaves only 5: it wants 1 more.',
+    );
+    const gained = chart({ rows: [P('pkkkkp'), ['yo', 'k', 'k', 'k', 'k', 'none'], P('pkkkkp')] });
+    expect(ids(gained)).to.deep.equal(['count-law@2', 'count-law@3']);
+  });
+
+  it('hold the count law for the repeat by itself', () => {
+    const drift = chart({
+      width: 7,
+      rows: [P('pkkkkpp'), ['p', 'yo', 'k2tog', 'k', 'k', 'p', 'p'], P('pkkkkpp')].map((r) => [...r]),
+      across: { before: 2, after: 2, times: 2 },
+    });
+    expect(ids(drift)).to.include('repeat-count@2');
+  });
+
+  it('tell a crossing over a gap of the row below', () => {
+    const gap = chart({
+      rows: [
+        P('pkkkkp'),
+        ['p', 'k2tog', 'none', 'k', 'k', 'p'],
+        ['p', simpleCrossing('left', 2, 1), 'k', 'p'],
+      ],
+    });
+    expect(ids(gap)).to.include('crossing-over-gap@3');
+  });
+
+  it('tell a crossing over the repeat line, and a stitch that makes more', () => {
+    const across = { before: 3, after: 1, times: 2 };
+    const round = { construction: 'round', across };
+    expect(ids(chart({ rows: [P('pkkkkp'), ['p', L22, 'p']], ...round }))).to.deep.equal([
+      'crossing-over-repeat-line@2',
+    ]);
+    const spread = chart({ rows: [['p', 'k', 'kfb', 'k', 'p'], P('pkkkkp')], across });
+    expect(ids(spread)).to.include('crossing-over-repeat-line@1');
+  });
+
+  it('tell an odd repeat of rows in flat work, and allow it in the round', () => {
+    const odd = { rows: [P('pkkkkp'), P('pkkkkp'), P('pkkkkp')], up: { setup: 0, closing: 0, times: 2 } };
+    expect(ids(chart(odd))).to.deep.equal(['odd-row-repeat@3']);
+    expect(checkChart(chart({ ...odd, construction: 'round' }))).to.deep.equal([]);
+  });
+
+  it('tell a repeat that ends with other loops than it begins with', () => {
+    const fewer = chart({
+      width: 6,
+      rows: [
+        P('pkkkkp'),
+        ['p', 'k2tog', 'none', 'k', 'k', 'p'],
+        ['p', 'k', 'none', 'k', 'k', 'p'],
+        ['p', 'k', 'none', 'k', 'k', 'p'],
+      ],
+      up: { setup: 0, closing: 0, times: 2 },
+    });
+    expect(checkChart(fewer).find((f) => f.id === 'needle-at-repeat')!.message).to.contain(
+      'begins with 6 stitches and ends with 5',
+    );
+    const faces = chart({
+      rows: [P('pkkkkp'), P('pkkkkp'), P('ppkkpp')],
+      up: { setup: 1, closing: 0, times: 2 },
+    });
+    expect(checkChart(faces).find((f) => f.id === 'needle-at-repeat')!.message).to.contain(
+      'stitch 2 from the right is purl after row 3',
+    );
+  });
+
+  it('tell a lifted increase with no neighbour to lift', () => {
+    const bare = chart({ width: 7, rows: [['lli', ...P('pkkkkp')]] });
+    expect(ids(bare)).to.deep.equal(['nothing-to-work-into@1']);
+    expect(checkChart(chart({ width: 7, rows: [['p', 'lli', ...P('kkkkp')]] }))).to.deep.equal([]);
+  });
+
+  it('caution about what strains or hides (custom)', () => {
+    const wide = crossing('left', Array(5).fill('k'), Array(5).fill('k'));
+    const cautions = checkChart(
+      ChartSchema.parse({
+        width: 12,
+        rows: [
+          P('kkkkkkkkkkkk'),
+          ['k', wide, 'k'],
+          [simpleCrossing('right', 2, 2), ...P('kk'), ...Array<Stitch>(6).fill('slyb')],
+        ],
+      }),
+    ).map((f) => `${f.level} ${f.id}@${f.row}`);
+    expect(cautions).to.have.members([
+      'caution wide-crossing@2',
+      'caution wrong-side-crossing@2',
+      'caution crossing-at-edge@3',
+      'caution long-float@3',
+    ]);
+  });
+
+  it('note a multiple that changes inside the repeat', () => {
+    const grows = ChartSchema.parse({
+      width: 4,
+      rows: [
+        ['k', 'k', 'none', 'k'],
+        ['k', 'k', 'yo', 'k'],
+        ['k', 'k', 'k', 'k'],
+      ],
+      across: { before: 1, after: 1, times: 3 },
+    });
+    const found = checkChart(grows);
+    expect(found.map((f) => f.id)).to.deep.equal(['multiple-changes']);
+    expect(found[0]!.message).to.contain('1 + 2 at the start, 2 + 2 before row 3');
+  });
+});

@@ -1,0 +1,87 @@
+import { expect } from 'chai';
+import fc from 'fast-check';
+import {
+  ChartSchema,
+  checkNames,
+  crossingId,
+  crossingsNamed,
+  distinctName,
+  nameOf,
+  schoolName,
+  simpleCrossing,
+  type School,
+} from '../src/index.js';
+import { anyCrossing } from './arbitrary.js';
+
+// Examples of each school's names: common practice, no source.
+const NAMES: [School, string, string, string][] = [
+  // school, 2/2 knit left, 2/1 purl right, 3/1 knit left
+  ['front-back', '2/2 LC', '2/1 RPC', '3/1 LC'],
+  ['total-hold', 'C4F', 'T3B', 'C4F'],
+  ['total-lean', 'C4L', 'T3R', 'C4L'],
+  ['total-ground', 'C4F', 'C3R', 'C4F'],
+  ['worked-order', '2/2 left cable', '2/1 right purl cable', '1/3 left cable'],
+];
+
+describe('names of crossings', () => {
+  for (const [school, knit, purl, uneven] of NAMES)
+    it(`in the ${school} school`, () => {
+      expect(schoolName(simpleCrossing('left', 2, 2), school)).to.equal(knit);
+      expect(schoolName(simpleCrossing('right', 2, 1, 'p'), school)).to.equal(purl);
+      expect(schoolName(simpleCrossing('left', 3, 1), school)).to.equal(uneven);
+    });
+
+  it('front/back and worked order disagree on an unequal left crossing', () => {
+    expect(crossingsNamed('1/3 LC', 'front-back')).to.deep.equal([simpleCrossing('left', 1, 3)]);
+    expect(crossingsNamed('1/3 LC', 'worked-order')).to.deep.equal([simpleCrossing('left', 3, 1)]);
+    expect(crossingsNamed('1/3 RC', 'worked-order')).to.deep.equal([simpleCrossing('right', 1, 3)]);
+  });
+
+  it('one school calls C4F and C4L the same crossing, another two', () => {
+    expect(crossingsNamed('C4F', 'total-hold')).to.deep.equal(crossingsNamed('C4L', 'total-lean'));
+    expect(crossingsNamed('C4L', 'total-ground')).to.deep.equal([simpleCrossing('left', 2, 2, 'p')]);
+  });
+
+  it('a total of odd size does not say how it is divided', () => {
+    const ways = crossingsNamed('C5F', 'total-hold').map((c) => `${c.front.length}/${c.back.length}`);
+    expect(ways).to.include.members(['3/2', '2/3']);
+    expect(crossingsNamed('C4F', 'total-hold')).to.have.length(1);
+  });
+
+  it('is unknown when no school has it', () => {
+    for (const name of ['C0F', 'wobble', '2/0 LC', '13/2 LC', '2/2 XC', '2/2 LC-k'])
+      expect(crossingsNamed(name, 'front-back'), name).to.deep.equal([]);
+  });
+
+  it('leads back to the crossing in the two schools that count groups', () => {
+    fc.assert(
+      fc.property(anyCrossing(), fc.constantFrom<School>('front-back', 'worked-order'), (c, school) => {
+        expect(crossingsNamed(schoolName(c, school)!, school).map(crossingId)).to.deep.equal([crossingId(c)]);
+      }),
+    );
+  });
+
+  const chart = ChartSchema.parse({
+    width: 10,
+    rows: [[simpleCrossing('left', 3, 2), simpleCrossing('left', 2, 3)]],
+  });
+
+  it('may not be shared by two crossings of one pattern', () => {
+    expect(checkNames(chart, { school: 'front-back', names: {} })).to.deep.equal([]);
+    const [finding] = checkNames(chart, { school: 'total-hold', names: {} });
+    expect(finding).to.include({ id: 'same-name', level: 'error', row: 1 });
+    expect(finding!.message).to.contain('C5F');
+  });
+
+  it("may be the designer's own, unless it is a stitch's", () => {
+    const id = crossingId(simpleCrossing('left', 2, 3));
+    const own = { school: 'total-hold' as const, names: { [id]: 'Fold' } };
+    expect(nameOf(simpleCrossing('left', 2, 3), own)).to.equal('Fold');
+    expect(checkNames(chart, own)).to.deep.equal([]);
+    const taken = { school: 'total-hold' as const, names: { [id]: 'k2tog' } };
+    expect(checkNames(chart, taken)[0]).to.include({ id: 'same-name' });
+    expect(distinctName(simpleCrossing('left', 2, 3), { school: 'total-hold', names: {} })).to.equal(
+      'C5F-2/3',
+    );
+  });
+});

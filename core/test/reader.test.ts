@@ -1,0 +1,191 @@
+import { expect } from 'chai';
+import {
+  ChartSchema,
+  readPattern,
+  rowFromWords,
+  RowWordsError,
+  SettingsSchema,
+  simpleCrossing,
+  type ReadOptions,
+  type Stitch,
+} from '../src/index.js';
+
+const flat: ReadOptions = { construction: 'flat', firstRow: 'RS' };
+const read = (text: string, options: Partial<ReadOptions> = {}) => readPattern(text, { ...flat, ...options });
+const P = (text: string): Stitch[] => [...text];
+
+describe('reading written rows', () => {
+  it('takes the manners patterns are printed in', () => {
+    const { chart, problems } = read(`
+      A prose line that says nothing of rows.
+      CO 16 sts.
+      Row 1 (RS): K2, [p2, k2] 3 times, p2.
+      Row 2 and all WS rows: knit the knits and purl the purls.
+      Rows 3, 5: *k2, p2; repeat from * across.
+      Row 6: work the stitches as they present.
+    `);
+    expect(problems).to.deep.equal([]);
+    expect(chart!.across).to.include({ before: 0, after: 0, times: 4 });
+    expect(chart!.rows.map((r) => r.join(''))).to.deep.equal(Array(6).fill('kkpp'));
+  });
+
+  it('finds the smallest cast-on when none is stated', () => {
+    const { chart } = read('Row 1: k1, *p2, k3; rep from * to last 3 sts, p2, k1.');
+    expect(chart!.across).to.deep.equal({ before: 1, after: 3, times: 1, least: 1 });
+    expect(chart!.width).to.equal(9);
+  });
+
+  it('joins rows broken over lines, and reads ranges and "as row n"', () => {
+    const { chart, problems } = read('Rows 1-2: k4,\n  p2.\nRow 3: as row 1.', { construction: 'round' });
+    expect(problems).to.deep.equal([]);
+    expect(chart!.rows).to.deep.equal([P('kkkkpp'), P('kkkkpp'), P('kkkkpp')]);
+  });
+
+  it('lays out rows whose counts change, columns opening where loops are won', () => {
+    const { chart, problems } = read(
+      'Cast on 6 sts.\nRound 1: *k1, yo, k1; rep from * to end.\nRound 2: *k1, k2tog; rep from * to end.',
+      { construction: 'round' },
+    );
+    expect(problems).to.deep.equal([]);
+    expect(chart!.rows).to.deep.equal([
+      ['k', 'yo', 'k'],
+      ['k', 'none', 'k2tog'],
+    ]);
+    expect(chart!.across).to.include({ times: 3 });
+  });
+
+  it('reads crossings by name, in words, and from the key', () => {
+    const text =
+      'Row 1: p1, 2/2 LC, (sl 1 to cn, hold in back, k2, p1 from cn), p1.\nRow 2: k1, p2, k1, p4, k1.\nRow 3: p1, Fold, k3, p1.\n\nKey\nFold: sl 1 to cable needle, hold in front, k3, k1 from cable needle.';
+    const { chart, problems } = read(text);
+    expect(problems).to.deep.equal([]);
+    expect(chart!.rows[0]).to.deep.equal([
+      'p',
+      simpleCrossing('left', 2, 2),
+      simpleCrossing('right', 2, 1, 'p'),
+      'p',
+    ]);
+    expect(chart!.rows[2]![1]).to.deep.equal(simpleCrossing('left', 1, 3));
+  });
+
+  const only = (text: string, options: Partial<ReadOptions> = {}) =>
+    read(text, options).problems.map((p) => [p.id, p.row, p.message]);
+  for (const [what, text, id, message] of [
+    [
+      'stitches left over',
+      'Cast on 24.\nRow 1: *k3, p3; rep from * to last 6 sts, k2, p3.',
+      'row-leaves-stitches',
+      'Row 1 works 23 of 24 stitches: 1 is left over at the end.',
+    ],
+    [
+      'stitches that are not there',
+      'Cast on 4.\nRow 1: k5.',
+      'row-overruns',
+      'Row 1 works more than the 4 stitches on the needle: at "k5" only 0 are left.',
+    ],
+    [
+      'a repeat that does not come out',
+      'Cast on 11.\nRow 1: *k3; rep from * to end.',
+      'repeat-uneven',
+      'Row 1 does not come out: after 3 repeats 2 stitches are left, too few for another.',
+    ],
+    [
+      'a name nobody knows',
+      'Row 1: k2, wobble, k2.',
+      'unknown-name',
+      'Row 1: "wobble" is not a stitch or crossing known here.',
+    ],
+    [
+      'a total that may be divided in more ways',
+      'Row 1: k2, C5F, k2.',
+      'ambiguous-name',
+      'does not say how its stitches are divided',
+    ],
+    [
+      'numbers whose school decides',
+      'Row 1: k2, 1/3 LC, k2.',
+      'ambiguous-name',
+      'worked first / worked second',
+    ],
+    ['a line that is not understood', 'Row 1: k2, (p2.', 'not-understood', 'was not understood here'],
+    ['a row left out', 'Row 1: k2.\nRow 3: k2.', 'row-missing', 'Row 2 is not written.'],
+    ['a row written twice', 'Row 1: k2.\nRow 1: p2.', 'row-twice', 'written twice'],
+    ['a side that cannot be', 'Row 1 (RS): k2.\nRow 2 (RS): k2.', 'wrong-side', 'worked on the WS'],
+    ['a count that is not so', 'Row 1: k2. (3 sts)', 'count-differs', 'says 3 stitches; the needle holds 2'],
+    [
+      'one name with two meanings',
+      'Row 1: k2.\nKey\nFold: sl 1 to cn, hold in front, k1, k1 from cn.\nFold: sl 1 to cn, hold in back, k1, k1 from cn.',
+      'same-name',
+      'two different meanings',
+    ],
+    [
+      'steps that do not add up',
+      'Row 1: k2.\nKey\nFold: sl 2 to cn, hold in front, k1, k1 from cn.',
+      'bad-steps',
+      'slip 2 to the cable needle but work 1',
+    ],
+    ['a circle of references', 'Row 1: as row 2.\nRow 2: as row 1.', 'row-missing', 'Row 1 is not written.'],
+    ['no rows at all', 'Hello.', 'no-rows', 'No written row was found'],
+    ['more rows than a chart holds', 'Row 5000: k1.', 'too-many-rows', 'at most 1200 rows'],
+  ] as const)
+    it(`says so of ${what}`, () => {
+      const found = only(text).find((p) => p[0] === id);
+      expect(found, JSON.stringify(only(text))).not.to.equal(undefined);
+      expect(found![2]).to.contain(message);
+    });
+
+  it('does not need to ask when the school is given', () => {
+    expect(only('Row 1: k2, 1/3 LC, k2.', { school: 'worked-order' })).to.deep.equal([]);
+  });
+
+  it('shows a row that cannot be worked as plain ground, and keeps the others', () => {
+    const { chart, problems } = read('Cast on 4.\nRow 1: k4.\nRow 2: p5.\nRow 3: k4.');
+    expect(problems.map((p) => p.row)).to.deep.equal([2]);
+    expect(chart!.rows.map((r) => r.join(''))).to.deep.equal(['kkkk', 'pppp', 'kkkk']);
+  });
+
+  it('is not led into endless work', () => {
+    for (const text of [
+      'Row 1: *yo; rep from * to end.',
+      'Cast on 5.\nRow 1: *yo; rep from * to end.',
+      'Row 1: [[k99999] 9999 times] 9999 times.',
+      'Rows 1-99999: k1.',
+    ])
+      expect(only(text).length, text).to.be.greaterThan(0);
+  });
+});
+
+describe('a row written on the bench', () => {
+  const settings = SettingsSchema.parse({});
+  const chart = ChartSchema.parse({
+    width: 7,
+    rows: [P('ppkkkkp'), ['p', 'p', 'k2tog', 'none', 'k', 'k', 'p'], ['p', 'p', 'k', 'none', 'k', 'k', 'p']],
+  });
+
+  it('becomes the row of the chart, its gaps where they were', () => {
+    expect(rowFromWords(chart, 0, 'p1, [k1, p1] 3 times', settings)).to.deep.equal(P('pkpkpkp'));
+    expect(rowFromWords(chart, 2, 'Row 3: k6', settings)).to.deep.equal([
+      'k',
+      'k',
+      'k',
+      'none',
+      'k',
+      'k',
+      'k',
+    ]);
+    expect(rowFromWords(chart, 0, 'p2, 2/2 LC, p1.', settings)[2]).to.equal(simpleCrossing('left', 2, 2));
+  });
+
+  for (const [words, why] of [
+    ['k5', 'works 5 of 7 stitches'],
+    ['k8', 'more than the 7 stitches'],
+    ['k3, jump', 'not a stitch'],
+    ['k3 (', 'breaks off here'],
+    ['k3 & p', 'was not understood'],
+    ['as row 9', 'has no row 9'],
+    ['kfb, k6', 'fill 8 columns'],
+  ] as const)
+    it(`is refused when it is "${words}"`, () => {
+      expect(() => rowFromWords(chart, 0, words, settings)).to.throw(RowWordsError, why);
+    });
+});

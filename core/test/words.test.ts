@@ -1,0 +1,231 @@
+import { expect } from 'chai';
+import fc from 'fast-check';
+import {
+  ChartSchema,
+  checkChart,
+  checkNames,
+  phrase,
+  proveText,
+  readPattern,
+  sameStitch,
+  SCHOOLS,
+  SettingsSchema,
+  simpleCrossing,
+  writeAndProve,
+  writeChart,
+  type Chart,
+  type Hand,
+  type School,
+  type Stitch,
+} from '../src/index.js';
+import { anyChart } from './arbitrary.js';
+
+const P = (text: string): Stitch[] => [...text];
+const L22 = simpleCrossing('left', 2, 2);
+const R21P = simpleCrossing('right', 2, 1, 'p');
+const settings = SettingsSchema.parse({});
+const rowsOf = (chart: Chart, over = {}) =>
+  writeChart(chart, { ...settings, ...over }).rows.map((r) => r.text);
+
+describe('written rows', () => {
+  // Hand-worked rows; the manner of writing is common practice, no source.
+  const rope = ChartSchema.parse({
+    width: 10,
+    rows: [P('ppkkkkppkk'), P('ppkkkkppkk'), ['p', 'p', L22, ...P('ppkk')], P('ppkkkkppkk')],
+    across: { before: 2, after: 2, times: 4 },
+  });
+
+  it('flat: right side from the right, wrong side from the left with knit and purl changed', () => {
+    expect(rowsOf(rope)).to.deep.equal([
+      'Row 1 (RS): p2, *k4, p2; rep from * to last 2 sts, k2. (28 sts)',
+      'Row 2 (WS): p2, *k2, p4; rep from * to last 2 sts, k2. (28 sts)',
+      'Row 3 (RS): p2, *2/2 LC, p2; rep from * to last 2 sts, k2. (28 sts)',
+      'Row 4 (WS): as row 2. (28 sts)',
+    ]);
+  });
+
+  it('in the round: every round is a right-side one', () => {
+    const round = { ...rope, construction: 'round' as const };
+    expect(rowsOf(round)[1]).to.equal('Round 2: as round 1. (28 sts)');
+    expect(rowsOf(round)[2]).to.equal('Round 3: p2, *2/2 LC, p2; rep from * to last 2 sts, k2. (28 sts)');
+  });
+
+  it('tell the multiple, the cast-on and how rows follow each other', () => {
+    const { text, castOn, multiple } = writeChart(
+      { ...rope, up: { setup: 0, closing: 0, times: 6 } },
+      settings,
+    );
+    expect(castOn).to.equal(28);
+    expect(multiple).to.deep.equal({ of: 6, plus: 4 });
+    expect(text).to.contain('Multiple of 6 sts plus 4.\nCast on 28 sts (4 repeats).');
+    expect(text).to.contain('Work rows 1–4 6 times.');
+    const parts = writeChart({ ...rope, up: { setup: 1, closing: 1, times: 6 } }, settings).text;
+    expect(parts).to.contain('Work row 1 once, then rows 2–3 6 times, then row 4 once.');
+  });
+
+  it('say "to end" and "to last st" as the tail takes', () => {
+    const to = (after: number) =>
+      rowsOf(
+        ChartSchema.parse({
+          width: 3 + after,
+          rows: [P('kpk'.padEnd(3 + after, 'k'))],
+          across: { before: 1, after, times: 2 },
+        }),
+      )[0];
+    expect(to(0)).to.equal('Row 1 (RS): k1, *p1, k1; rep from * to end. (5 sts)');
+    expect(to(1)).to.contain('rep from * to last st, k1.');
+  });
+
+  it('condense wrong-side rows that only repeat the faces, and give counts where they change', () => {
+    const style = { wsRows: 'presented' as const, counts: 'changes' as const };
+    expect(writeChart(rope, { ...settings, style }).text).to.contain(
+      'Row 2 and all WS rows: work the stitches as they present. (28 sts)',
+    );
+    expect(rowsOf(rope, { style })[0]).to.equal('Row 1 (RS): p2, *k4, p2; rep from * to last 2 sts, k2.');
+  });
+
+  it('join runs and adjoining equal groups', () => {
+    expect(phrase(['k#', 'k#', 'p#'])).to.equal('k2, p1');
+    expect(phrase(['p#', 'p#', 'k#', 'k#', 'p#', 'p#', 'k#', 'k#', 'p#', 'p#', 'k#', 'k#'])).to.equal(
+      '[p2, k2] 3 times',
+    );
+    expect(phrase(['2/2 LC', '2/2 LC', 'k#'])).to.equal('[2/2 LC] twice, k1');
+    expect(phrase(['yo', 'k2tog', 'yo', 'k2tog'])).to.equal('[yo, k2tog] twice');
+    expect(phrase([])).to.equal('');
+  });
+
+  it('spell an uneven crossing out where it is first met', () => {
+    const travelling = ChartSchema.parse({
+      width: 5,
+      rows: [['p', R21P, 'p'], P('pkkpp'), ['p', R21P, 'p']],
+    });
+    const rows = rowsOf(travelling);
+    expect(rows[0]).to.contain('2/1 RPC (sl 1 to cable needle, hold in back, k2, p1 from cable needle), p1');
+    expect(rows[2]).to.equal('Row 3 (RS): p1, 2/1 RPC, p1. (5 sts)');
+  });
+
+  it('have a key of what is used and nothing else', () => {
+    const { key, text } = writeChart(rope, settings);
+    expect(key.map((e) => e.name)).to.deep.equal(['knit', 'purl', '2/2 LC']);
+    expect(text).to.match(
+      /\nKey\nk: knit\.\np: purl\.\n2\/2 LC: sl 2 to cable needle, hold in front, k2, k2 from cable needle\.\n$/,
+    );
+  });
+
+  it('name the steps of a crossing on a wrong-side row', () => {
+    const ws = ChartSchema.parse({ width: 6, rows: [P('pkkkkp'), ['p', L22, 'p']] });
+    const { text, checked } = writeAndProve(ws, settings);
+    expect(text).to.contain('2/2 LC (WS): sl 2 to cable needle, hold in front, p2, p2 from cable needle.');
+    expect(checked).to.be.true;
+  });
+
+  it('tell a left-handed knitter of the same fabric to begin at the other end', () => {
+    const rows = rowsOf(ChartSchema.parse({ width: 4, rows: [['k', 'k', 'k2tog', 'p']] }), {
+      hand: 'left-same-fabric',
+    });
+    expect(rows[0]).to.equal('Row 1 (RS): p1, ssk, k2. (4 sts)');
+  });
+
+  it('say another way than the cable needle where the settings choose one', () => {
+    const twist = ChartSchema.parse({ width: 4, rows: [['p', simpleCrossing('right', 1, 1), 'p']] });
+    expect(writeChart(twist, { ...settings, twist: 'together' }).text).to.contain(
+      'Without a cable needle: knit 2 together but leave them',
+    );
+    expect(writeChart(twist, { ...settings, cableless: true }).text).to.contain(
+      'enter stitch 2 from the front',
+    );
+  });
+
+  it('give the bobble of the size that is set', () => {
+    const nub = ChartSchema.parse({ width: 3, rows: [['k', 'mb', 'k']] });
+    expect(writeChart(nub, { ...settings, bobble: 3 }).text).to.contain(
+      'MB: k1, yo, k1 into the stitch, turn, p3, turn, k3tog.',
+    );
+  });
+});
+
+describe('the proof', () => {
+  const chart = ChartSchema.parse({
+    width: 8,
+    rows: [P('ppkkkkpp'), ['p', 'p', L22, 'p', 'p']],
+    construction: 'round',
+    across: { before: 1, after: 1, times: 3 },
+  });
+
+  it('works the words at the smallest number of repeats, the designer’s and one more', () => {
+    expect(writeAndProve(chart, settings)).to.deep.include({
+      checked: true,
+      against: [1, 3, 4],
+      problems: [],
+    });
+  });
+
+  const { text } = writeChart(chart, settings);
+  for (const [what, from, to] of [
+    ['a stitch too many', 'p1, *p1, k4', 'p1, *p1, k5'],
+    ['a wrong end of the repeat', 'to last st', 'to last 2 sts'],
+    ['a knit for a purl', 'p1, *p1, k4', 'p1, *k1, k4'],
+    ['a wrong count', '(20 sts)', '(21 sts)'],
+    ['a crossing turned the wrong way', 'p1, *p1, 2/2 LC', 'p1, *p1, 2/2 RC'],
+    ['a key that means something else', 'hold in front, k2', 'hold in back, k2'],
+    ['a row left out', /Round 2.*\n/, ''],
+    ['a line that is no row', 'Round 2: p1, *', 'Round 2: p1, **'],
+  ] as const)
+    it(`finds ${what}`, () => {
+      const altered = text.replace(from, to);
+      expect(altered).not.to.equal(text);
+      const proof = proveText(altered, chart, settings);
+      expect(proof.checked).to.be.false;
+      expect(proof.problems.length).to.be.greaterThan(0);
+    });
+
+  it('is never given to a chart with errors', () => {
+    const broken = ChartSchema.parse({ width: 8, rows: [P('ppkkkkpp'), P('ppkkkkp')] });
+    expect(writeAndProve(broken, settings)).to.include({ checked: false });
+  });
+
+  // The property the product promises: what is drawn and sound is written, read back and equal.
+  it('holds for any sound chart, in every school, style and hand', () => {
+    fc.assert(
+      fc.property(
+        anyChart(),
+        fc.constantFrom<School>(...SCHOOLS),
+        fc.constantFrom<Hand>('right', 'left-same-fabric', 'left-same-words'),
+        fc.constantFrom('written' as const, 'presented' as const),
+        (drawn, school, hand, wsRows) => {
+          const by = { ...settings, school, hand, style: { wsRows, counts: 'every' as const } };
+          const faults = [...checkChart(drawn), ...checkNames(drawn, by)].filter((f) => f.level === 'error');
+          const { checked, problems } = writeAndProve(drawn, by);
+          expect(checked, JSON.stringify(problems[0])).to.equal(faults.length === 0);
+        },
+      ),
+      { numRuns: 400 },
+    );
+  });
+
+  it('gives the chart back when the words are read as a pattern', () => {
+    fc.assert(
+      fc.property(anyChart(), (drawn) => {
+        const { construction, firstRow } = drawn;
+        const { text: written } = writeChart(drawn, settings);
+        const { chart: read, problems } = readPattern(written, {
+          construction,
+          firstRow,
+          school: 'front-back',
+        });
+        expect(problems).to.deep.equal([]);
+        // The frame may be found smaller than it was drawn; where it is the same, so is every stitch.
+        const again = writeChart(read!, settings);
+        expect(again.castOn).to.equal(writeChart(drawn, settings).castOn);
+        if (read!.width === drawn.width && read!.across?.before === drawn.across?.before)
+          read!.rows.forEach(
+            (row, r) => expect(row.every((s, i) => sameStitch(s, drawn.rows[r]![i]!))).to.be.true,
+          );
+        expect(
+          proveText(written, read!, settings).problems.filter((p) => p.id === 'words-differ'),
+        ).to.deep.equal([]);
+      }),
+      { numRuns: 200 },
+    );
+  });
+});
