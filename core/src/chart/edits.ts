@@ -9,7 +9,7 @@ import {
 } from '../stitches/book.js';
 import { workedAfter } from '../stitches/crossing.js';
 import { NO_STITCH } from '../stitches/kinds.js';
-import { indexAt, rowFacts, spanOfAll } from './rows.js';
+import { indexAt, rowFacts, rowUse, spanOfAll } from './rows.js';
 import { bookOf, LIMITS, type Across, type Chart, type Row, type Up } from './schema.js';
 
 /** An edit that cannot be done; the message is for the designer and nothing has changed. */
@@ -259,14 +259,14 @@ export function replaceEverywhere(chart: Chart, from: Stitch, to: Stitch): Chart
   return { ...chart, rows };
 }
 
-/** How often each stitch is used in the chart, by its id, most used first. */
+/** How often each stitch is used in the chart, most used first. */
 export function stitchUse(chart: Chart): { stitch: Stitch; count: number }[] {
   const use = new Map<string, { stitch: Stitch; count: number }>();
   for (const row of chart.rows)
-    for (const stitch of row) {
+    for (const [stitch, count] of rowUse(row)) {
       const entry = use.get(stitchId(stitch));
-      if (entry) entry.count++;
-      else use.set(stitchId(stitch), { stitch, count: 1 });
+      if (entry) entry.count += count;
+      else use.set(stitchId(stitch), { stitch, count });
     }
   return [...use.values()].sort((a, b) => b.count - a.count);
 }

@@ -1,4 +1,5 @@
-import { makesOf, spanOf, takesOf, type Stitch, type StitchBook } from '../stitches/book.js';
+import { isCrossing, makesOf, spanOf, takesOf, type Stitch, type StitchBook } from '../stitches/book.js';
+import type { Crossing } from '../stitches/crossing.js';
 import type { Side } from '../stitches/face.js';
 import { bookOf, type Chart, type Row } from './schema.js';
 
@@ -20,15 +21,55 @@ export function rowFacts(row: Row, book: StitchBook): RowFacts {
   let makes = 0;
   let span = 0;
   const starts = new Array<number>(row.length);
-  row.forEach((stitch, i) => {
+  for (let i = 0; i < row.length; i++) {
+    const stitch = book.facts(row[i]!);
     starts[i] = span;
-    takes += takesOf(stitch, book);
-    makes += makesOf(stitch, book);
-    span += spanOf(stitch, book);
-  });
+    takes += stitch.takes;
+    makes += stitch.makes;
+    span += stitch.span;
+  }
   const found: RowFacts = { takes, makes, span, starts };
   facts.set(row, { book, facts: found });
   return found;
+}
+
+const uses = new WeakMap<Row, ReadonlyMap<Stitch, number>>();
+
+/** How often each stitch stands in a row, remembered by the row's identity. */
+export function rowUse(row: Row): ReadonlyMap<Stitch, number> {
+  let use = uses.get(row);
+  if (!use) {
+    const counts = new Map<Stitch, number>();
+    for (const stitch of row) counts.set(stitch, (counts.get(stitch) ?? 0) + 1);
+    uses.set(row, (use = counts));
+  }
+  return use;
+}
+
+/** A crossing of a row: its first column (from 0, right) and the place of its first loop after the row. */
+export interface PlacedCrossing {
+  crossing: Crossing;
+  column: number;
+  loop: number;
+}
+
+const crossed = new WeakMap<Row, { book: StitchBook; crossings: readonly PlacedCrossing[] }>();
+
+/** The crossings of a row from the right, remembered by the row's identity. */
+export function rowCrossings(row: Row, book: StitchBook): readonly PlacedCrossing[] {
+  const known = crossed.get(row);
+  if (known?.book === book) return known.crossings;
+  const crossings: PlacedCrossing[] = [];
+  if ([...rowUse(row).keys()].some(isCrossing)) {
+    const { starts } = rowFacts(row, book);
+    let loop = 0;
+    row.forEach((stitch, i) => {
+      if (isCrossing(stitch)) crossings.push({ crossing: stitch, column: starts[i]!, loop });
+      loop += makesOf(stitch, book);
+    });
+  }
+  crossed.set(row, { book, crossings });
+  return crossings;
 }
 
 export function takesOfAll(stitches: readonly Stitch[], book: StitchBook): number {

@@ -1,6 +1,5 @@
-import { multipleOf, rowFacts, sectionsOf, sideOf } from '../chart/rows.js';
+import { multipleOf, rowCrossings, rowFacts, rowUse, sectionsOf, sideOf } from '../chart/rows.js';
 import { crossingSize, type Crossing } from '../stitches/crossing.js';
-import { isCrossing } from '../stitches/book.js';
 import type { Check, Finding, Knitted } from './finding.js';
 
 const MOST_CROSSED = 8;
@@ -12,11 +11,10 @@ function eachCrossing(
   look: (c: Crossing, row: number, from: number, to: number) => Omit<Finding, 'row' | 'columns'> | null,
 ): Finding[] {
   return chart.rows.flatMap((row, r) =>
-    row.flatMap((stitch, i): Finding[] => {
-      if (!isCrossing(stitch)) return [];
-      const from = rowFacts(row, book).starts[i]! + 1;
-      const to = from + crossingSize(stitch) - 1;
-      const found = look(stitch, r, from, to);
+    rowCrossings(row, book).flatMap(({ crossing, column }): Finding[] => {
+      const from = column + 1;
+      const to = column + crossingSize(crossing);
+      const found = look(crossing, r, from, to);
       return found ? [{ ...found, row: r + 1, columns: [from, to] }] : [];
     }),
   );
@@ -66,6 +64,7 @@ export const crossingAtEdge: Check = (knitted) =>
 /** A float over more than five stitches catches fingers and pulls in (custom). */
 export const longFloat: Check = ({ chart, book }) =>
   chart.rows.flatMap((row, r) => {
+    if (!rowUse(row).has('slyb') && !rowUse(row).has('slyf')) return [];
     const found: Finding[] = [];
     let run = 0;
     const close = (end: number) => {

@@ -1,5 +1,6 @@
-import { indexAt, repeatColumns, rowFacts } from '../chart/rows.js';
+import { indexAt, repeatColumns, rowCrossings, rowFacts } from '../chart/rows.js';
 import { isCrossing, kindOf, spanOf } from '../stitches/book.js';
+import { crossingSize } from '../stitches/crossing.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import type { Check, Finding } from './finding.js';
 
@@ -33,11 +34,8 @@ export const overGap: Check = ({ chart, book }) =>
   chart.rows.flatMap((row, r): Finding[] => {
     const below = chart.rows[r - 1];
     if (!below?.includes(NO_STITCH)) return [];
-    const { starts } = rowFacts(row, book);
-    return row.flatMap((stitch, i): Finding[] => {
-      if (!isCrossing(stitch)) return [];
-      const from = starts[i]!;
-      const to = from + spanOf(stitch, book);
+    return rowCrossings(row, book).flatMap(({ crossing, column: from }): Finding[] => {
+      const to = from + crossingSize(crossing);
       for (let c = from; c < to; c++)
         if (below[indexAt(below, c, book)] === NO_STITCH)
           return [

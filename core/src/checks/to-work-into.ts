@@ -1,12 +1,14 @@
-import { rowFacts } from '../chart/rows.js';
+import { rowFacts, rowUse } from '../chart/rows.js';
 import { isCrossing, kindOf } from '../stitches/book.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import type { Check, Finding } from './finding.js';
 
 /** A lifted increase needs the neighbour whose leg it lifts. */
 export const toWorkInto: Check = ({ chart, book }) =>
-  chart.rows.flatMap((row, r) =>
-    row.flatMap((stitch, i): Finding[] => {
+  chart.rows.flatMap((row, r) => {
+    const lifts = [...rowUse(row).keys()].some((s) => !isCrossing(s) && kindOf(s, book).leansOn);
+    if (!lifts) return [];
+    return row.flatMap((stitch, i): Finding[] => {
       if (isCrossing(stitch)) return [];
       const { leansOn, name } = kindOf(stitch, book);
       if (!leansOn) return [];
@@ -24,5 +26,5 @@ export const toWorkInto: Check = ({ chart, book }) =>
           message: `Row ${r + 1}: the ${name} in column ${column} has no stitch on its ${leansOn} to lift.`,
         },
       ];
-    }),
-  );
+    });
+  });

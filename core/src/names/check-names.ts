@@ -1,6 +1,7 @@
 import { crossingId, crossingSize, type Crossing } from '../stitches/crossing.js';
 import { isCrossing } from '../stitches/book.js';
 import { STITCH_KINDS } from '../stitches/kinds.js';
+import { rowUse } from '../chart/rows.js';
 import { bookOf, type Chart } from '../chart/schema.js';
 import type { Finding } from '../checks/finding.js';
 import { nameOf, type Naming } from './schools.js';
@@ -8,7 +9,8 @@ import { nameOf, type Naming } from './schools.js';
 /** The crossings a chart uses, each once, in the order they are met. */
 export function crossingsUsed(chart: Chart): Crossing[] {
   const used = new Map<string, Crossing>();
-  for (const row of chart.rows) for (const s of row) if (isCrossing(s)) used.set(crossingId(s), s);
+  for (const row of chart.rows)
+    for (const s of rowUse(row).keys()) if (isCrossing(s)) used.set(crossingId(s), s);
   return [...used.values()];
 }
 

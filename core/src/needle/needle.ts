@@ -1,4 +1,4 @@
-import { continuesOf, facesOf, takesOf, makesOf, type Stitch, type StitchBook } from '../stitches/book.js';
+import { takesOf, type Stitch, type StitchBook } from '../stitches/book.js';
 import type { Face } from '../stitches/face.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 
@@ -23,11 +23,11 @@ export function workStitches(stitches: readonly Stitch[], below: readonly Face[]
   const from: number[] = [];
   let taken = 0;
   for (const stitch of stitches) {
-    const made = facesOf(stitch, book);
+    const { takes, faces: made, continues } = book.facts(stitch);
     if (made === 'below') faces.push(below[taken] ?? 'knit');
-    else for (const f of made) faces.push(f);
-    for (const i of continuesOf(stitch, book)) from.push(i < 0 ? -1 : taken + i);
-    taken += takesOf(stitch, book);
+    else for (let i = 0; i < made.length; i++) faces.push(made[i]!);
+    for (let i = 0; i < continues.length; i++) from.push(continues[i]! < 0 ? -1 : taken + continues[i]!);
+    taken += takes;
   }
   return { takes: taken, makes: faces.length, faces, from, lacks: taken - below.length };
 }
@@ -61,9 +61,4 @@ export function workChart(chart: Chart): RowWork[] {
     needle = work.faces;
     return work;
   });
-}
-
-/** Whether a stitch leaves as many loops as it takes. */
-export function keepsCount(stitch: Stitch, book: StitchBook): boolean {
-  return takesOf(stitch, book) === makesOf(stitch, book);
 }

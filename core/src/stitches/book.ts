@@ -82,6 +82,8 @@ export type OwnStitch = z.infer<typeof OwnStitchSchema>;
 export interface StitchBook {
   /** The kind of an id, or undefined when no such stitch is known. */
   kind(id: string): StitchKind | undefined;
+  /** All that counting and knitting need of a stitch, found once for each stitch. */
+  facts(stitch: Stitch): StitchFacts;
   own: readonly OwnStitch[];
 }
 
@@ -94,12 +96,24 @@ const NONE: readonly OwnStitch[] = [];
 
 /** The book of a chart's own stitches; the same list gives the same book, so facts can be remembered by it. */
 export function stitchBook(own: readonly OwnStitch[] = NONE): StitchBook {
-  let book = books.get(own);
-  if (!book) {
-    const kinds = new Map(own.map((o) => [o.id, ownKind(o)]));
-    book = { own, kind: (id) => STITCH_KINDS.get(id) ?? kinds.get(id) };
-    books.set(own, book);
-  }
+  const list = own.length ? own : NONE;
+  let book = books.get(list);
+  if (!book) books.set(list, (book = makeBook(list)));
+  return book;
+}
+
+function makeBook(own: readonly OwnStitch[]): StitchBook {
+  const kinds = new Map(own.map((o) => [o.id, ownKind(o)]));
+  const known = new Map<Stitch, StitchFacts>();
+  const book: StitchBook = {
+    own,
+    kind: (id) => STITCH_KINDS.get(id) ?? kinds.get(id),
+    facts(stitch) {
+      let found = known.get(stitch);
+      if (!found) known.set(stitch, (found = findFacts(stitch, book)));
+      return found;
+    },
+  };
   return book;
 }
 
@@ -123,36 +137,61 @@ export function kindOf(id: string, book: StitchBook): StitchKind {
   return book.kind(id) ?? UNKNOWN;
 }
 
+interface StitchFacts {
+  takes: number;
+  makes: number;
+  span: number;
+  faces: readonly Face[] | 'below';
+  continues: readonly number[];
+}
+
+function findFacts(stitch: Stitch, book: StitchBook): StitchFacts {
+  if (isCrossing(stitch)) {
+    const size = crossingSize(stitch);
+    return {
+      takes: size,
+      makes: size,
+      span: size,
+      faces: crossingFaces(stitch),
+      continues: crossingOrder(stitch),
+    };
+  }
+  const kind = kindOf(stitch, book);
+  const { takes, makes, span, faces } = kind;
+  return { takes, makes, span, faces, continues: continued(kind) };
+}
+
+/** The loop on top of a decrease is the leftmost of k2tog, the rightmost of ssk, the middle one otherwise. */
+function continued({ takes, makes, group, mirror, id }: StitchKind): number[] {
+  if (group === 'decrease')
+    return [mirror === id ? Math.floor(takes / 2) : id.startsWith('s') ? 0 : takes - 1];
+  return Array.from({ length: makes }, (_, i) => (i < takes ? i : -1));
+}
+
 export function takesOf(stitch: Stitch, book: StitchBook): number {
-  return isCrossing(stitch) ? crossingSize(stitch) : kindOf(stitch, book).takes;
+  return book.facts(stitch).takes;
 }
 
 export function makesOf(stitch: Stitch, book: StitchBook): number {
-  return isCrossing(stitch) ? crossingSize(stitch) : kindOf(stitch, book).makes;
+  return book.facts(stitch).makes;
 }
 
 /** Columns the stitch covers in the grid. */
 export function spanOf(stitch: Stitch, book: StitchBook): number {
-  return isCrossing(stitch) ? crossingSize(stitch) : kindOf(stitch, book).span;
+  return book.facts(stitch).span;
 }
 
 /** Faces of the loops it makes, from the right, as the RS shows; `'below'` for a slip. */
 export function facesOf(stitch: Stitch, book: StitchBook): readonly Face[] | 'below' {
-  return isCrossing(stitch) ? crossingFaces(stitch) : kindOf(stitch, book).faces;
+  return book.facts(stitch).faces;
 }
 
 /**
  * For each loop made, from the right, which of the taken loops it continues (0 is the rightmost), or -1
- * for a new loop. A decrease continues the loop that lies on top: the leftmost of k2tog, the rightmost of ssk.
+ * for a new loop. A decrease continues the loop that lies on top.
  */
-export function continuesOf(stitch: Stitch, book: StitchBook): number[] {
-  if (isCrossing(stitch)) return crossingOrder(stitch);
-  const { takes, makes, group, mirror, id } = kindOf(stitch, book);
-  if (group === 'decrease') {
-    const right = id.startsWith('s');
-    return [mirror === id ? Math.floor(takes / 2) : right ? 0 : takes - 1];
-  }
-  return Array.from({ length: makes }, (_, i) => (i < takes ? i : -1));
+export function continuesOf(stitch: Stitch, book: StitchBook): readonly number[] {
+  return book.facts(stitch).continues;
 }
 
 export function sameStitch(a: Stitch, b: Stitch): boolean {

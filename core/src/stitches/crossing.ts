@@ -70,9 +70,13 @@ function idOf(lean: Lean, ...groups: (readonly Worked[])[]): string {
   return `${lean}:${groups.map((g) => g.join('.')).join('/')}`;
 }
 
+const ids = new WeakMap<Crossing, string>();
+
 /** A short text that is equal for equal crossings and only for them. */
 export function crossingId(c: Crossing): string {
-  return idOf(c.lean, c.front, c.centre, c.back);
+  let id = ids.get(c);
+  if (id === undefined) ids.set(c, (id = idOf(c.lean, c.front, c.centre, c.back)));
+  return id;
 }
 
 export function crossingSize(c: Crossing): number {

@@ -1,6 +1,6 @@
 import type { Chart, Settings } from '../chart/schema.js';
 import { stitchUse } from '../chart/edits.js';
-import { sideOf } from '../chart/rows.js';
+import { rowUse, sideOf } from '../chart/rows.js';
 import { isCrossing, kindOf, makesOf, stitchId, takesOf, type Stitch } from '../stitches/book.js';
 import type { Crossing } from '../stitches/crossing.js';
 import type { Side } from '../stitches/face.js';
@@ -57,7 +57,7 @@ function displayName(stitch: Stitch, diction: Diction): string {
 export function keyOf(chart: Chart, settings: KeySettings, diction: Diction): KeyEntry[] {
   const sides = new Map<string, Set<Side>>();
   chart.rows.forEach((row, r) => {
-    for (const s of row) {
+    for (const s of rowUse(row).keys()) {
       const id = stitchId(s);
       if (!sides.has(id)) sides.set(id, new Set());
       sides.get(id)!.add(sideOf(chart, r));

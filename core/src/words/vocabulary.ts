@@ -1,4 +1,4 @@
-import type { Hand } from '../chart/schema.js';
+import { bookOf, type Chart, type Hand, type Settings } from '../chart/schema.js';
 import { isCrossing, kindOf, type Stitch, type StitchBook } from '../stitches/book.js';
 import type { Crossing } from '../stitches/crossing.js';
 import type { Side } from '../stitches/face.js';
@@ -11,6 +11,8 @@ export interface Diction {
   naming: Naming;
   hand: Hand;
   book: StitchBook;
+  /** Words found so far, by side. */
+  words: Record<Side, Map<Stitch, string>>;
 }
 
 /** Whether rows are met from the other end than a right-handed knitter meets them. */
@@ -35,8 +37,34 @@ export function crossingSteps(c: Crossing, side: Side, hand: Hand): string {
 
 /** The word of a stitch on a side; `#` where its run is counted. */
 export function wordOf(stitch: Stitch, side: Side, diction: Diction): string {
+  const known = diction.words[side];
+  let word = known.get(stitch);
+  if (word === undefined) known.set(stitch, (word = findWord(stitch, side, diction)));
+  return word;
+}
+
+function findWord(stitch: Stitch, side: Side, diction: Diction): string {
   if (isCrossing(stitch))
     return nameOf(stitch, diction.naming) ?? `(${crossingSteps(stitch, side, diction.hand)})`;
   const kind = kindInHand(kindOf(stitch, diction.book), diction);
   return side === 'RS' ? kind.rs : kind.ws;
+}
+
+const dictions = new WeakMap<StitchBook, Diction[]>();
+const MOST_DICTIONS = 12;
+
+/** The diction of a chart's words; equal settings give the same one, so what is written can be remembered by it. */
+export function dictionOf(
+  chart: Chart,
+  { school, names, hand }: Pick<Settings, 'school' | 'names' | 'hand'>,
+): Diction {
+  const book = bookOf(chart);
+  const known = dictions.get(book) ?? [];
+  const sameNames = (n: Naming['names']) => n === names || JSON.stringify(n) === JSON.stringify(names);
+  let diction = known.find((d) => d.hand === hand && d.naming.school === school && sameNames(d.naming.names));
+  if (!diction) {
+    diction = { naming: { school, names }, hand, book, words: { RS: new Map(), WS: new Map() } };
+    dictions.set(book, [diction, ...known.slice(0, MOST_DICTIONS - 1)]);
+  }
+  return diction;
 }

@@ -2,6 +2,7 @@ import {
   castOnOf,
   countsOf,
   multipleOf,
+  rowUse,
   sectionsOf,
   sideOf,
   takesOfAll,
@@ -15,7 +16,14 @@ import { castOnNeedle, workChart } from '../needle/needle.js';
 import { nameOf, schoolName } from '../names/schools.js';
 import { phrase } from './fold.js';
 import { keyLines, keyOf, type KeyEntry } from './key.js';
-import { crossingSteps, readsLeftwards, wordOf, workingOrder, type Diction } from './vocabulary.js';
+import {
+  crossingSteps,
+  dictionOf,
+  readsLeftwards,
+  wordOf,
+  workingOrder,
+  type Diction,
+} from './vocabulary.js';
 
 export type WordSettings = Pick<
   Settings,
@@ -38,14 +46,6 @@ export interface Written {
   castOn: number;
   multiple: { of: number; plus: number };
   key: KeyEntry[];
-}
-
-export function dictionOf(chart: Chart, settings: Pick<Settings, 'school' | 'names' | 'hand'>): Diction {
-  return {
-    naming: { school: settings.school, names: settings.names },
-    hand: settings.hand,
-    book: bookOf(chart),
-  };
 }
 
 function words(stitches: readonly Stitch[], side: Side, diction: Diction): string {
@@ -73,7 +73,7 @@ function rowWords(row: Row, side: Side, chart: Chart, diction: Diction): string 
 
 interface Remembered {
   chartKey: string;
-  diction: string;
+  diction: Diction;
   text: string;
 }
 const remembered = new WeakMap<Row, Map<Side, Remembered>>();
@@ -83,13 +83,12 @@ export function wordsOfRow(chart: Chart, index: number, diction: Diction): strin
   const row = chart.rows[index]!;
   const side = sideOf(chart, index);
   const chartKey = chart.across ? `${chart.across.before}:${chart.across.after}:${chart.width}` : '';
-  const dictionKey = `${diction.hand}|${diction.naming.school}|${JSON.stringify(diction.naming.names)}|${JSON.stringify(diction.book.own)}`;
   let bySide = remembered.get(row);
   if (!bySide) remembered.set(row, (bySide = new Map()));
   const known = bySide.get(side);
-  if (known?.chartKey === chartKey && known.diction === dictionKey) return known.text;
+  if (known?.chartKey === chartKey && known.diction === diction) return known.text;
   const text = rowWords(row, side, chart, diction);
-  bySide.set(side, { chartKey, diction: dictionKey, text });
+  bySide.set(side, { chartKey, diction, text });
   return text;
 }
 
@@ -128,7 +127,9 @@ const isUneven = (c: Stitch): boolean =>
 /** Spells a crossing out behind its name where it is first met, if it is uneven or the designer named it. */
 function spellFirstUses(rows: { words: string; side: Side; row: Row }[], diction: Diction): void {
   const seen = new Set<string>();
-  for (const line of rows)
+  for (const line of rows) {
+    const fresh = [...rowUse(line.row).keys()].filter((s) => isCrossing(s) && !seen.has(stitchId(s)));
+    if (!fresh.length) continue;
     for (const s of workingOrder(line.row, line.side, diction.hand)) {
       if (!isCrossing(s) || seen.has(stitchId(s))) continue;
       seen.add(stitchId(s));
@@ -138,6 +139,7 @@ function spellFirstUses(rows: { words: string; side: Side; row: Row }[], diction
       const found = new RegExp(`(?<![\\w/-])${name.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}(?![\\w/-])`);
       line.words = line.words.replace(found, (m) => `${m} (${crossingSteps(s, line.side, diction.hand)})`);
     }
+  }
 }
 
 /** Writes a chart: rows in working order with counts, how they follow, and the key. Not yet proved. */

@@ -44,12 +44,19 @@ function migrations(): Migration[] {
 
 /** Real fsync: PGlite's file system answers without syncing, so a power cut could lose what was acknowledged. */
 class SyncedFS extends NodeFS {
+  constructor(
+    folder: string,
+    private readonly sync: (handle: number) => void,
+  ) {
+    super(folder);
+  }
+
   override async init(pg: PGlite, options: Parameters<NodeFS['init']>[1]) {
     const ready = await super.init(pg, options);
     type Module = { NODEFS: { stream_ops: { fsync?: (stream: { nfd: number }) => number } } };
     const syncFiles = (module: unknown) => {
       (module as Module).NODEFS.stream_ops.fsync = (stream) => {
-        fdatasyncSync(stream.nfd);
+        this.sync(stream.nfd);
         return 0;
       };
     };
@@ -107,11 +114,14 @@ export interface OpenDatabase {
 
 /**
  * Opens the database in a data folder, creating and migrating it as needed. The folder is taken for this
- * process until `close`.
+ * process until `close`. `sync` brings an open file's data to the disk.
  *
  * @throws FolderInUse, NewerDatabase
  */
-export async function openDatabase(folder: string): Promise<OpenDatabase> {
+export async function openDatabase(
+  folder: string,
+  sync: (handle: number) => void = fdatasyncSync,
+): Promise<OpenDatabase> {
   const unlock = await lockFolder(folder);
   try {
     const mark = path.join(folder, MARK);
@@ -123,7 +133,7 @@ export async function openDatabase(folder: string): Promise<OpenDatabase> {
     }
     const data = path.join(folder, 'postgres');
     mkdirSync(data, { recursive: true });
-    const db = await PGlite.create({ fs: new SyncedFS(data), startParams: syncedStartParams() });
+    const db = await PGlite.create({ fs: new SyncedFS(data, sync), startParams: syncedStartParams() });
     const fresh = (await schemaOf(db)) === 0;
     await migrate(db, steps);
     writeMark(mark, newest);

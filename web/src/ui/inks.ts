@@ -43,7 +43,7 @@ export const TOKENS = {
   rule: '#c9cbc6',
   ruleHeavy: '#8f948f',
   woad: '#2b5876',
-  weld: '#a87412',
+  weld: '#875b0c',
   madder: '#a63a2b',
   lichen: '#4f6b3a',
 } as const;

@@ -25,7 +25,11 @@ export function WordsRoom() {
   );
   return (
     <div className="flex min-h-0 flex-1 print:block">
-      <main className="min-w-0 flex-1 overflow-auto px-6 py-5 print:overflow-visible print:p-0">
+      <main
+        tabIndex={0}
+        aria-label="The printed sheet"
+        className="min-w-0 flex-1 overflow-auto px-6 py-5 outline-none print:overflow-visible print:p-0"
+      >
         <article
           className="mx-auto max-w-[820px] border border-rule bg-chalk px-12 py-10 font-serif shadow-sheet print:max-w-none print:border-0 print:bg-white print:p-0 print:shadow-none"
           data-testid="sheet"

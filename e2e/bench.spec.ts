@@ -1,0 +1,174 @@
+import { expect, test } from '@playwright/test';
+import { cellPoint, chart, cursor, keys, newDesign, saved, type, wordsOf } from './helpers.js';
+
+test('a rope panel, from an empty cloth to proved words, and all there again after a reload', async ({
+  page,
+}) => {
+  await newDesign(page, 'Rope panel', 12, 4);
+  await expect(cursor(page)).toHaveText('Row 1, right side, column 1: purl');
+
+  // Charted with the keys: runs fill a row and go on to the next.
+  for (const row of ['2p', '4k', '2p', '4k', ...['2p', '4k', '2p', '4k'], ...['2p', '2/2lc', '2p', '2/2lc']])
+    await type(page, row);
+  await type(page, '2p');
+  await type(page, '4k');
+  await type(page, '2p');
+  await type(page, '4k');
+  await expect(wordsOf(page, 3)).toContainText('[p2, 2/2 LC] twice');
+  await expect(wordsOf(page, 2)).toContainText('[p4, k2] twice');
+
+  // Columns 1–6 are selected and made the repeat; the rows are repeated up in the dialog.
+  await keys(page, 'PageDown', 'Home', ...Array(5).fill('Shift+ArrowLeft'), 'r');
+  await page.getByRole('button', { name: /repeat × 1/ }).click();
+  await page.getByLabel('Worked how many times').first().fill('5');
+  await page.getByLabel('Repeat up').check();
+  await page.getByLabel('Worked how many times').nth(1).fill('3');
+  await page.getByRole('button', { name: 'Set', exact: true }).click();
+  await expect(wordsOf(page, 1)).toContainText('*p2, k4; rep from * to last 6 sts, p2, k4');
+  await expect(wordsOf(page, 1)).toContainText('36');
+
+  await expect(page.locator('[data-proof="proved"]').first()).toBeVisible();
+  await page.getByRole('link', { name: 'Words' }).click();
+  await expect(page.getByTestId('sheet')).toContainText(
+    'Multiple of 6 sts plus 6. Cast on 36 sts (5 repeats).',
+  );
+  await expect(page.getByTestId('rows')).toContainText(
+    '*p2, 2/2 LC; rep from * to last 6 sts, p2, 2/2 LC. (36 sts)',
+  );
+  await expect(page.getByTestId('key')).toContainText(
+    'sl 2 to cable needle, hold in front, k2, k2 from cable needle',
+  );
+  await expect(page.getByTestId('sheet')).toContainText(
+    'proved against the chart, worked with 1, 5 and 6 repeats',
+  );
+
+  // Words that do not fill the row are refused; a count that is broken is found, led to and mended.
+  await page.getByRole('link', { name: 'Bench' }).click();
+  await wordsOf(page, 2).getByRole('button').dblclick();
+  await page.getByLabel('Words of the row').fill('k2tog, p2, k2, p4, k2');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('said')).toHaveText('These words fill 11 columns; the chart has 12.');
+  await keys(page, 'PageDown', 'Home', 'ArrowUp', 'x');
+  const finding = page.locator('[data-finding="count-law"]').first();
+  await expect(finding).toContainText('Row 2 works 11 of the 12 stitches row 1 leaves');
+  await expect(page.locator('[data-proof="open"]').first()).toBeVisible();
+  await keys(page, 'PageUp');
+  await finding.getByRole('button').first().click();
+  await expect(cursor(page)).toContainText('Row 2, wrong side');
+  await keys(page, 'Home', 'p');
+  await expect(page.locator('[data-finding="count-law"]')).toHaveCount(0);
+  await expect(page.locator('[data-proof="proved"]').first()).toBeVisible();
+  await saved(page);
+
+  await page.reload();
+  await expect(wordsOf(page, 3)).toContainText('*p2, 2/2 LC; rep from * to last 6 sts');
+  await expect(page.locator('[data-proof="proved"]').first()).toBeVisible();
+});
+
+test('a row that is a stitch short is found, led to and mended', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Tarn scarf, under repair' }).click();
+  const finding = page.locator('[data-finding="row-short"]');
+  await expect(finding).toContainText('Row 5 is 1 stitch short');
+  await expect(page.locator('[data-proof="open"]').first()).toBeVisible();
+  await expect(wordsOf(page, 5)).toContainText('does not come out');
+  await finding.getByRole('button').first().click();
+  await expect(cursor(page)).toContainText('Row 5, right side, column 28: empty, the row is short');
+  await finding.getByRole('button', { name: 'Fill row 5 with 1 purl stitch' }).click();
+  await expect(page.locator('[data-finding]')).toHaveCount(0);
+  await expect(page.locator('[data-proof="proved"]').first()).toBeVisible();
+  await keys(page, 'Control+z');
+  await expect(page.locator('[data-finding="row-short"]')).toHaveCount(1);
+  await saved(page);
+});
+
+test('a rope by mouse: built, taken in hand, stamped, selected, copied, mirrored and undone', async ({
+  page,
+}) => {
+  await newDesign(page, 'By mouse', 12, 6);
+  const builder = page.getByLabel('Crossing builder');
+  await builder.getByRole('button', { name: 'One more in front' }).click();
+  await builder.getByRole('button', { name: 'One fewer in back' }).click();
+  await builder.getByRole('radio', { name: 'right' }).click();
+  await builder.getByRole('radio', { name: 'purl' }).click();
+  await expect(page.getByTestId('builder-name')).toHaveText('3/1 RPC');
+  const point = await cellPoint(page, 3, 2);
+  const edge = await cellPoint(page, 3, 11);
+  await builder.getByRole('button', { name: 'take' }).click();
+  await page.mouse.click(point.x, point.y);
+  await expect(cursor(page)).toContainText('Row 3, right side, column 2: 3/1 RPC, columns 2 to 5');
+  await expect(page.getByLabel('In reach')).toContainText('3/1 RPC');
+
+  // Too near the edge: said at once, and nothing changes.
+  await page.mouse.click(edge.x, edge.y);
+  await expect(page.getByTestId('said')).toContainText(
+    '4 columns are needed from column 11; row 3 has 2 left.',
+  );
+  await keys(page, 'Escape');
+
+  const from = await cellPoint(page, 3, 1);
+  const to = await cellPoint(page, 3, 6);
+  await page.mouse.move(from.x, from.y);
+  await page.mouse.down();
+  await page.mouse.move(to.x, to.y, { steps: 4 });
+  await page.mouse.up();
+  await keys(page, 'Control+c');
+  await expect(page.getByTestId('said')).toContainText('Copied 6 × 1.');
+  await keys(page, 'm');
+  await expect(wordsOf(page, 3)).toContainText('3/1 LPC');
+  await keys(page, 'Escape', 'ArrowUp', 'ArrowUp', 'Home', 'Control+v');
+  await expect(wordsOf(page, 5)).toContainText('3/1 RPC');
+  await keys(page, 'Control+z', 'Control+z', 'Control+z');
+  await expect(wordsOf(page, 3)).toContainText('p12');
+  await keys(page, 'Control+y');
+  await expect(wordsOf(page, 3)).toContainText('3/1 RPC');
+});
+
+test('rows and columns come and go with the keys', async ({ page }) => {
+  await newDesign(page, 'Rows', 6, 2);
+  await keys(page, 'Alt+ArrowUp', 'Alt+ArrowLeft');
+  await expect(page.locator('[data-row]')).toHaveCount(3);
+  await expect(wordsOf(page, 1)).toContainText('p7');
+  await keys(page, 'Alt+ArrowDown', 'Alt+ArrowRight');
+  await expect(page.locator('[data-row]')).toHaveCount(2);
+  await expect(wordsOf(page, 1)).toContainText('p6');
+  await type(page, '9/9lc');
+  await expect(page.getByTestId('said')).toContainText('18 columns are needed');
+  await type(page, 'c5f');
+  await expect(page.getByTestId('said')).toContainText('does not say how its stitches are divided');
+  await keys(page, '?');
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
+});
+
+test('words written beside the chart become the row', async ({ page }) => {
+  await newDesign(page, 'Written', 8, 2);
+  await wordsOf(page, 1).getByRole('button').dblclick();
+  await page.getByLabel('Words of the row').fill('p2, 2/2 RC, p2');
+  await page.keyboard.press('Enter');
+  await expect(wordsOf(page, 1)).toContainText('p2, 2/2 RC, p2');
+  await expect(page.getByLabel('In reach')).toContainText('2/2 RC');
+  await wordsOf(page, 2).getByRole('button').dblclick();
+  await page.getByLabel('Words of the row').fill('k2, p3, k2');
+  await page.keyboard.press('Enter');
+  await expect(page.getByTestId('said')).toContainText(
+    'Row 2 works 7 of 8 stitches: 1 is left over at the end.',
+  );
+});
+
+test('a chart of 300 × 300 is painted in part and stays at hand', async ({ page, request }) => {
+  const id = crypto.randomUUID();
+  const row = Array.from({ length: 300 }, (_, c) => (c % 6 < 2 ? 'p' : 'k'));
+  const document = { format: 1, id, title: 'Large', charts: [{ width: 300, rows: Array(300).fill(row) }] };
+  expect((await request.post('/api/designs', { data: { document } })).status()).toBe(201);
+  await page.goto(`/designs/${id}`);
+  await expect(cursor(page)).toContainText('Row 1');
+  await keys(page, ...Array(6).fill('PageUp'), 'End');
+  await expect(cursor(page)).toContainText('Row 61, right side, column 300');
+  await type(page, 'p');
+  expect(await page.locator('[data-row]').count()).toBeLessThan(60);
+  const size = await chart(page)
+    .locator('canvas')
+    .first()
+    .evaluate((c: HTMLCanvasElement) => c.width * c.height);
+  expect(size).toBeLessThan(1280 * 800);
+});

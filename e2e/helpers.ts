@@ -1,0 +1,53 @@
+import { expect, type Locator, type Page } from '@playwright/test';
+
+/** What a person does on the page, in the words of the trade. */
+
+export async function newDesign(page: Page, title: string, columns: number, rows: number): Promise<void> {
+  await page.goto('/');
+  await page.getByRole('button', { name: 'New design' }).first().click();
+  await page.getByLabel('Title').fill(title);
+  await page.getByLabel('Columns (stitches)').fill(String(columns));
+  await page.getByRole('textbox', { name: 'Rows' }).fill(String(rows));
+  await page.getByRole('button', { name: 'Lay it on the bench' }).click();
+  await expect(chart(page)).toBeVisible();
+}
+
+export const chart = (page: Page): Locator => page.getByTestId('chart');
+export const cursor = (page: Page): Locator => page.getByTestId('cursor');
+export const wordsOf = (page: Page, row: number): Locator => page.locator(`[data-row="${row}"]`);
+
+/** Types keys on the chart one by one. */
+export async function keys(page: Page, ...pressed: string[]): Promise<void> {
+  await chart(page).focus();
+  for (const key of pressed) await page.keyboard.press(key);
+}
+
+/** Types a run or crossing as it is written, `6k` or `2/2lc`. */
+export async function type(page: Page, text: string): Promise<void> {
+  await keys(page, ...text);
+}
+
+export async function saved(page: Page): Promise<void> {
+  await expect(page.locator('[data-save="saved"]')).toBeVisible();
+}
+
+/** The middle of a cell on the screen, found by asking the cursor where a click lands. */
+export async function cellPoint(page: Page, row: number, column: number): Promise<{ x: number; y: number }> {
+  const box = (await chart(page).boundingBox())!;
+  const at = async (x: number, y: number) => {
+    await page.mouse.click(x, y);
+    const text = (await cursor(page).textContent()) ?? '';
+    const found = /Row (\d+).*?column (\d+)/.exec(text)!;
+    return { row: Number(found[1]), column: Number(found[2]) };
+  };
+  const middle = { x: box.x + box.width / 2, y: box.y + box.height / 2 };
+  const here = await at(middle.x, middle.y);
+  const cell = await cellSize(page);
+  return { x: middle.x + (here.column - column) * cell, y: middle.y + (here.row - row) * cell };
+}
+
+/** The height of a row's words is that of its cells: they lie on one line. */
+export async function cellSize(page: Page): Promise<number> {
+  const row = page.locator('[data-row]').first();
+  return (await row.boundingBox())!.height;
+}

@@ -1,0 +1,42 @@
+import { defineConfig } from '@playwright/test';
+import { mkdtempSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+
+const port = Number(process.env.E2E_PORT ?? 5398);
+const root = fileURLToPath(new URL('../', import.meta.url));
+// One folder for the run; the workers read the configuration again and must not make another.
+process.env.E2E_DATA ??= mkdtempSync(path.join(tmpdir(), 'cordelina-e2e-'));
+
+export default defineConfig({
+  testDir: '.',
+  testMatch: '*.spec.ts',
+  timeout: 45_000,
+  workers: 1,
+  reporter: [['list']],
+  outputDir: path.join(root, 'test-results'),
+  use: {
+    baseURL: `http://127.0.0.1:${port}`,
+    viewport: { width: 1280, height: 800 },
+    screenshot: 'only-on-failure',
+    launchOptions: {
+      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      args: [
+        '--no-sandbox',
+        '--disable-background-networking',
+        '--disable-component-update',
+        '--disable-sync',
+        '--no-first-run',
+      ],
+    },
+  },
+  webServer: {
+    command: 'node scripts/build.mjs && exec node --import tsx server/src/main.ts',
+    cwd: root,
+    url: `http://127.0.0.1:${port}/api/health`,
+    env: { CORDELINA_DATA: process.env.E2E_DATA, PORT: String(port) },
+    timeout: 120_000,
+    gracefulShutdown: { signal: 'SIGTERM', timeout: 8000 },
+  },
+});

@@ -1,0 +1,152 @@
+/**
+ * The benchmark: ratios within one run, so that they hold on a slow machine and on a fast one.
+ * Run with `npm run bench`.
+ */
+import { chromium } from '@playwright/test';
+import { spawn } from 'node:child_process';
+import { mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { fileURLToPath } from 'node:url';
+import {
+  ChartSchema,
+  checkChart,
+  placeStitches,
+  SettingsSchema,
+  simpleCrossing,
+  startDesign,
+  writeChart,
+  type Chart,
+  type Stitch,
+} from '@cordelina/core';
+
+const root = fileURLToPath(new URL('../', import.meta.url));
+
+function median(values: number[]): number {
+  return [...values].sort((a, b) => a - b)[values.length >> 1]!;
+}
+
+function time(work: () => void, runs: number): number {
+  return median(
+    Array.from({ length: runs }, () => {
+      const start = performance.now();
+      work();
+      return performance.now() - start;
+    }),
+  );
+}
+
+/** An all-over field of ropes: every fourth row crosses, every other row is plain. */
+function field(columns: number, rows: number): Chart {
+  const repeats = Math.floor(columns / 10);
+  const unit: Stitch[] = ['p', 'p', ...Array<Stitch>(6).fill('k'), 'p', 'p'];
+  const crossed: Stitch[] = ['p', 'p', simpleCrossing('left', 2, 2), 'k', 'k', 'p', 'p'];
+  const other: Stitch[] = ['p', 'p', 'k', 'k', simpleCrossing('right', 2, 2), 'p', 'p'];
+  const row = (u: Stitch[]) => Array.from({ length: repeats }, () => u).flat();
+  return ChartSchema.parse({
+    width: repeats * 10,
+    rows: Array.from({ length: rows }, (_, r) => row(r % 4 === 2 ? (r % 8 === 2 ? crossed : other) : unit)),
+  });
+}
+
+function computation(): void {
+  const settings = SettingsSchema.parse({});
+  const text = JSON.stringify(startDesign('00000000-0000-4000-8000-000000000001', 'bench', field(200, 400)));
+  const parse = time(() => JSON.parse(text), 15);
+  // A fresh document each time: nothing of it is remembered from the run before.
+  const charts = Array.from({ length: 9 }, () => ChartSchema.parse(JSON.parse(text).charts[0]));
+  const whole = median(
+    charts.map((chart) =>
+      time(() => {
+        checkChart(chart);
+        writeChart(chart, settings);
+      }, 1),
+    ),
+  );
+  const chart = charts[0]!;
+  let turn = 0;
+  const edit = time(() => {
+    const edited = placeStitches(chart, 200, 2, [turn++ % 2 ? 'k' : 'p']);
+    checkChart(edited);
+    writeChart(edited, settings);
+  }, 15);
+  console.log(
+    `200 × 400: JSON.parse ${parse.toFixed(1)} ms, check + write ${whole.toFixed(1)} ms, after one edit ${edit.toFixed(1)} ms`,
+  );
+  console.log(`check + write / JSON.parse: ${(whole / parse).toFixed(1)}`);
+  console.log(`check + write after one edit / check + write of all: ${(edit / whole).toFixed(2)}`);
+}
+
+async function drawing(): Promise<void> {
+  const folder = mkdtempSync(path.join(tmpdir(), 'cordelina-bench-'));
+  const port = 5397;
+  const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+    cwd: root,
+    env: { ...process.env, CORDELINA_DATA: folder, PORT: String(port) },
+    stdio: 'ignore',
+  });
+  const base = `http://127.0.0.1:${port}`;
+  const browser = await chromium.launch({
+    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    args: ['--no-sandbox'],
+  });
+  try {
+    for (let i = 0; i < 100; i++) {
+      if (
+        await fetch(`${base}/api/health`).then(
+          (r) => r.ok,
+          () => false,
+        )
+      )
+        break;
+      await new Promise((r) => setTimeout(r, 200));
+    }
+    const measure = async (size: number) => {
+      const design = startDesign(crypto.randomUUID(), `bench ${size}`, field(size, size));
+      await fetch(`${base}/api/designs`, {
+        method: 'POST',
+        headers: { 'content-type': 'application/json' },
+        body: JSON.stringify({ document: design }),
+      });
+      const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+      await page.goto(`${base}/designs/${design.id}`);
+      await page.getByTestId('chart').focus();
+      await page.waitForTimeout(1500);
+      const figures = await page.evaluate(async () => {
+        const chart = document.querySelector<HTMLElement>('[data-testid="chart"]')!;
+        const edits: number[] = [];
+        for (let i = 0; i < 40; i++) {
+          for (const key of ['Home', i % 2 ? 'k' : 'p']) {
+            const start = performance.now();
+            chart.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));
+            await new Promise((r) => setTimeout(r));
+            if (key !== 'Home') edits.push(performance.now() - start);
+          }
+        }
+        const paints = performance
+          .getEntriesByName('chart-paint')
+          .slice(-40)
+          .map((e) => e.duration);
+        return { edits, paints };
+      });
+      await page.close();
+      return { edit: median(figures.edits), paint: median(figures.paints) };
+    };
+    const small = await measure(20);
+    const large = await measure(300);
+    console.log(
+      `redraw after one edit: 20 × 20 ${small.paint.toFixed(2)} ms, 300 × 300 ${large.paint.toFixed(2)} ms`,
+    );
+    console.log(`key to picture: 20 × 20 ${small.edit.toFixed(1)} ms, 300 × 300 ${large.edit.toFixed(1)} ms`);
+    console.log(`redraw 300 × 300 / 20 × 20: ${(large.paint / small.paint).toFixed(1)}`);
+    console.log(`key to picture 300 × 300 / 20 × 20: ${(large.edit / small.edit).toFixed(1)}`);
+  } finally {
+    await browser.close();
+    server.kill('SIGTERM');
+    await new Promise((r) => server.once('exit', r));
+    rmSync(folder, { recursive: true, force: true });
+  }
+}
+
+computation();
+await drawing();

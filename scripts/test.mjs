@@ -1,0 +1,50 @@
+// Runs everything there is to check and ends with one plain line: N passed, N failed.
+import { spawn } from 'node:child_process';
+import { fileURLToPath } from 'node:url';
+
+process.chdir(fileURLToPath(new URL('../', import.meta.url)));
+
+/** Runs a command, shows what it prints, and gives back its exit code and its text. */
+function run(command, args) {
+  return new Promise((resolve) => {
+    const child = spawn(command, args, { stdio: ['ignore', 'pipe', 'pipe'] });
+    let text = '';
+    for (const [from, to] of [
+      [child.stdout, process.stdout],
+      [child.stderr, process.stderr],
+    ])
+      from.on('data', (chunk) => {
+        text += chunk;
+        to.write(chunk);
+      });
+    child.on('close', (code) => resolve({ code: code ?? 1, text }));
+  });
+}
+
+const sum = (text, pattern) => [...text.matchAll(pattern)].reduce((n, m) => n + Number(m[1]), 0);
+
+let passed = 0;
+let failed = 0;
+
+/** Counts a step: by the tests it tells of, or as one check; a step that ends badly always counts as failed. */
+function count({ code, text }, told) {
+  const good = told ? sum(text, told.passed) : code === 0 ? 1 : 0;
+  const bad = told ? sum(text, told.failed) : code === 0 ? 0 : 1;
+  passed += good;
+  failed += bad || (code === 0 && good > 0 ? 0 : 1);
+}
+
+const mocha = { passed: /^\s+(\d+) passing/gm, failed: /^\s+(\d+) failing/gm };
+const playwright = {
+  passed: /^\s+(\d+) passed/gm,
+  failed: /^\s+(\d+) (?:failed|flaky|interrupted|did not run)/gm,
+};
+
+count(await run('npm', ['run', '--silent', 'types']));
+count(await run('npm', ['run', '--silent', 'lint']));
+for (const room of ['core', 'server', 'web'])
+  count(await run('npm', ['test', '--silent', '-w', room]), mocha);
+count(await run('npm', ['test', '--silent', '-w', 'e2e']), playwright);
+
+console.log(`${passed} passed, ${failed} failed`);
+process.exit(failed ? 1 : 0);

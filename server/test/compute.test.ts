@@ -1,0 +1,88 @@
+import { expect } from 'chai';
+import request from 'supertest';
+import { testApp } from './support.js';
+
+const L22 = { lean: 'left', front: ['k', 'k'], back: ['k', 'k'] };
+const chart = {
+  width: 8,
+  rows: [[...'ppkkkkpp'], [...'ppkkkkpp'], ['p', 'p', L22, 'p', 'p'], [...'ppkkkkpp']],
+  across: { before: 1, after: 1, times: 3 },
+};
+
+describe('the core over HTTP', () => {
+  let api: Awaited<ReturnType<typeof testApp>>;
+  before(async () => {
+    api = await testApp();
+  });
+  after(() => api.db.close());
+  const post = (path: string, body: object) => request(api.app).post(`/api/${path}`).send(body);
+
+  it('checks a chart: counts, cast-on, multiple, findings', async () => {
+    const { body } = await post('check', { chart }).expect(200);
+    expect(body.castOn).to.equal(20);
+    expect(body.multiple).to.deep.equal({ of: 6, plus: 2 });
+    expect(body.findings).to.deep.equal([]);
+    expect(body.counts[1]).to.deep.equal({ row: 2, side: 'WS', takes: 20, makes: 20 });
+  });
+
+  it('finds what is wrong and offers the mend', async () => {
+    const short = { ...chart, rows: [...chart.rows.slice(0, 3), [...'ppkkkkp']] };
+    const { body } = await post('check', { chart: short }).expect(200);
+    expect(body.findings[0]).to.deep.include({ id: 'row-short', level: 'error', row: 4, columns: [8, 8] });
+    expect(body.findings[0].fix.steps).to.have.length(1);
+  });
+
+  it('writes a chart in a school and says that it was checked', async () => {
+    const { body } = await post('write', {
+      chart,
+      school: 'total-hold',
+      style: { wsRows: 'presented' },
+    }).expect(200);
+    expect(body).to.deep.include({ checked: true, castOn: 20, against: [1, 3, 4] });
+    expect(body.rows[2]).to.deep.include({ row: 3, side: 'RS', count: 20 });
+    expect(body.rows[2].text).to.equal('Row 3 (RS): p1, *p1, C4F, p1; rep from * to last st, p1. (20 sts)');
+  });
+
+  it('reads what it wrote back into the same rows', async () => {
+    const written = await post('write', { chart, school: 'front-back' });
+    const { body } = await post('read', {
+      text: written.body.text,
+      construction: 'flat',
+      firstRow: 'RS',
+    }).expect(200);
+    expect(body.problems).to.deep.equal([]);
+    expect(body.chart.rows.map((r: unknown[]) => r.length)).to.deep.equal(chart.rows.map((r) => r.length));
+    expect(body.chart.across).to.include({ before: 1, after: 1, times: 3 });
+  });
+
+  it('says row by row what does not add up in a text', async () => {
+    const { body } = await post('read', {
+      text: 'Cast on 24.\nRow 1: k23.',
+      construction: 'flat',
+      firstRow: 'RS',
+    }).expect(200);
+    expect(body.problems[0]).to.deep.include({ id: 'row-leaves-stitches', level: 'error', row: 1 });
+  });
+
+  for (const [what, path, body, at] of [
+    ['an unknown stitch', 'check', { chart: { ...chart, rows: [['k', 'wobble']] } }, 'chart.rows.0.1'],
+    ['an unknown school', 'write', { chart, school: 'ours' }, 'school'],
+    ['a chart without rows', 'check', { chart: { width: 3, rows: [] } }, 'chart.rows'],
+    ['a text of nothing', 'read', { text: '', construction: 'flat' }, 'text'],
+    ['an unknown construction', 'read', { text: 'Row 1: k1.', construction: 'sideways' }, 'construction'],
+    ['a field nobody knows', 'check', { chart, colour: 1 }, ''],
+  ] as const)
+    it(`refuses ${what} with 400 and where it is wrong`, async () => {
+      const answer = await post(path, body).expect(400);
+      expect(answer.body.error.message).to.be.a('string');
+      expect(answer.body.error.path ?? '').to.equal(at);
+    });
+
+  it('refuses a piece too large to prove at once with 413', async () => {
+    const rows = Array.from({ length: 1000 }, () => Array(100).fill('k'));
+    const { body } = await post('write', {
+      chart: { width: 100, rows, across: { before: 0, after: 0, times: 500 } },
+    }).expect(413);
+    expect(body.error.path).to.equal('chart.across.times');
+  });
+});

@@ -1,0 +1,155 @@
+import { expect } from 'chai';
+import request from 'supertest';
+import { randomUUID } from 'node:crypto';
+import { someDesign, testApp } from './support.js';
+
+describe('designs over HTTP', () => {
+  let api: Awaited<ReturnType<typeof testApp>>;
+  before(async () => {
+    api = await testApp();
+  });
+  after(() => api.db.close());
+  const create = async (title?: string) => {
+    const document = someDesign(title);
+    await request(api.app).post('/api/designs').send({ document }).expect(201);
+    return document;
+  };
+
+  it('are stored, listed and given back whole', async () => {
+    const document = await create('Stored');
+    const { body } = await request(api.app).get(`/api/designs/${document.id}`).expect(200);
+    expect(body.document).to.deep.equal(JSON.parse(JSON.stringify(document)));
+    expect(body.version).to.equal(1);
+    const list = await request(api.app).get('/api/designs').expect(200);
+    const card = list.body.designs.find((d: { id: string }) => d.id === document.id);
+    expect(card).to.deep.include({ title: 'Stored', version: 1 });
+    expect(card.summary).to.include({ columns: 8, rows: 4, errors: 0 });
+  });
+
+  it('are saved version by version, each old one kept', async () => {
+    const document = await create();
+    for (const [base, title] of [
+      [1, 'second'],
+      [2, 'third'],
+    ] as const) {
+      const { body } = await request(api.app)
+        .put(`/api/designs/${document.id}`)
+        .send({ base, document: { ...document, title } })
+        .expect(200);
+      expect(body.version).to.equal(base + 1);
+    }
+    const { body } = await request(api.app).get(`/api/designs/${document.id}/revisions`).expect(200);
+    expect(body.revisions.map((r: { version: number }) => r.version)).to.deep.equal([2, 1]);
+    const first = await request(api.app).get(`/api/designs/${document.id}/revisions/1`).expect(200);
+    expect(first.body.document.title).to.equal('Trial');
+    await request(api.app).get(`/api/designs/${document.id}/revisions/9`).expect(404);
+  });
+
+  it('answer a stale save with 409 and the newer document, and lose nothing', async () => {
+    const document = await create();
+    await request(api.app)
+      .put(`/api/designs/${document.id}`)
+      .send({ base: 1, document: { ...document, title: 'hers' } })
+      .expect(200);
+    const stale = await request(api.app)
+      .put(`/api/designs/${document.id}`)
+      .send({ base: 1, document: { ...document, title: 'his' } })
+      .expect(409);
+    expect(stale.body.error.message).to.contain('Nothing was overwritten');
+    expect(stale.body.current).to.deep.include({ version: 2 });
+    expect(stale.body.current.document.title).to.equal('hers');
+    const { body } = await request(api.app).get(`/api/designs/${document.id}`);
+    expect(body.document.title).to.equal('hers');
+  });
+
+  it('let only one of two saves from the same version through', async () => {
+    const document = await create();
+    const saves = await Promise.all(
+      ['one', 'two', 'three'].map((title) =>
+        request(api.app)
+          .put(`/api/designs/${document.id}`)
+          .send({ base: 1, document: { ...document, title } }),
+      ),
+    );
+    expect(saves.map((s) => s.status).sort()).to.deep.equal([200, 409, 409]);
+  });
+
+  it('are taken out and put back', async () => {
+    const document = await create();
+    await request(api.app).delete(`/api/designs/${document.id}`).expect(204);
+    await request(api.app).get(`/api/designs/${document.id}`).expect(404);
+    await request(api.app).put(`/api/designs/${document.id}`).send({ base: 1, document }).expect(404);
+    await request(api.app).delete(`/api/designs/${document.id}`).expect(404);
+    await request(api.app).post(`/api/designs/${document.id}/restore`).expect(204);
+    await request(api.app).get(`/api/designs/${document.id}`).expect(200);
+  });
+
+  it('are not stored twice under one id', async () => {
+    const document = await create();
+    await request(api.app).post('/api/designs').send({ document }).expect(409);
+  });
+
+  for (const [what, send, path] of [
+    ['a document of another form', { document: { format: 1, id: 'x' } }, 'id'],
+    ['no document', {}, 'document'],
+    ['a field nobody knows', { document: someDesign(), extra: 1 }, ''],
+  ] as const)
+    it(`refuse ${what} with 400 and where it is wrong`, async () => {
+      const { body } = await request(api.app).post('/api/designs').send(send).expect(400);
+      expect(body.error.message).to.be.a('string').and.not.equal('');
+      expect(body.error.path ?? '').to.equal(path);
+    });
+
+  it('refuse an id that is none, and a document under another id', async () => {
+    await request(api.app).get('/api/designs/1%27%20or%201=1').expect(400);
+    await request(api.app).get(`/api/designs/${randomUUID()}`).expect(404);
+    const document = await create();
+    const other = someDesign();
+    const { body } = await request(api.app)
+      .put(`/api/designs/${document.id}`)
+      .send({ base: 1, document: other })
+      .expect(400);
+    expect(body.error.path).to.equal('document.id');
+  });
+});
+
+describe('the server', () => {
+  let api: Awaited<ReturnType<typeof testApp>>;
+  before(async () => {
+    api = await testApp();
+  });
+  after(() => api.db.close());
+
+  it('does not answer for a host it does not go by, nor for a page elsewhere', async () => {
+    await request(api.app).get('/api/health').set('Host', 'elsewhere.example').expect(421);
+    await request(api.app).get('/api/health').set('Host', 'localhost:5310').expect(200);
+    await request(api.app).get('/api/health').set('Origin', 'http://elsewhere.example').expect(403);
+    await request(api.app).get('/api/health').set('Origin', 'null').expect(403);
+    await request(api.app).get('/api/health').set('Origin', 'http://127.0.0.1:5310').expect(200);
+  });
+
+  it('sends a strict content policy and does not say what it is made of', async () => {
+    const { headers } = await request(api.app).get('/api/health');
+    expect(headers['content-security-policy'])
+      .to.contain("default-src 'none'")
+      .and.contain("script-src 'self'");
+    expect(headers).not.to.have.property('x-powered-by');
+  });
+
+  it('answers what is too large with 413 and what is not JSON with 400', async () => {
+    const large = JSON.stringify({ document: { notes: 'x'.repeat(5_000_000) } });
+    const { body } = await request(api.app)
+      .post('/api/designs')
+      .set('content-type', 'application/json')
+      .send(large)
+      .expect(413);
+    expect(body.error.message).to.contain('too large');
+    await request(api.app)
+      .post('/api/check')
+      .set('content-type', 'application/json')
+      .send('{"chart":')
+      .expect(400);
+    await request(api.app).post('/api/check').set('content-type', 'text/plain').send('hello').expect(400);
+    await request(api.app).get('/api/nothing').expect(404);
+  });
+});

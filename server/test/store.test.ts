@@ -1,0 +1,87 @@
+import { expect } from 'chai';
+import { fdatasyncSync, mkdtempSync, rmSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { checkChart, writeAndProve } from '@cordelina/core';
+import { demoDesigns } from '../src/demo/designs.js';
+import { seedDemo } from '../src/demo/seed.js';
+import { migrate, NewerDatabase, openDatabase } from '../src/store/database.js';
+import { DesignStore } from '../src/store/designs.js';
+import { memoryDatabase, someDesign } from './support.js';
+
+describe('the store', () => {
+  it('has every save synced to the disk before it answers', async () => {
+    const folder = mkdtempSync(path.join(tmpdir(), 'cordelina-sync-'));
+    let syncs = 0;
+    const { db, close } = await openDatabase(folder, (handle) => {
+      fdatasyncSync(handle);
+      syncs++;
+    });
+    const store = new DesignStore(db);
+    const design = someDesign();
+    await store.create(design);
+    for (let base = 1; base <= 3; base++) {
+      const before = syncs;
+      await store.save(design, base);
+      expect(syncs).to.be.greaterThan(before);
+    }
+    await close();
+    rmSync(folder, { recursive: true });
+  });
+
+  it('refuses a schema it does not know and leaves it alone', async () => {
+    const db = await memoryDatabase();
+    await db.query('insert into schema_migrations (number) values (999)');
+    let refused: unknown;
+    await migrate(db).catch((error: unknown) => (refused = error));
+    expect(refused).to.be.instanceOf(NewerDatabase);
+    await db.close();
+  });
+
+  it('takes a step back whole when it fails', async () => {
+    const db = await memoryDatabase();
+    const broken = { number: 2, sql: 'create table half (id integer); select nonsense;' };
+    await migrate(db, [{ number: 1, sql: '' }, broken]).then(
+      () => expect.fail('it should have failed'),
+      () => undefined,
+    );
+    const { rows } = await db.query(`select to_regclass('half')::text as half`);
+    expect(rows).to.deep.equal([{ half: null }]);
+    await db.close();
+  });
+
+  it('keeps the latest two hundred revisions', async () => {
+    const db = await memoryDatabase();
+    const store = new DesignStore(db);
+    const design = someDesign();
+    await store.create(design);
+    for (let base = 1; base <= 205; base++) await store.save(design, base);
+    const kept = await store.revisions(design.id);
+    expect([kept.length, kept[0]!.version, kept.at(-1)!.version]).to.deep.equal([200, 205, 6]);
+    await db.close();
+  });
+});
+
+describe('the demo workroom', () => {
+  const designs = demoDesigns();
+
+  for (const design of designs.filter((d) => !d.title.includes('repair')))
+    it(`${design.title} has no findings and its words are proved`, () => {
+      const chart = design.charts[0]!;
+      expect(checkChart(chart)).to.deep.equal([]);
+      expect(writeAndProve(chart, design.settings)).to.include({ checked: true });
+    });
+
+  it('has one under repair, with a row that is a stitch short', () => {
+    const repair = designs.find((d) => d.title.includes('repair'))!;
+    expect(checkChart(repair.charts[0]!).map((f) => f.id)).to.deep.equal(['row-short']);
+  });
+
+  it('is laid into a new workroom', async () => {
+    const db = await memoryDatabase();
+    const store = new DesignStore(db);
+    await seedDemo(store);
+    expect(await store.list()).to.have.length(designs.length);
+    await db.close();
+  });
+});

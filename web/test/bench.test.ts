@@ -1,0 +1,169 @@
+import {
+  applyChange,
+  chartChange,
+  placeStitches,
+  startChart,
+  startDesign,
+  simpleCrossing,
+  type Chart,
+} from '@cordelina/core';
+import { expect } from 'chai';
+import {
+  cellAt,
+  contentSize,
+  fittingCell,
+  onChart,
+  origin,
+  rowTop,
+  scrollTo,
+  visibleWindow,
+  type Layout,
+} from '../src/bench/geometry.js';
+import { readEntry } from '../src/bench/entry.js';
+import { bench, benchReducer, selectionOf, type BenchState } from '../src/store/bench.js';
+
+describe('keys typed on the chart', () => {
+  const typed = (text: string) => readEntry(text, 'front-back');
+  const made = (text: string) => {
+    const entry = typed(text);
+    if (entry.kind !== 'stitches') throw new Error(`${text}: ${entry.kind}`);
+    return entry.stitches;
+  };
+
+  it('work runs: a count, then a letter', () => {
+    expect(made('6k')).to.deep.equal(Array(6).fill('k'));
+    expect(made('p')).to.deep.equal(['p']);
+    expect(made('12x')).to.deep.equal(Array(12).fill('none'));
+  });
+
+  it('work crossings as the trade writes them', () => {
+    expect(made('2/2lc')).to.deep.equal([simpleCrossing('left', 2, 2)]);
+    expect(made('2/1RPC')).to.deep.equal([simpleCrossing('right', 2, 1, 'p')]);
+    expect(made('c4f')).to.deep.equal([simpleCrossing('left', 2, 2)]);
+    expect(made('t2b')).to.deep.equal([simpleCrossing('right', 1, 1, 'p')]);
+    expect(made('2/1/2lc')[0]).to.deep.include({ lean: 'left', centre: ['k'] });
+    expect(readEntry('3/1 r', 'front-back', true)).to.deep.equal({
+      kind: 'stitches',
+      stitches: [simpleCrossing('right', 3, 1)],
+    });
+  });
+
+  it('wait for more while there may be more', () => {
+    for (const part of ['1', '12', '2/', '2/2', '2/2l', '2/2lp', '2/1/', 'c', 'c4', 't1'])
+      expect(typed(part).kind, part).to.equal('more');
+  });
+
+  it('refuse what is no run and no crossing, and say why', () => {
+    for (const [text, why] of [
+      ['0k', 'cannot be worked'],
+      ['2/0lc', 'at least one'],
+      ['13/2lc', '12 is the most'],
+      ['c5f', 'does not say how'],
+      ['q', 'not a run or a crossing'],
+      ['c0f', 'no crossing'],
+    ] as const)
+      expect(typed(text)).to.have.property('message').that.contains(why);
+  });
+});
+
+describe('the geometry of the chart pane', () => {
+  const layout: Layout = {
+    columns: 100,
+    rows: 50,
+    cell: 20,
+    pane: { width: 600, height: 400 },
+    scroll: { left: 300, top: 200 },
+  };
+
+  it('finds every cell where it was put', () => {
+    for (const cell of [
+      { row: 0, column: 0 },
+      { row: 49, column: 99 },
+      { row: 17, column: 42 },
+    ]) {
+      const x = origin(layout).x + (layout.columns - 1 - cell.column + 0.5) * layout.cell;
+      expect(cellAt(layout, x, rowTop(layout, cell.row) + 10)).to.deep.equal(cell);
+    }
+  });
+
+  it('shows only cells that can be seen, and all of a small chart', () => {
+    const seen = visibleWindow(layout)!;
+    expect((seen.columns.to - seen.columns.from + 1) * layout.cell).to.be.lessThan(
+      layout.pane.width + 2 * layout.cell,
+    );
+    const small = { ...layout, columns: 4, rows: 3, scroll: { left: 0, top: 0 } };
+    expect(visibleWindow(small)).to.deep.equal({ rows: { from: 0, to: 2 }, columns: { from: 0, to: 3 } });
+    expect(contentSize(small)).to.deep.equal(layout.pane);
+    expect(onChart(small, { row: 3, column: 0 })).to.be.false;
+  });
+
+  it('scrolls a cell into view and leaves one in view alone', () => {
+    const there = scrollTo(layout, { row: 0, column: 0 });
+    const after = visibleWindow({ ...layout, scroll: there })!;
+    expect([after.rows.from, after.columns.from]).to.deep.equal([0, 0]);
+    const middle = cellAt(layout, 300, 200);
+    expect(scrollTo(layout, middle)).to.deep.equal(layout.scroll);
+  });
+
+  it('fits the width within what reads well', () => {
+    expect([fittingCell(10, 700), fittingCell(30, 700), fittingCell(300, 700)]).to.deep.equal([28, 20, 16]);
+  });
+});
+
+describe('the bench', () => {
+  const cloth = startChart({ columns: 6, rows: 3, construction: 'flat', ground: 'p' });
+  const design = startDesign('00000000-0000-4000-8000-000000000001', 'x', cloth);
+  const laid = benchReducer(
+    undefined,
+    bench.laid({ design, base: 4, unsaved: [], save: { kind: 'saved', at: '' } }),
+  );
+  const edit = (state: BenchState, act: (c: Chart) => Chart) =>
+    benchReducer(state, bench.edited(chartChange(state.design!, 0, act(state.design!.charts[0]!), 'edit')!));
+  const knit = (row: number) => (c: Chart) => placeStitches(c, row, 0, ['k']);
+
+  it('undoes and does again, and every step of it waits to be saved', () => {
+    const edited = edit(laid, knit(1));
+    const undone = benchReducer(edited, bench.undone());
+    expect(undone.design!.charts[0]!.rows).to.deep.equal(cloth.rows);
+    const redone = benchReducer(undone, bench.redone());
+    expect(redone.design!.charts[0]!.rows[1]![0]).to.equal('k');
+    expect(redone.unsaved).to.have.length(3);
+    expect(benchReducer(laid, bench.undone())).to.equal(laid);
+    expect(edit(undone, knit(2)).undone).to.deep.equal([]);
+  });
+
+  it('shares the rows it did not change', () => {
+    expect(edit(laid, knit(1)).design!.charts[0]!.rows[0]).to.equal(cloth.rows[0]);
+  });
+
+  it('keeps edits made while a save was under way', () => {
+    const two = edit(edit(laid, knit(1)), knit(2));
+    const saved = benchReducer(two, bench.saved({ id: design.id, version: 5, at: 'now', count: 1 }));
+    expect(saved).to.deep.include({ base: 5, save: { kind: 'waiting' } });
+    expect(applyChange(edit(laid, knit(1)).design!, saved.unsaved[0]!)).to.deep.equal(two.design);
+    expect(
+      benchReducer(saved, bench.saved({ id: design.id, version: 6, at: 'now', count: 1 })).save.kind,
+    ).to.equal('saved');
+    expect(
+      benchReducer(two, bench.saved({ id: 'another', version: 9, at: '', count: 2 })).unsaved,
+    ).to.have.length(2);
+  });
+
+  it('refuses a change that does not fit, and says so', () => {
+    const misfit = chartChange(design, 0, knit(1)(cloth), 'edit')!;
+    const state = benchReducer(edit(laid, knit(1)), bench.edited(misfit));
+    expect(state.message).to.include({ tone: 'refused' });
+    expect(state.done).to.have.length(1);
+  });
+
+  it('keeps cursor and selection on the chart', () => {
+    const far = benchReducer(laid, bench.moved({ cell: { row: 99, column: -3 }, extend: true }));
+    expect([far.cursor, far.anchor]).to.deep.equal([
+      { row: 2, column: 0 },
+      { row: 0, column: 0 },
+    ]);
+    expect(selectionOf(far)).to.deep.equal({ columns: { from: 0, to: 0 }, rows: { from: 0, to: 2 } });
+    const shorter = edit(far, (c) => ({ ...c, rows: c.rows.slice(0, 1) }));
+    expect(shorter.cursor.row).to.equal(0);
+  });
+});
