@@ -27,3 +27,5 @@ export * from './cloth/symbols.js';
 export * from './workroom/summary.js';
 export * from './words/row-words.js';
 export type { Problem } from './words/reader/lines.js';
+export * from './chart/counts.js';
+export * from './chart/closed-ropes.js';

@@ -58,9 +58,9 @@ describe('written rows', () => {
     expect(castOn).to.equal(28);
     expect(multiple).to.deep.equal({ of: 6, plus: 4 });
     expect(text).to.contain('Multiple of 6 sts plus 4.\nCast on 28 sts (4 repeats).');
-    expect(text).to.contain('Work rows 1–4 6 times.');
+    expect(text).to.contain('Work rows 1–4 a total of 6 times.');
     const parts = writeChart({ ...rope, up: { setup: 1, closing: 1, times: 6 } }, settings).text;
-    expect(parts).to.contain('Work row 1 once, then rows 2–3 6 times, then row 4 once.');
+    expect(parts).to.contain('Work row 1 once, then rows 2–3 a total of 6 times, then row 4 once.');
   });
 
   it('say "to end" and "to last st" as the tail takes', () => {

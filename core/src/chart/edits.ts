@@ -179,12 +179,16 @@ export function insertColumns(chart: Chart, at: number, count: number): Chart {
   return openColumns(chart, at, count, () => Array<Stitch>(count).fill(chart.ground));
 }
 
-/** Widens every row at a column by what `cells` gives for it; the repeat lines move along. */
+/**
+ * Widens every row at a column by what `cells` gives for it; the repeat lines move along. New columns at the
+ * right line of the repeat lie outside it, or `inside`.
+ */
 export function openColumns(
   chart: Chart,
   at: number,
   count: number,
   cells: (row: number) => readonly Stitch[],
+  atLine: 'outside' | 'inside' = 'outside',
 ): Chart {
   const book = bookOf(chart);
   const rows = chart.rows.map((row, r) => {
@@ -193,8 +197,8 @@ export function openColumns(
   });
   let across: Across | null = chart.across;
   if (across) {
-    if (at < across.before || (at === across.before && at > 0))
-      across = { ...across, before: across.before + count };
+    const onLine = at === across.before && at > 0 && atLine === 'outside';
+    if (at < across.before || onLine) across = { ...across, before: across.before + count };
     else if (at > chart.width - across.after) across = { ...across, after: across.after + count };
   }
   return { ...chart, width: chart.width + count, across, rows };

@@ -87,6 +87,40 @@ export const longFloat: Check = ({ chart, book }) =>
     return found;
   });
 
+const MOST_SLIPPED = 4;
+
+/**
+ * A loop slipped on more than four rows is drawn out long and pulls the rows beside it (custom). Floats are
+ * followed up the needle loop by loop.
+ */
+export const longSlip: Check = ({ chart, book, works }) => {
+  let slipped: number[] = [];
+  const found: Finding[] = [];
+  chart.rows.forEach((row, r) => {
+    const { from } = works[r]!;
+    if (!rowUse(row).has('slyb') && !rowUse(row).has('slyf')) return (slipped = []);
+    const { starts } = rowFacts(row, book);
+    const kinds = row.flatMap((s, i) =>
+      Array.from({ length: book.facts(s).makes }, () => [s, starts[i]! + 1] as const),
+    );
+    slipped = from.map((below, i) => {
+      const [stitch, column] = kinds[i]!;
+      if (stitch !== 'slyb' && stitch !== 'slyf') return 0;
+      const rows = (slipped[below] ?? 0) + 1;
+      if (rows === MOST_SLIPPED + 1)
+        found.push({
+          id: 'long-slip',
+          level: 'caution',
+          row: r + 1,
+          columns: [column, column],
+          message: `Row ${r + 1}: the stitch in column ${column} is slipped for the ${rows}th row running; drawn out so far it pulls in the rows beside it.`,
+        });
+      return rows;
+    });
+  });
+  return found;
+};
+
 /** The multiple is no longer row 1's once the repeat gains or loses loops: it is then given row by row. */
 export const multipleChanges: Check = ({ chart, book }) => {
   if (!chart.across || chart.rows.some((row) => rowFacts(row, book).span !== chart.width)) return [];

@@ -1,5 +1,12 @@
 import type { Chart } from '../chart/schema.js';
-import { crossingAtEdge, crossingOnWrongSide, longFloat, multipleChanges, wideCrossing } from './cautions.js';
+import {
+  crossingAtEdge,
+  crossingOnWrongSide,
+  longFloat,
+  longSlip,
+  multipleChanges,
+  wideCrossing,
+} from './cautions.js';
 import { countLaw } from './count-law.js';
 import { overGap, overRepeatLine } from './crossing-places.js';
 import { fillsColumns } from './fills-columns.js';
@@ -20,6 +27,7 @@ export const CHECKS: readonly Check[] = [
   wideCrossing,
   crossingAtEdge,
   longFloat,
+  longSlip,
   multipleChanges,
 ];
 

@@ -116,7 +116,7 @@ function workingPlan(chart: Chart): string {
   const { setup, closing, times } = chart.up;
   const parts: string[] = [];
   if (setup) parts.push(`${span(1, setup)} once`);
-  parts.push(`${span(setup + 1, height - closing)} ${times === 1 ? 'once' : `${times} times`}`);
+  parts.push(`${span(setup + 1, height - closing)} ${times === 1 ? 'once' : `a total of ${times} times`}`);
   if (closing) parts.push(`${span(height - closing + 1, height)} once`);
   return `Work ${parts.join(', then ')}.`;
 }

@@ -1,0 +1,151 @@
+import { expect } from 'chai';
+import fc from 'fast-check';
+import {
+  checkChart,
+  EditError,
+  placeStitches,
+  simpleCrossing,
+  startChart,
+  unworkStitch,
+  workChart,
+  workRun,
+  workStitch,
+  writeAndProve,
+  SettingsSchema,
+  type Chart,
+  type Stitch,
+} from '../src/index.js';
+
+const cloth = startChart({ columns: 6, rows: 4, construction: 'flat', ground: 'k' });
+const drawn = (c: Chart) => c.rows.map((row) => row.map((s) => (s === 'none' ? '·' : String(s))).join(' '));
+const counts = (c: Chart) => workChart(c).map((w) => w.makes);
+const errors = (c: Chart) => checkChart(c).filter((f) => f.level === 'error');
+
+describe('a row that wins loops', () => {
+  it('opens the columns above it', () => {
+    const made = workStitch(cloth, 1, 2, 'yo');
+    expect(drawn(made)).to.deep.equal(['k k · k k k k', 'k k yo k k k k', 'k k k k k k k', 'k k k k k k k']);
+    expect(counts(made)).to.deep.equal([6, 7, 7, 7]);
+    expect(errors(made)).to.deep.equal([]);
+  });
+
+  it('stands over all the loops it makes', () => {
+    const five = workStitch(cloth, 1, 2, 'kyokyok');
+    expect(drawn(five)[1]).to.equal('k k kyokyok k k k');
+    expect(five.width).to.equal(10);
+    expect(counts(five)).to.deep.equal([6, 10, 10, 10]);
+    expect(drawn(workStitch(cloth, 1, 2, 'kfb'))[2], 'the faces it makes').to.equal('k k k p k k k');
+  });
+
+  it('gives them back when the increase is taken away', () => {
+    for (const id of ['yo', 'm1lp', 'kfb', 'kyok', 'kyokyok'])
+      expect(unworkStitch(workStitch(cloth, 1, 2, id), 1, 2).rows, id).to.deep.equal(cloth.rows);
+  });
+
+  it('keeps the repeat around the columns that open in it', () => {
+    const framed = { ...cloth, across: { before: 2, after: 2, times: 3, least: 1 } };
+    expect(workStitch(framed, 1, 2, 'yo').across).to.include({ before: 2, after: 2 });
+    expect(workStitch(framed, 1, 0, 'yo').across).to.include({ before: 3, after: 2 });
+    expect(unworkStitch(workStitch(framed, 1, 5, 'yo'), 1, 5).across).to.deep.equal(framed.across);
+  });
+});
+
+describe('a row that loses loops', () => {
+  it('closes the columns above it, on the side away from its lean', () => {
+    const right = workStitch(cloth, 1, 2, 'k2tog');
+    expect(drawn(right)).to.deep.equal(['k k k k k k', 'k k · k2tog k k', 'k k · k k k', 'k k · k k k']);
+    expect(drawn(workStitch(cloth, 1, 2, 'ssk'))[1]).to.equal('k k ssk · k k');
+    expect(drawn(workStitch(cloth, 1, 2, 'cdd'))[1]).to.equal('k k · cdd · k');
+    expect(errors(right)).to.deep.equal([]);
+  });
+
+  it('opens them again when the decrease is taken away, in row 1 too', () => {
+    for (const id of ['k2tog', 'ssk', 'cdd', 'p3tog', 'k5tog'])
+      for (const r of [0, 1]) {
+        const made = workStitch(cloth, r, 0, id);
+        const at = made.rows[r]!.indexOf(id);
+        const back = unworkStitch(made, r, at);
+        expect(counts(back), id).to.deep.equal([6, 6, 6, 6]);
+        expect(errors(back)).to.deep.equal([]);
+      }
+  });
+
+  it('uses its gaps again before it opens new columns', () => {
+    const eyelet = workStitch(workStitch(cloth, 1, 2, 'k2tog'), 1, 2, 'yo');
+    expect(drawn(eyelet)).to.deep.equal(['k k k k k k', 'k k yo k2tog k k', 'k k k k k k', 'k k k k k k']);
+  });
+
+  it('is worked with one loop less when an increase below it is taken away', () => {
+    const made = workStitch(workStitch(cloth, 0, 2, 'yo'), 2, 2, 'k2tog');
+    const less = unworkStitch(made, 0, 2);
+    expect(less.rows[2]).to.include('k');
+    expect(less.rows[2]).not.to.include('k2tog');
+    expect(counts(less)).to.deep.equal([6, 6, 6, 6]);
+  });
+});
+
+describe('what cannot be done', () => {
+  const crossed = placeStitches(cloth, 2, 1, [simpleCrossing('left', 2, 2)]);
+  for (const [what, act, why] of [
+    [
+      'opens a place that a crossing covers',
+      () => workStitch(crossed, 1, 3, 'yo'),
+      'Row 3 works one stitch across this place',
+    ],
+    [
+      'takes a loop a crossing needs',
+      () => workStitch(crossed, 1, 1, 'k2tog'),
+      'Row 3 crosses a stitch that would be gone',
+    ],
+    ['decreases more than there is', () => workStitch(cloth, 1, 4, 'k3tog'), 'takes 3 stitches; row 2 has 2'],
+    ['increases into a crossing', () => workStitch(crossed, 2, 2, 'kfb'), 'worked into plain stitches'],
+    ['works in a row there is not', () => workStitch(cloth, 9, 0, 'yo'), 'no row 10'],
+  ] as const)
+    it(`says why and changes nothing: what ${what}`, () => {
+      expect(act).to.throw(EditError, why);
+    });
+});
+
+describe('any mixture of increases and decreases', () => {
+  const unit = fc.double({ min: 0, max: 0.999, noNaN: true });
+  const stitch = fc.constantFrom<Stitch>(
+    'k',
+    'p',
+    'yo',
+    'm1l',
+    'kfb',
+    'kyok',
+    'k2tog',
+    'ssk',
+    'cdd',
+    'ssp',
+    'none-away',
+  );
+  it('keeps every row filling the chart and knittable, and its words proved', () => {
+    fc.assert(
+      fc.property(fc.array(fc.tuple(unit, unit, stitch), { maxLength: 14 }), (acts) => {
+        let chart: Chart = { ...cloth, across: { before: 2, after: 1, times: 2, least: 1 } };
+        for (const [x, y, s] of acts) {
+          const [r, c] = [Math.floor(y * chart.rows.length), Math.floor(x * chart.width)];
+          if (s !== 'none-away' && chart.rows[r]!.includes('none') && ['k', 'p'].includes(s as string))
+            continue;
+          try {
+            chart = s === 'none-away' ? unworkStitch(chart, r, c) : workRun(chart, r, c, [s]);
+          } catch (error) {
+            if (!(error instanceof EditError)) throw error;
+          }
+          const wrong = errors(chart).filter(
+            (f) => f.id === 'row-short' || f.id === 'row-long' || f.id === 'count-law',
+          );
+          expect(
+            wrong.map((f) => f.message),
+            `${String(s)} at ${r}, ${c}`,
+          ).to.deep.equal([]);
+        }
+        const proof = writeAndProve(chart, SettingsSchema.parse({}));
+        expect(proof.checked).to.equal(errors(chart).length === 0);
+      }),
+      { numRuns: 300 },
+    );
+  });
+});
