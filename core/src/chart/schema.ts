@@ -107,7 +107,17 @@ export const StyleSchema = z.strictObject({
 });
 export type Style = z.infer<typeof StyleSchema>;
 
-const name = z.string().trim().min(1).max(40);
+/** A name must be readable inside a written row: letters and figures, and no mark that a row itself uses. */
+const name = z
+  .string()
+  .trim()
+  .min(1, 'A crossing needs a name.')
+  .max(40)
+  .regex(
+    /^[A-Za-z0-9][A-Za-z0-9/+'-]*( [A-Za-z0-9/+'-]+)*$/,
+    "A name holds letters, figures, single spaces and / + ' - only, so that it can stand in a row.",
+  );
+export const CrossingNameSchema = name;
 
 export const SettingsSchema = z.strictObject({
   school: SchoolSchema.default('front-back'),

@@ -198,8 +198,21 @@ function headLine(
 ): string {
   const worked = chart.construction === 'round' ? 'Worked in the round.' : 'Worked flat.';
   if (!of) return `${worked}\nCast on ${plural(castOn)}.`;
-  const multiple = `Multiple of ${plural(of)}${plus ? ` plus ${plus}` : ''}.`;
+  const multiple = `Multiple of ${plural(of)}${plus ? ` plus ${plus}` : ''}${multipleChanges(chart)}.`;
   return `${worked} ${multiple}\nCast on ${plural(castOn)} (${times === 1 ? '1 repeat' : `${times} repeats`}).`;
+}
+
+/** The multiple where rows win or lose loops: "; of 10 plus 2 after row 5". */
+function multipleChanges(chart: Chart): string {
+  let last = multipleOf(chart);
+  const row = chart.construction === 'round' ? 'round' : 'row';
+  const changes = chart.rows.flatMap((cells, r): string[] => {
+    const here = sectionsOf(cells, chart) ? multipleOf(chart, cells) : last;
+    if (here.of === last.of && here.plus === last.plus) return [];
+    last = here;
+    return [`; of ${here.of}${here.plus ? ` plus ${here.plus}` : ''} after ${row} ${r}`];
+  });
+  return changes.join('');
 }
 
 /** When every WS row is worked as it presents, they share one line, told with the first of them. */

@@ -1,6 +1,15 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
-import { readPattern, startDesign, withRow, type Chart, type Design } from '@cordelina/core';
+import {
+  drawClosedRopes,
+  readPattern,
+  simpleCrossing,
+  startDesign,
+  withRow,
+  type Chart,
+  type Design,
+  type Stitch,
+} from '@cordelina/core';
 
 /** The invented Moraine Hut winter kit: what a new workroom begins with. */
 
@@ -21,6 +30,36 @@ function underRepair(chart: Chart): Chart {
   return withRow({ ...chart, up: null }, 4, [...short.slice(0, 2), ...short.slice(3)]);
 }
 
+/** Two rings of closed ropes, one of each school, between ropes that frame the piece. */
+function twoSprings(): Chart {
+  const row = (rope: Stitch[]): Stitch[] => [
+    'k',
+    'p',
+    ...rope,
+    ...Array<Stitch>(18).fill('p'),
+    ...rope,
+    'p',
+    'k',
+  ];
+  const plain = row(['k', 'k', 'k', 'k']);
+  const crossed = row([simpleCrossing('left', 2, 2)]);
+  const frame: Chart = {
+    id: 'chart',
+    name: '',
+    width: 30,
+    construction: 'flat',
+    firstRow: 'RS',
+    ground: 'p',
+    rows: Array.from({ length: 36 }, (_, r) => (r % 4 === 2 ? crossed : plain)),
+    across: null,
+    up: null,
+    own: [],
+  };
+  const ring = { lean: 'right', spread: 2, rest: 1 } as const;
+  const upper = drawClosedRopes(frame, { ...ring, row: 12, column: 19, school: 'within' });
+  return drawClosedRopes(upper, { ...ring, row: 2, column: 9, school: 'between' });
+}
+
 export function demoDesigns(): Design[] {
   const cornice = chartFrom('cornice.txt', 'flat');
   return [
@@ -35,6 +74,18 @@ export function demoDesigns(): Design[] {
       'Cornice vest',
       'Moraine Hut winter kit. Diamonds between ropes; the wardens wear it under the shell.',
       cornice,
+    ),
+    design(
+      '5c0ee000-0000-4000-8000-000000000003',
+      'Two Springs bottle cover',
+      'Moraine Hut winter kit. Two rings of closed ropes: one rises between stitches, one within a stitch.',
+      twoSprings(),
+    ),
+    design(
+      '5c0ee000-0000-4000-8000-000000000006',
+      'Switchback legwarmers',
+      'Moraine Hut winter kit. The rope climbs by the long way round, as the hut path does.',
+      chartFrom('switchback.txt', 'round'),
     ),
     design(
       '5c0ee000-0000-4000-8000-000000000007',

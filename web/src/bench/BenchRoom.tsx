@@ -4,7 +4,6 @@ import {
   checkNames,
   indexAt,
   isCrossing,
-  placeStitches,
   rowFacts,
   sideOf,
   simpleCrossing,
@@ -16,6 +15,7 @@ import {
   type Finding,
   type Naming,
   type Stitch,
+  workStitch,
 } from '@cordelina/core';
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { bench, type Cell } from '../store/bench.js';
@@ -24,14 +24,18 @@ import { useAppDispatch, useAppSelector } from '../store/index.js';
 import { INKS } from '../ui/inks.js';
 import type { Manner } from '../ui/paint.js';
 import { Builder } from './Builder.js';
+import { ClosedRopesDialog } from './ClosedRopesDialog.js';
 import { ChartPane } from './ChartPane.js';
 import { Findings } from './Findings.js';
 import { fittingCell, ZOOM, type Layout } from './geometry.js';
 import { InReach, stitchName } from './InReach.js';
 import { NeedleStrip } from './NeedleStrip.js';
+import { OwnStitchDialog } from './OwnStitchDialog.js';
 import { RowWords } from './RowWords.js';
 import { SetupDialog } from './SetupDialog.js';
 import { Shortcuts } from './Shortcuts.js';
+import { StitchCard } from './StitchCard.js';
+import { StitchPalette } from './StitchPalette.js';
 import { Toolbar } from './Toolbar.js';
 import { useChartCommands, useChartKeys } from './useChartKeys.js';
 
@@ -110,6 +114,9 @@ export function BenchRoom() {
   const findingsOpen = opened ?? findings.some((f) => f.level !== 'note');
   const [setup, setSetup] = useState(false);
   const [help, setHelp] = useState(false);
+  const [ropes, setRopes] = useState(false);
+  const [palette, setPalette] = useState(false);
+  const [making, setMaking] = useState(false);
 
   const inReach = useMemo(() => {
     const used = stitchUse(chart);
@@ -124,7 +131,13 @@ export function BenchRoom() {
   const reachable = useMemo(() => inReach.map((u) => u.stitch), [inReach]);
 
   const commands = useChartCommands();
-  const { typed, onKeyDown } = useChartKeys(commands, reachable, onZoom, () => setHelp(true));
+  const { typed, onKeyDown } = useChartKeys(
+    commands,
+    reachable,
+    onZoom,
+    () => setHelp(true),
+    () => setPalette(true),
+  );
 
   const build = (c: Crossing) => {
     setBuilt(c);
@@ -138,7 +151,7 @@ export function BenchRoom() {
   const stamp = useCallback(
     (at: Cell, stitch: Stitch) => {
       dispatch(bench.moved({ cell: at }));
-      dispatch(edit('set a stitch', (c) => placeStitches(c, at.row, at.column, [stitch])));
+      dispatch(edit('set a stitch', (c) => workStitch(c, at.row, at.column, stitch)));
     },
     [dispatch],
   );
@@ -170,6 +183,20 @@ export function BenchRoom() {
           chart={chart}
           naming={naming}
         />
+        <div className="px-3 pt-3">
+          <StitchPalette
+            chart={chart}
+            plain={settings.plain}
+            open={palette}
+            onOpenChange={setPalette}
+            onTake={takeUp}
+            onWork={(stitch) => {
+              commands.fill(stitch);
+              scroller.current?.focus({ preventScroll: true });
+            }}
+            onMake={() => setMaking(true)}
+          />
+        </div>
         <InReach
           items={inReach}
           hand={hand}
@@ -177,6 +204,9 @@ export function BenchRoom() {
           naming={naming}
           plain={settings.plain}
           onTake={takeUp}
+          more={(stitch, count) => (
+            <StitchCard stitch={stitch} count={count} chart={chart} settings={settings} others={reachable} />
+          )}
         />
       </aside>
       <div className="flex min-w-0 flex-1 flex-col">
@@ -187,6 +217,7 @@ export function BenchRoom() {
           onPoint={() => takeUp(null)}
           onZoom={onZoom}
           onSetup={() => setSetup(true)}
+          onRopes={() => setRopes(true)}
           onHelp={() => setHelp(true)}
         />
         <main className="relative flex min-h-0 flex-1">
@@ -229,6 +260,8 @@ export function BenchRoom() {
         onMend={(f) => f.fix && dispatch(bench.edited(f.fix))}
       />
       <SetupDialog chart={chart} open={setup} onOpenChange={setSetup} />
+      <ClosedRopesDialog chart={chart} cursor={cursor} manner={manner} open={ropes} onOpenChange={setRopes} />
+      <OwnStitchDialog chart={chart} open={making} onOpenChange={setMaking} onMade={takeUp} />
       <Shortcuts open={help} onOpenChange={setHelp} />
     </div>
   );

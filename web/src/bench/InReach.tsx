@@ -9,12 +9,21 @@ import {
   type Naming,
   type Stitch,
 } from '@cordelina/core';
+import type { ReactNode } from 'react';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
 
 /** What a stitch is called on the bench. */
 export function stitchName(stitch: Stitch, chart: Chart, naming: Naming): string {
   if (!isCrossing(stitch)) return kindOf(stitch, bookOf(chart)).name;
   return nameOf(stitch, naming) ?? `${crossingSize(stitch)} stitches crossed ${stitch.lean}`;
+}
+
+/** The word a stitch is written with, or its name where that says more. */
+function shortName(stitch: Stitch, chart: Chart, naming: Naming): string {
+  const name = stitchName(stitch, chart, naming);
+  if (isCrossing(stitch)) return name;
+  const { group, rs } = kindOf(stitch, bookOf(chart));
+  return group === 'plain' || group === 'gap' ? name : rs.replace(/ ?#/, '');
 }
 
 /** Stitches and crossings the chart uses, most used first: a click or its digit and Enter takes one up. */
@@ -25,6 +34,7 @@ export function InReach({
   naming,
   plain,
   onTake,
+  more,
 }: {
   items: readonly { stitch: Stitch; count: number }[];
   hand: Stitch | null;
@@ -32,28 +42,31 @@ export function InReach({
   naming: Naming;
   plain: 'empty' | 'bars';
   onTake: (stitch: Stitch | null) => void;
+  /** What stands behind each stitch: its card. */
+  more: (stitch: Stitch, count: number) => ReactNode;
 }) {
   const held = hand ? stitchId(hand) : null;
   return (
     <section aria-label="In reach" className="px-3 pt-2.5 pb-3">
       <h2 className="text-[15px] font-semibold">In reach</h2>
-      <ol className="mt-1.5 grid gap-0.5">
+      <ol className="mt-1.5 grid grid-cols-[minmax(0,1fr)] gap-0.5">
         {items.map(({ stitch, count }, i) => {
           const isHeld = stitchId(stitch) === held;
           return (
-            <li key={stitchId(stitch)}>
+            <li key={stitchId(stitch)} className="flex items-center">
               <button
                 type="button"
                 aria-pressed={isHeld}
                 title={`${stitchName(stitch, chart, naming)}, used ${count} times. ${i < 9 ? `Key: ${i + 1} then Enter` : ''}`}
                 onClick={() => onTake(isHeld ? null : stitch)}
-                className="flex h-8 w-full items-center gap-2 rounded-sm border border-transparent px-1 hover:bg-wash aria-pressed:border-peat aria-pressed:bg-wash"
+                className="flex h-8 min-w-0 flex-1 items-center gap-1.5 rounded-sm border border-transparent px-1 hover:bg-wash aria-pressed:border-peat aria-pressed:bg-wash"
               >
                 <span className="w-3 text-right text-[12px] text-slate">{i < 9 ? i + 1 : ''}</span>
                 <StitchDrawing stitch={stitch} chart={chart} plain={plain} height={20} most={58} />
-                <span className="truncate font-mono text-[12.5px]">{stitchName(stitch, chart, naming)}</span>
+                <span className="truncate font-mono text-[12.5px]">{shortName(stitch, chart, naming)}</span>
                 <span className="ml-auto text-[12px] text-slate">{count || ''}</span>
               </button>
+              {more(stitch, count)}
             </li>
           );
         })}

@@ -11,7 +11,6 @@ import {
   ZoomIn,
   ZoomOut,
 } from 'lucide-react';
-import type { ReactNode } from 'react';
 import { useAppSelector } from '../store/index.js';
 import { IconButton } from '../ui/Button.js';
 import type { ChartCommands } from './useChartKeys.js';
@@ -35,8 +34,8 @@ export function Toolbar({
   onPoint,
   onZoom,
   onSetup,
+  onRopes,
   onHelp,
-  children,
 }: {
   chart: Chart;
   commands: ChartCommands;
@@ -44,8 +43,8 @@ export function Toolbar({
   onPoint: () => void;
   onZoom: (by: number) => void;
   onSetup: () => void;
+  onRopes: () => void;
   onHelp: () => void;
-  children?: ReactNode;
 }) {
   const canUndo = useAppSelector((s) => s.bench.done.length > 0);
   const canRedo = useAppSelector((s) => s.bench.undone.length > 0);
@@ -107,7 +106,9 @@ export function Toolbar({
       >
         <Repeat size={15} aria-hidden /> {repeatSummary(chart)}
       </button>
-      {children}
+      <button type="button" className={edge} onClick={onRopes} title="Draw or convert a pair of closed ropes">
+        closed ropes
+      </button>
       <span className="ml-auto" />
       <IconButton name="Smaller" keys="−" onClick={() => onZoom(-2)}>
         <ZoomOut size={17} />

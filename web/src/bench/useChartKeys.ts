@@ -2,17 +2,28 @@ import {
   copyBlock,
   deleteColumns,
   deleteRows,
+  EditError,
   fillBlock,
   groundRow,
   insertColumns,
   insertRows,
   mirrorBlock,
   pasteRows,
+  flipCrossing,
+  indexAt,
+  isCrossing,
+  mirrorCrossing,
   placeStitches,
+  rowFacts,
   setAcross,
+  slipBelow,
   spanOfAll,
+  turnCrossing,
+  unworkStitch,
+  workRun,
   bookOf,
   type Chart,
+  type Crossing,
   type Row,
   type Stitch,
 } from '@cordelina/core';
@@ -54,7 +65,7 @@ export function useChartCommands() {
   const place = useCallback(
     (stitches: readonly Stitch[], label: string) => {
       const { cursor } = now();
-      if (!dispatch(edit(label, (c) => placeStitches(c, cursor.row, cursor.column, stitches)))) return;
+      if (!dispatch(edit(label, (c) => workRun(c, cursor.row, cursor.column, stitches)))) return;
       const { chart } = now();
       const next = cursor.column + spanOfAll(stitches, bookOf(chart));
       const atEnd = next >= chart.width;
@@ -67,6 +78,22 @@ export function useChartCommands() {
     [dispatch, now],
   );
 
+  /** Puts another crossing in the place of the one at the cursor. */
+  const recross = (label: string, change: (c: Crossing) => Crossing) => {
+    const { cursor } = now();
+    dispatch(
+      edit(label, (c) => {
+        const book = bookOf(c);
+        const row = c.rows[cursor.row]!;
+        const i = indexAt(row, cursor.column, book);
+        const stitch = row[i];
+        if (stitch === undefined || !isCrossing(stitch))
+          throw new EditError('Put the cursor on a crossing, or select what to mirror.');
+        return placeStitches(c, cursor.row, rowFacts(row, book).starts[i]!, [change(stitch)]);
+      }),
+    );
+  };
+
   return {
     place,
     fill: (stitch: Stitch) => {
@@ -75,8 +102,20 @@ export function useChartCommands() {
       else place([stitch], 'set a stitch');
     },
     clear: () => {
-      const { block } = now();
-      dispatch(edit('clear to ground', (c) => fillBlock(c, block, c.ground)));
+      const { block, cursor, hasSelection } = now();
+      dispatch(
+        edit('clear to ground', (c) => {
+          // An increase or decrease is taken away with the columns it opened or closed.
+          const unworked = hasSelection ? c : unworkStitch(c, cursor.row, cursor.column);
+          return unworked === c ? fillBlock(c, block, c.ground) : unworked;
+        }),
+      );
+    },
+    flip: () => recross('swap over and under', flipCrossing),
+    turn: () => recross('turn the lean', turnCrossing),
+    slip: () => {
+      const { cursor } = now();
+      dispatch(edit('slip the rope below', (c) => slipBelow(c, cursor.row, cursor.column)));
     },
     copy: () => {
       const { chart, block } = now();
@@ -105,9 +144,9 @@ export function useChartCommands() {
       return dispatch(edit('paste', (c) => pasteRows(c, block.rows.from, block.columns.from, rows)));
     },
     mirror: () => {
-      const { block, hasSelection, chart } = now();
-      const all = { columns: { from: 0, to: chart.width - 1 }, rows: { from: 0, to: chart.rows.length - 1 } };
-      dispatch(edit('mirror', (c) => mirrorBlock(c, hasSelection ? block : all)));
+      const { block, hasSelection } = now();
+      if (hasSelection) dispatch(edit('mirror', (c) => mirrorBlock(c, block)));
+      else recross('mirror the crossing', mirrorCrossing);
     },
     insertRow: () => {
       const { cursor } = now();
@@ -172,6 +211,14 @@ const CONTROL: Record<string, keyof ChartCommands> = {
   v: 'paste',
   a: 'selectAll',
 };
+/** Single keys; only while nothing is being typed. */
+const LETTERS: Record<string, 'mirror' | 'repeatSelection' | 'flip' | 'turn' | 'slip'> = {
+  m: 'mirror',
+  r: 'repeatSelection',
+  o: 'flip',
+  l: 'turn',
+  s: 'slip',
+};
 const ALT: Record<string, keyof ChartCommands> = {
   ArrowUp: 'insertRow',
   ArrowDown: 'deleteRow',
@@ -179,12 +226,13 @@ const ALT: Record<string, keyof ChartCommands> = {
   ArrowRight: 'deleteColumn',
 };
 
-/** Keys of the chart. `inReach` are the stitches the digits set; `onZoom` and `onHelp` belong to the page. */
+/** Keys of the chart. `inReach` are the stitches the digits set; `onZoom`, `onHelp` and `onSearch` belong to the page. */
 export function useChartKeys(
   commands: ChartCommands,
   inReach: readonly Stitch[],
   onZoom: (by: number) => void,
   onHelp: () => void,
+  onSearch: () => void,
 ) {
   const dispatch = useAppDispatch();
   const [typed, setTyped] = useState('');
@@ -243,8 +291,8 @@ export function useChartKeys(
     else if (e.key === '?') onHelp();
     else if (!typedNow.current && (e.key === '+' || e.key === '=')) onZoom(2);
     else if (!typedNow.current && e.key === '-') onZoom(-2);
-    else if (!typedNow.current && e.key.toLowerCase() === 'm') commands.mirror();
-    else if (!typedNow.current && e.key.toLowerCase() === 'r') commands.repeatSelection();
+    else if (!typedNow.current && LETTERS[e.key.toLowerCase()]) commands[LETTERS[e.key.toLowerCase()]!]();
+    else if (!typedNow.current && e.key === '/') onSearch();
     else if (/^[\da-z/]$/i.test(e.key)) take(typedNow.current + e.key, false);
     else handled = false;
     if (handled) e.preventDefault();

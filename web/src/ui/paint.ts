@@ -4,6 +4,7 @@ import {
   drawCord,
   drawStitch,
   isCrossing,
+  NO_STITCH,
   rowFacts,
   spanOf,
   stitchId,
@@ -179,6 +180,7 @@ export function paintChart(
         continue;
       }
       if (stitch === 'k' && manner.plain === 'empty') continue;
+      if (stitch === NO_STITCH && !manner.grid) continue;
       const span = spanOf(stitch, book);
       const at = xOf(start + span);
       if (span > 1) {

@@ -1,4 +1,4 @@
-import { SCHOOL_NOTES, SCHOOLS, type KeyEntry, type Settings } from '@cordelina/core';
+import { mirrorChart, SCHOOL_NOTES, SCHOOLS, type KeyEntry, type Settings } from '@cordelina/core';
 import { Printer } from 'lucide-react';
 import { useMemo } from 'react';
 import { useProved } from '../shell/ProofContext.js';
@@ -49,6 +49,18 @@ export function WordsRoom() {
               label={`Chart of ${design.title}: ${chart.width} columns, ${chart.rows.length} rows`}
             />
           </div>
+          {settings.hand === 'left-same-words' && (
+            <figure className="mt-5 break-inside-avoid">
+              <ChartSvg
+                chart={mirrorChart(chart)}
+                manner={manner}
+                label="The cloth of a left-handed knitter"
+              />
+              <figcaption className="mt-1 text-[14px] italic">
+                Worked with the left hand by the same words, the cloth comes out as its mirror image.
+              </figcaption>
+            </figure>
+          )}
           {proved && <Key entries={proved.key} chart={chart} plain={settings.plain} />}
           <p className="mt-6 text-[13.5px] text-slate italic print:text-peat">
             A count is not a width: swatch this pattern, wash and block it, and measure before casting on.
@@ -205,6 +217,57 @@ function StyleEdge({ settings }: { settings: Settings }) {
           </Select>
         )}
       </Field>
+      <Field label="Knitter">
+        {(props) => (
+          <Select
+            {...props}
+            value={settings.hand}
+            onChange={(e) => set({ hand: e.target.value as Settings['hand'] })}
+          >
+            <option value="right">right-handed</option>
+            <option value="left-same-fabric">left-handed, same fabric</option>
+            <option value="left-same-words">left-handed, same words, mirrored cloth</option>
+          </Select>
+        )}
+      </Field>
+      <Field label="Two-stitch twists">
+        {(props) => (
+          <Select
+            {...props}
+            value={settings.twist}
+            onChange={(e) => set({ twist: e.target.value as Settings['twist'] })}
+          >
+            <option value="cable">with a cable needle</option>
+            <option value="together">knit two together, then the first again</option>
+            <option value="second-first">the second stitch before the first</option>
+            <option value="both-tbl">left twists through the back loops</option>
+          </Select>
+        )}
+      </Field>
+      <Field label="Bobbles">
+        {(props) => (
+          <Select
+            {...props}
+            value={settings.bobble}
+            onChange={(e) => set({ bobble: Number(e.target.value) as Settings['bobble'] })}
+          >
+            {[3, 5, 7].map((n) => (
+              <option key={n} value={n}>
+                of {n} loops
+              </option>
+            ))}
+          </Select>
+        )}
+      </Field>
+      <label className="flex items-start gap-2 text-[14px]">
+        <input
+          type="checkbox"
+          className="mt-1"
+          checked={settings.cableless}
+          onChange={(e) => set({ cableless: e.target.checked })}
+        />
+        Also say how to cross without a cable needle, up to three stitches a group
+      </label>
       <Field label="Plain cells">
         {(props) => (
           <Select

@@ -1,0 +1,178 @@
+import {
+  closedRopesHeight,
+  convertClosedRopes,
+  drawClosedRopes,
+  EditError,
+  startChart,
+  type Chart,
+  type ClosedRopes,
+  type ClosedSchool,
+  type Lean,
+} from '@cordelina/core';
+import { useMemo, useState } from 'react';
+import { bench, type Cell } from '../store/bench.js';
+import { edit } from '../store/editing.js';
+import { useAppDispatch } from '../store/index.js';
+import { Button } from '../ui/Button.js';
+import { ChartSvg } from '../ui/ChartSvg.js';
+import { Field, Select } from '../ui/Field.js';
+import type { Manner } from '../ui/paint.js';
+import { SheetDialog } from '../ui/Sheet.js';
+
+const SCHOOLS: Record<ClosedSchool, string> = {
+  between: 'between stitches: lifted increases, three rows to begin and to end',
+  within: 'within a stitch: five out of one, five into one, a purl in the middle',
+};
+
+/** Opens and closes a pair of ropes at the cursor, or turns the figure there into the other school's. */
+export function ClosedRopesDialog({
+  chart,
+  cursor,
+  manner,
+  open,
+  onOpenChange,
+}: {
+  chart: Chart;
+  cursor: Cell;
+  manner: Manner;
+  open: boolean;
+  onOpenChange: (open: boolean) => void;
+}) {
+  const dispatch = useAppDispatch();
+  const [shape, setShape] = useState<Omit<ClosedRopes, 'row' | 'column'>>({
+    school: 'between',
+    lean: 'left',
+    spread: 2,
+    rest: 1,
+  });
+  const [error, setError] = useState<string | null>(null);
+  const set = (patch: Partial<typeof shape>) => setShape((s) => ({ ...s, ...patch }));
+  const figure: ClosedRopes = { ...shape, row: cursor.row, column: cursor.column };
+  const height = closedRopesHeight(figure);
+  const ground = shape.spread + 1;
+  const preview = useMemo(() => {
+    const columns = 2 * (shape.spread + 1) + (shape.school === 'within' ? 1 : 0);
+    const cloth = startChart({
+      columns,
+      rows: closedRopesHeight({ ...shape, row: 0, column: 0 }),
+      construction: 'flat',
+      ground: 'p',
+    });
+    return drawClosedRopes(cloth, {
+      ...shape,
+      row: 0,
+      column: shape.school === 'within' ? shape.spread + 1 : shape.spread,
+    });
+  }, [shape]);
+
+  /** Tries it first, so that what cannot be done is said here and not behind the dialog. */
+  const act = (label: string, change: (c: Chart) => { chart: Chart; said: string }) => {
+    try {
+      const { said } = change(chart);
+      dispatch(edit(label, (c) => change(c).chart));
+      dispatch(bench.said({ text: said, tone: 'said' }));
+      setError(null);
+      onOpenChange(false);
+    } catch (e) {
+      if (!(e instanceof EditError)) throw e;
+      setError(e.message);
+    }
+  };
+
+  return (
+    <SheetDialog
+      open={open}
+      onOpenChange={(o) => {
+        setError(null);
+        onOpenChange(o);
+      }}
+      title="Closed ropes"
+      note={`A pair of ropes that rises out of the purl ground and ends in it, at row ${cursor.row + 1}, column ${cursor.column + 1}.`}
+      wide
+    >
+      <div className="grid grid-cols-[1fr_240px] gap-6">
+        <div className="grid content-start gap-3.5">
+          <Field label="They rise" hint={SCHOOLS[shape.school]}>
+            {(props) => (
+              <Select
+                {...props}
+                value={shape.school}
+                onChange={(e) => set({ school: e.target.value as ClosedSchool })}
+              >
+                <option value="between">between stitches</option>
+                <option value="within">within a stitch</option>
+              </Select>
+            )}
+          </Field>
+          <div className="grid grid-cols-3 gap-3.5">
+            <Field label="Crossings lean">
+              {(props) => (
+                <Select {...props} value={shape.lean} onChange={(e) => set({ lean: e.target.value as Lean })}>
+                  <option value="left">left</option>
+                  <option value="right">right</option>
+                </Select>
+              )}
+            </Field>
+            <Field label="Part by">
+              {(props) => (
+                <Select
+                  {...props}
+                  value={shape.spread}
+                  onChange={(e) => set({ spread: Number(e.target.value) })}
+                >
+                  {[0, 1, 2, 3, 4, 5, 6].map((n) => (
+                    <option key={n} value={n}>
+                      {n} {n === 1 ? 'stitch' : 'stitches'} each
+                    </option>
+                  ))}
+                </Select>
+              )}
+            </Field>
+            <Field label="Rest for">
+              {(props) => (
+                <Select {...props} value={shape.rest} onChange={(e) => set({ rest: Number(e.target.value) })}>
+                  {[0, 1, 2, 3, 4, 5].map((n) => (
+                    <option key={n} value={n}>
+                      {2 * n} rows
+                    </option>
+                  ))}
+                </Select>
+              )}
+            </Field>
+          </div>
+          <p className="text-[14px] text-slate">
+            {height} rows high; it needs a clear purl ground of {ground}{' '}
+            {ground === 1 ? 'stitch' : 'stitches'} on each side.
+          </p>
+          {error && (
+            <p role="alert" className="text-madder">
+              {error}
+            </p>
+          )}
+        </div>
+        <div className="grid max-h-[320px] place-items-center overflow-hidden border border-rule p-2 [&_svg]:max-h-[300px]!">
+          <ChartSvg chart={preview} manner={manner} label="The figure as it will be drawn" />
+        </div>
+      </div>
+      <div className="mt-5 flex justify-end gap-2">
+        <Button
+          onClick={() => act('convert closed ropes', (c) => convertClosedRopes(c, cursor.row, cursor.column))}
+          title="Turns the figure at the cursor into the other school's"
+        >
+          Convert the figure here
+        </Button>
+        <Button
+          tone="main"
+          onClick={() =>
+            act('draw closed ropes', (c) => ({
+              chart: drawClosedRopes(c, figure),
+              said: `Drawn over ${height} rows; four columns opened for it.`,
+            }))
+          }
+        >
+          Draw it here
+        </Button>
+      </div>
+    </SheetDialog>
+  );
+}
