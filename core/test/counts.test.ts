@@ -3,6 +3,7 @@ import fc from 'fast-check';
 import {
   checkChart,
   EditError,
+  fillCounted,
   placeStitches,
   simpleCrossing,
   startChart,
@@ -81,6 +82,19 @@ describe('a row that loses loops', () => {
     expect(less.rows[2]).to.include('k');
     expect(less.rows[2]).not.to.include('k2tog');
     expect(counts(less)).to.deep.equal([6, 6, 6, 6]);
+  });
+});
+
+describe('a block filled over increases and decreases', () => {
+  it('takes them away with the columns they opened', () => {
+    const made = workStitch(workStitch(cloth, 1, 1, 'kyok'), 2, 0, 'ssk');
+    const filled = fillCounted(
+      made,
+      { rows: { from: 0, to: 3 }, columns: { from: 0, to: made.width - 1 } },
+      'p',
+    );
+    expect(drawn(filled)).to.deep.equal(Array(4).fill('p p p p p p'));
+    expect(errors(filled)).to.deep.equal([]);
   });
 });
 

@@ -169,6 +169,18 @@ describe('the steps of a crossing', () => {
         expect(n).to.be.greaterThan(1500);
       });
 
+  it('give its definition for crossings of any faces, stitch by stitch', () => {
+    fc.assert(
+      fc.property(
+        anyCrossing(6),
+        fc.constantFrom<Side>('RS', 'WS'),
+        fc.constantFrom<Hand>('right', 'left-same-fabric'),
+        expectSteps,
+      ),
+      { numRuns: 1500 },
+    );
+  });
+
   it('are the same words for a left-handed knitter who follows right-handed ones', () => {
     for (const c of everyCrossing())
       expect(movesText(cableMoves(c, 'RS', 'left-same-words'))).to.equal(

@@ -48,6 +48,21 @@ describe('names of crossings', () => {
     expect(crossingsNamed('C4F', 'total-hold')).to.have.length(1);
   });
 
+  it('may carry lean and hold at once, when they agree', () => {
+    expect(crossingsNamed('CL4F', undefined)).to.deep.equal([simpleCrossing('left', 2, 2)]);
+    expect(crossingsNamed('CR4B', 'total-hold')).to.deep.equal([simpleCrossing('right', 2, 2)]);
+    expect(crossingsNamed('CL4B', undefined)).to.deep.equal([]);
+  });
+
+  it('is asked about when no school says what its letter means', () => {
+    const ways = (name: string, school?: School) => crossingsNamed(name, school).map((c) => c.back.join(''));
+    expect(ways('T2F')).to.deep.equal(['k', 'p']);
+    expect(ways('T2F', 'total-hold')).to.deep.equal(['p']);
+    expect(ways('C4L')).to.deep.equal(['kk', 'pp']);
+    expect(ways('C4L', 'total-lean')).to.deep.equal(['kk']);
+    expect(ways('Cr4R', 'total-lean')).to.deep.equal(['pp']);
+  });
+
   it('is unknown when no school has it', () => {
     for (const name of ['C0F', 'wobble', '2/0 LC', '13/2 LC', '2/2 XC', '2/2 LC-k'])
       expect(crossingsNamed(name, 'front-back'), name).to.deep.equal([]);

@@ -119,6 +119,38 @@ describe('a data folder', function () {
     );
   });
 
+  it('is let go by "npm start" on SIGTERM, with nothing left holding the port', async () => {
+    const port = await freePort();
+    const npm = spawn('npm', ['start', '--silent'], {
+      cwd: root,
+      env: { ...process.env, CORDELINA_DATA: folder, PORT: String(port) },
+      stdio: ['ignore', 'pipe', 'inherit'],
+      detached: true,
+    });
+    let said = '';
+    npm.stdout.on('data', (d) => (said += String(d)));
+    for (let tries = 0; tries < 400 && !said.includes('Cordelina is open at'); tries++)
+      await new Promise((r) => setTimeout(r, 150));
+    expect(said).to.contain(`http://localhost:${port}`);
+    expect((await fetch(`http://127.0.0.1:${port}/`)).headers.get('content-type')).to.contain('text/html');
+    const gone = once(npm, 'exit');
+    npm.kill('SIGTERM');
+    await gone;
+    // npm may be gone a moment before what it started; the port and the folder must both be free soon after.
+    let free = false;
+    for (let tries = 0; tries < 40 && !free; tries++) {
+      free = await fetch(`http://127.0.0.1:${port}/api/health`).then(
+        () => false,
+        () => true,
+      );
+      if (!free) await new Promise((r) => setTimeout(r, 150));
+    }
+    expect(free).to.be.true;
+    const next = await start(folder);
+    next.child.kill('SIGTERM');
+    expect(await next.exited).to.equal(0);
+  });
+
   it('of a newer program is refused and not touched', async () => {
     const mark = path.join(folder, 'schema.txt');
     const was = readFileSync(mark, 'utf8');

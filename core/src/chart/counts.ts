@@ -1,6 +1,6 @@
 import { isCrossing, kindOf, type Stitch, type StitchBook } from '../stitches/book.js';
 import { NO_STITCH } from '../stitches/kinds.js';
-import { EditError, openColumns, placeStitches, splitRow, withRow } from './edits.js';
+import { EditError, fillBlock, openColumns, placeStitches, splitRow, withRow, type Block } from './edits.js';
 import { indexAt, rowFacts, spanOfAll } from './rows.js';
 import { bookOf, type Chart, type Row } from './schema.js';
 
@@ -307,4 +307,20 @@ export function workRun(chart: Chart, r: number, column: number, stitches: reado
     at += spanOfAll([s], book);
     return worked;
   }, chart);
+}
+
+/**
+ * Fills a block with one stitch. Increases and decreases in it are taken away first, with the columns they
+ * opened or closed.
+ */
+export function fillCounted(chart: Chart, { rows, columns }: Block, stitch: Stitch): Chart {
+  let edited = chart;
+  let { to } = columns;
+  for (let r = rows.to; r >= rows.from; r--)
+    for (let c = to; c >= columns.from; c--) {
+      const { width } = edited;
+      edited = unworkStitch(edited, r, c);
+      to -= Math.max(0, width - edited.width);
+    }
+  return fillBlock(edited, { rows, columns: { from: columns.from, to: Math.max(to, columns.from) } }, stitch);
 }

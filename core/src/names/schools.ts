@@ -126,7 +126,9 @@ function build(lean: Lean, groups: Worked[][] | null): Crossing[] {
 
 const SLASHED = /^(\d+)\/(\d+)(?:\/(\d+))? ([LR])(P?)C(-[kpbq/]+)?$/i;
 const ORDERED = /^(\d+)\/(\d+)(?:\/(\d+))? (left|right) (purl )?cable(-[kpbq/]+)?$/i;
-const TOTAL = /^([CT])(\d+)([FBLR])(-[kpbq/]+)?$/i;
+const TOTAL = /^(C|T|Cr)(\d+)([FBLR])(-[kpbq/]+)?$/i;
+/** Names that carry lean and hold at once: CL3F, CR3B. */
+const LEAN_AND_HOLD = /^C([LR])(\d+)([FB])(-[kpbq/]+)?$/i;
 const leanOf = (letter: string): Lean => (/^[lf]/i.test(letter) ? 'left' : 'right');
 
 /** Every way to divide `total` stitches into front and back; the equal halves alone where that is possible. */
@@ -158,13 +160,38 @@ export function crossingsNamed(name: string, school: School | undefined): Crossi
     const [, a, b, c, lean, p, suffix] = ordered;
     return slashedCrossing([a, b, c], leanOf(lean!), !!p, suffix, true);
   }
+  const both = LEAN_AND_HOLD.exec(text);
+  if (both) {
+    const [, lean, n, hold, suffix] = both;
+    if (leanOf(lean!) !== leanOf(hold!)) return [];
+    return ofTotal(Number(n), leanOf(lean!), suffix, [false]);
+  }
   const total = TOTAL.exec(text);
   if (!total) return [];
   const [, letter, n, end, suffix] = total;
-  const byLean = /[LR]/i.test(end!);
-  const purl = school === 'total-ground' ? byLean : letter!.toUpperCase() === 'T';
-  return divisions(Number(n), suffix).flatMap((sizes) =>
-    build(leanOf(end!), groupsFrom(sizes, suffix, purl)),
+  return ofTotal(Number(n), leanOf(end!), suffix, grounds(letter!, Number(n), /[LR]/i.test(end!), school));
+}
+
+/**
+ * Whether the back of a crossing named by its total is purled: the schools differ. T is a rope over purl ground,
+ * but without a school T2 may as well be a 1/1 twist; C with a lean is purled behind in the school that goes by
+ * ground, and knit in the others.
+ */
+function grounds(letter: string, total: number, byLean: boolean, school: School | undefined): boolean[] {
+  if (letter.toUpperCase() !== 'C') return !school && total === 2 ? [false, true] : [true];
+  if (!byLean) return [false];
+  if (!school) return [false, true];
+  return [school === 'total-ground'];
+}
+
+function ofTotal(
+  total: number,
+  lean: Lean,
+  suffix: string | undefined,
+  purled: readonly boolean[],
+): Crossing[] {
+  return purled.flatMap((purl) =>
+    divisions(total, suffix).flatMap((sizes) => build(lean, groupsFrom(sizes, suffix, purl))),
   );
 }
 

@@ -174,7 +174,7 @@ export function BenchRoom() {
 
   return (
     <div className="flex min-h-0 flex-1">
-      <aside aria-label="Stitches" className="w-[200px] shrink-0 overflow-auto border-r border-rule">
+      <aside aria-label="Stitches" className="w-[208px] shrink-0 overflow-auto border-r border-rule">
         <Builder
           built={built}
           onBuild={build}
@@ -182,6 +182,8 @@ export function BenchRoom() {
           inHand={inHand}
           chart={chart}
           naming={naming}
+          hand={settings.hand}
+          onRefuse={(text) => dispatch(bench.said({ text, tone: 'refused' }))}
         />
         <div className="px-3 pt-3">
           <StitchPalette

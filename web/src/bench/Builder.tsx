@@ -1,8 +1,12 @@
 import {
   behindCrossing,
+  cablelessText,
   crossing,
+  crossingProblem,
+  crossingSteps,
   crossingSize,
   flipCrossing,
+  LARGEST_GROUP,
   mirrorCrossing,
   nameOf,
   SCHOOL_NOTES,
@@ -12,6 +16,7 @@ import {
   WORKED,
   type Chart,
   type Crossing,
+  type Hand as KnittingHand,
   type Naming,
   type Worked,
 } from '@cordelina/core';
@@ -19,7 +24,6 @@ import { ArrowDownUp, ArrowLeftRight, FlipHorizontal2, Hand, Minus, Plus } from 
 import { Button, IconButton } from '../ui/Button.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
 
-const LARGEST = 12;
 const SHOWN: Record<Worked, string> = { k: 'k', p: 'p', ktbl: 'k tbl', ptbl: 'p tbl' };
 
 type Group = 'front' | 'centre' | 'back';
@@ -37,6 +41,8 @@ export function Builder({
   inHand,
   chart,
   naming,
+  hand,
+  onRefuse,
 }: {
   built: Crossing;
   onBuild: (c: Crossing) => void;
@@ -44,34 +50,33 @@ export function Builder({
   inHand: boolean;
   chart: Chart;
   naming: Naming;
+  hand: KnittingHand;
+  /** Says why a number cannot be. */
+  onRefuse: (message: string) => void;
 }) {
   const set = (groups: Partial<Record<Group, readonly Worked[]>>, lean = built.lean) =>
     onBuild(
       crossing(lean, groups.front ?? built.front, groups.back ?? built.back, groups.centre ?? built.centre),
     );
+  const resize = (group: Group, size: number) => {
+    const sizes = {
+      front: built.front.length,
+      centre: built.centre.length,
+      back: built.back.length,
+      [group]: size,
+    };
+    const problem = crossingProblem(sizes.front, sizes.centre, sizes.back);
+    if (problem) onRefuse(problem);
+    else set({ [group]: resized(built[group], size, 'k') });
+  };
   const allBack = (w: Worked) => built.back.every((b) => b === w);
   const size = crossingSize(built);
   return (
     <section aria-label="Crossing builder" className="grid gap-2 border-b border-rule px-3 pt-2.5 pb-3">
       <h2 className="text-[15px] font-semibold">Crossing</h2>
-      <Stepper
-        name="front"
-        value={built.front.length}
-        least={1}
-        onChange={(n) => set({ front: resized(built.front, n, 'k') })}
-      />
-      <Stepper
-        name="centre"
-        value={built.centre.length}
-        least={0}
-        onChange={(n) => set({ centre: resized(built.centre, n, 'k') })}
-      />
-      <Stepper
-        name="back"
-        value={built.back.length}
-        least={1}
-        onChange={(n) => set({ back: resized(built.back, n, 'k') })}
-      />
+      <Stepper name="front" value={built.front.length} least={1} onChange={(n) => resize('front', n)} />
+      <Stepper name="centre" value={built.centre.length} least={0} onChange={(n) => resize('centre', n)} />
+      <Stepper name="back" value={built.back.length} least={1} onChange={(n) => resize('back', n)} />
       <Choice
         name="leans"
         value={built.lean}
@@ -126,6 +131,10 @@ export function Builder({
         </Button>
       </div>
       <details className="text-[13px]">
+        <summary className="cursor-pointer text-slate select-none">how it is worked</summary>
+        <Steps built={built} hand={hand} />
+      </details>
+      <details className="text-[13px]">
         <summary className="cursor-pointer select-none">
           <span className="font-mono text-[13.5px] font-semibold" data-testid="builder-name">
             {nameOf(built, naming) ?? `${size} stitches, spelled out`}
@@ -144,6 +153,25 @@ export function Builder({
   );
 }
 
+/** How it is worked, with a cable needle on both sides and, where there is one, another way. */
+function Steps({ built, hand }: { built: Crossing; hand: KnittingHand }) {
+  const loose = cablelessText(built, 'RS', hand);
+  return (
+    <dl className="mt-1 grid gap-1 text-[12.5px] leading-snug">
+      <dt className="text-slate">right side</dt>
+      <dd>{crossingSteps(built, 'RS', hand)}</dd>
+      <dt className="text-slate">wrong side</dt>
+      <dd>{crossingSteps(built, 'WS', hand)}</dd>
+      {loose && (
+        <>
+          <dt className="text-slate">without a cable needle</dt>
+          <dd>{loose}</dd>
+        </>
+      )}
+    </dl>
+  );
+}
+
 function Stepper({
   name,
   value,
@@ -155,7 +183,6 @@ function Stepper({
   least: number;
   onChange: (n: number) => void;
 }) {
-  const to = (n: number) => onChange(Math.max(least, Math.min(LARGEST, n)));
   const button =
     'grid h-7 w-7 place-items-center border border-slate/50 bg-chalk hover:border-peat disabled:opacity-35';
   return (
@@ -168,7 +195,7 @@ function Stepper({
         aria-label={`One fewer in ${name}`}
         className={`${button} rounded-l-sm`}
         disabled={value <= least}
-        onClick={() => to(value - 1)}
+        onClick={() => onChange(value - 1)}
       >
         <Minus size={13} />
       </button>
@@ -178,7 +205,7 @@ function Stepper({
         value={value}
         onChange={(e) => {
           const n = Number(e.target.value.replace(/\D/g, '').slice(-2));
-          if (Number.isInteger(n)) to(n);
+          if (Number.isInteger(n) && n !== value) onChange(n);
         }}
         className="h-7 w-9 border-y border-slate/50 bg-chalk text-center"
       />
@@ -186,8 +213,8 @@ function Stepper({
         type="button"
         aria-label={`One more in ${name}`}
         className={`${button} rounded-r-sm`}
-        disabled={value >= LARGEST}
-        onClick={() => to(value + 1)}
+        disabled={value >= LARGEST_GROUP}
+        onClick={() => onChange(value + 1)}
       >
         <Plus size={13} />
       </button>

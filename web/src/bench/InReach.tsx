@@ -62,7 +62,7 @@ export function InReach({
                 className="flex h-8 min-w-0 flex-1 items-center gap-1.5 rounded-sm border border-transparent px-1 hover:bg-wash aria-pressed:border-peat aria-pressed:bg-wash"
               >
                 <span className="w-3 text-right text-[12px] text-slate">{i < 9 ? i + 1 : ''}</span>
-                <StitchDrawing stitch={stitch} chart={chart} plain={plain} height={20} most={58} />
+                <StitchDrawing stitch={stitch} chart={chart} plain={plain} height={20} most={48} />
                 <span className="truncate font-mono text-[12.5px]">{shortName(stitch, chart, naming)}</span>
                 <span className="ml-auto text-[12px] text-slate">{count || ''}</span>
               </button>

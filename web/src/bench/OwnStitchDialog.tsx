@@ -14,7 +14,17 @@ import { Field, Input, Select } from '../ui/Field.js';
 import { SheetDialog } from '../ui/Sheet.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
 
-const EMPTY = { name: '', rs: '', ws: '', takes: '1', makes: '1', face: 'knit', rsSteps: '', wsSteps: '' };
+const EMPTY = {
+  name: '',
+  rs: '',
+  ws: '',
+  takes: '1',
+  makes: '1',
+  span: '',
+  face: 'knit',
+  rsSteps: '',
+  wsSteps: '',
+};
 
 /** The id of a new stitch, from its name; numbered where that is taken. */
 function freeId(name: string, chart: Chart): string {
@@ -63,7 +73,7 @@ export function OwnStitchDialog({
     name: form.name,
     takes: form.takes.trim() === '' ? NaN : Number(form.takes),
     makes: form.makes.trim() === '' ? NaN : Number(form.makes),
-    span: Math.max(1, makes),
+    span: form.span.trim() === '' ? Math.max(1, makes) : Number(form.span),
     faces: Array(Math.min(Math.max(0, makes), 12)).fill(form.face),
     marks,
     rs: form.rs,
@@ -81,6 +91,7 @@ export function OwnStitchDialog({
       ws: 'Word on the wrong side',
       takes: 'Takes',
       makes: 'Makes',
+      span: 'Covers',
       marks: 'Marks',
     };
     if (!parsed.success) {
@@ -131,9 +142,10 @@ export function OwnStitchDialog({
           {text('Word on the right side', 'rs')}
           {text('Word on the wrong side', 'ws', 'left empty: the same')}
         </div>
-        <div className="grid grid-cols-3 gap-3.5">
+        <div className="grid grid-cols-4 gap-3.5">
           {text('Takes (loops)', 'takes')}
           {text('Makes (loops)', 'makes')}
+          {text('Covers (columns)', 'span', 'left empty: as it makes')}
           <Field label="Shows on the right side">
             {(props) => (
               <Select {...props} value={form.face} onChange={(e) => set({ face: e.target.value })}>

@@ -3,7 +3,7 @@ import {
   deleteColumns,
   deleteRows,
   EditError,
-  fillBlock,
+  fillCounted,
   groundRow,
   insertColumns,
   insertRows,
@@ -78,10 +78,15 @@ export function useChartCommands() {
     [dispatch, now],
   );
 
-  /** Puts another crossing in the place of the one at the cursor. */
+  /** Puts another crossing in the place of the one at the cursor; without one, of the one in hand. */
   const recross = (label: string, change: (c: Crossing) => Crossing) => {
-    const { cursor } = now();
-    dispatch(
+    const { cursor, chart } = now();
+    const { hand } = store.getState().bench;
+    const here = chart.rows[cursor.row]!;
+    const under = here[indexAt(here, cursor.column, bookOf(chart))];
+    if (hand && isCrossing(hand) && !(under && isCrossing(under)))
+      return dispatch(bench.tookUp(change(hand)));
+    return dispatch(
       edit(label, (c) => {
         const book = bookOf(c);
         const row = c.rows[cursor.row]!;
@@ -98,7 +103,7 @@ export function useChartCommands() {
     place,
     fill: (stitch: Stitch) => {
       const { block, hasSelection } = now();
-      if (hasSelection) dispatch(edit('fill', (c) => fillBlock(c, block, stitch)));
+      if (hasSelection) dispatch(edit('fill', (c) => fillCounted(c, block, stitch)));
       else place([stitch], 'set a stitch');
     },
     clear: () => {
@@ -107,7 +112,7 @@ export function useChartCommands() {
         edit('clear to ground', (c) => {
           // An increase or decrease is taken away with the columns it opened or closed.
           const unworked = hasSelection ? c : unworkStitch(c, cursor.row, cursor.column);
-          return unworked === c ? fillBlock(c, block, c.ground) : unworked;
+          return unworked === c ? fillCounted(c, block, c.ground) : unworked;
         }),
       );
     },
@@ -133,7 +138,7 @@ export function useChartCommands() {
       dispatch(
         edit('cut', (c) => {
           clipboard = copyBlock(chart, block);
-          return fillBlock(c, block, c.ground);
+          return fillCounted(c, block, c.ground);
         }),
       );
     },

@@ -1,5 +1,6 @@
-import { ChartSchema, readDesign, type Design } from '@cordelina/core';
+import { ChartSchema, type Design } from '@cordelina/core';
 import { z } from 'zod';
+import { DocumentSchema } from './document.js';
 
 /** The server could not be reached: edits are kept here until it can. */
 export class ServerAway extends Error {}
@@ -43,7 +44,7 @@ const CardSchema = z.object({
 export type Card = z.infer<typeof CardSchema>;
 
 const Saved = z.object({ version: z.int(), savedAt: z.string() });
-const StoredSchema = Saved.extend({ document: z.unknown().transform((d) => readDesign(d)) });
+const StoredSchema = Saved.extend({ document: DocumentSchema });
 export type Stored = z.infer<typeof StoredSchema>;
 const Stale = z.object({ current: StoredSchema });
 

@@ -1,6 +1,7 @@
-import { readDesign, type Change, type Design } from '@cordelina/core';
+import type { Change, Design } from '@cordelina/core';
 import { openDB, type IDBPDatabase } from 'idb';
 import { z } from 'zod';
+import { DocumentSchema } from './document.js';
 
 /**
  * What the browser keeps of a design: the last document seen, the server's version it grew from, and the
@@ -13,7 +14,7 @@ export interface Kept {
 }
 
 const KeptSchema = z.object({
-  document: z.unknown().transform((d) => readDesign(d)),
+  document: DocumentSchema,
   base: z.int().min(1),
   // Changes are this program's own and are checked again by applying them.
   unsaved: z.array(z.custom<Change>((c) => typeof c === 'object' && c !== null && 'steps' in c)),

@@ -7,9 +7,17 @@ interface WorkroomState {
   state: 'loading' | 'ready' | 'away';
   removed: { id: string; title: string } | null;
   message: string | null;
+  /** Designs with edits that only this browser holds. */
+  waiting: string[];
 }
 
-const initialState: WorkroomState = { cards: [], state: 'loading', removed: null, message: null };
+const initialState: WorkroomState = {
+  cards: [],
+  state: 'loading',
+  removed: null,
+  message: null,
+  waiting: [],
+};
 
 const slice = createSlice({
   name: 'workroom',
@@ -18,6 +26,9 @@ const slice = createSlice({
     listed(state, { payload }: PayloadAction<Card[]>) {
       state.cards = payload as Draft<Card[]>;
       state.state = 'ready';
+    },
+    heldHere(state, { payload }: PayloadAction<string[]>) {
+      state.waiting = payload;
     },
     away(state) {
       state.state = 'away';

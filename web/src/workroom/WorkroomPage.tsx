@@ -16,7 +16,7 @@ import { RenameDialog } from './RenameDialog.js';
 export function WorkroomPage() {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  const { cards, state, removed, message } = useAppSelector((s) => s.workroom);
+  const { cards, state, removed, message, waiting } = useAppSelector((s) => s.workroom);
   const [making, setMaking] = useState(false);
   const [renaming, setRenaming] = useState<Card | null>(null);
   const file = useRef<HTMLInputElement>(null);
@@ -80,7 +80,12 @@ export function WorkroomPage() {
           )}
           <ul className="mt-4 grid grid-cols-[repeat(auto-fill,minmax(268px,1fr))] gap-5">
             {cards.map((card) => (
-              <DesignCard key={card.id} card={card} onRename={() => setRenaming(card)} />
+              <DesignCard
+                key={card.id}
+                card={card}
+                waits={waiting.includes(card.id)}
+                onRename={() => setRenaming(card)}
+              />
             ))}
           </ul>
         </div>
@@ -126,7 +131,7 @@ export function WorkroomPage() {
 
 const ITEM = 'cursor-pointer rounded-sm px-3 py-1.5 outline-none data-highlighted:bg-wash';
 
-function DesignCard({ card, onRename }: { card: Card; onRename: () => void }) {
+function DesignCard({ card, waits, onRename }: { card: Card; waits: boolean; onRename: () => void }) {
   const dispatch = useAppDispatch();
   const { summary } = card;
   const state =
@@ -149,7 +154,7 @@ function DesignCard({ card, onRename }: { card: Card; onRename: () => void }) {
             cast on {summary.castOn}
           </p>
           <p className="mt-1 flex justify-between text-[13.5px]">
-            <span className={state.tone}>{state.text}</span>
+            <span className={state.tone}>{waits ? 'edits wait in this browser' : state.text}</span>
             <span className="text-slate">{formatDistanceToNowStrict(new Date(card.savedAt))} ago</span>
           </p>
         </div>

@@ -11,6 +11,7 @@ import {
   type Card,
 } from '../store/api.js';
 import type { AppDispatch, RootState } from '../store/index.js';
+import { waiting } from '../store/shelf.js';
 import { workroom } from '../store/workroom.js';
 
 type Action<T = void> = (dispatch: AppDispatch, getState: () => RootState) => Promise<T>;
@@ -38,6 +39,7 @@ export function loadCards(): Action {
   return async (dispatch) => {
     try {
       dispatch(workroom.listed(await listDesigns()));
+      dispatch(workroom.heldHere(await waiting()));
     } catch (error) {
       if (!(error instanceof ServerAway)) throw error;
       dispatch(workroom.away());

@@ -129,6 +129,11 @@ export function stitchesNamed(word: string, side: Side, lexicon: Lexicon): Stitc
   }
   if (meanings.length > 1) {
     const ways = [...new Set(meanings.map((c) => `${c.front.length}/${c.back.length}`))].join(', ');
+    if (!ways.includes(','))
+      throw new WordProblem(
+        'ambiguous-name',
+        `"${word}" means one thing in one school and another in the next: the back may be knit or purled. Say which school, or define it in the key.`,
+      );
     throw new WordProblem(
       'ambiguous-name',
       `"${word}" does not say how its stitches are divided: it may be ${ways}. Define it in the key.`,

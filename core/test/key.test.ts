@@ -1,0 +1,101 @@
+import { expect } from 'chai';
+import {
+  ChartSchema,
+  crossing,
+  dictionOf,
+  keyLines,
+  keyOf,
+  mirrorCrossing,
+  readPattern,
+  SettingsSchema,
+  simpleCrossing,
+  STITCH_KINDS,
+  writeChart,
+  type Chart,
+  type Stitch,
+} from '../src/index.js';
+
+const settings = SettingsSchema.parse({});
+const keyFor = (chart: Chart, over: Partial<typeof settings> = {}) => {
+  const by = { ...settings, ...over };
+  return keyOf(chart, by, dictionOf(chart, by));
+};
+/** A chart with one stitch on both sides, over ground that its counts do not mind. */
+const showing = (stitch: Stitch, construction: 'flat' | 'round' = 'flat') =>
+  ChartSchema.parse({
+    width: 30,
+    construction,
+    rows: [[stitch], [stitch]].map((row) => [...row, ...Array(25).fill('k')]),
+  });
+
+describe('the key', () => {
+  it('lists symbol, name, words and steps for both sides, takes and makes', () => {
+    const [, entry] = keyFor(showing('k2tog'));
+    expect(entry).to.deep.include({ stitch: 'k2tog', name: 'knit 2 together', takes: 2, makes: 1 });
+    expect(entry!.sides.map(({ side, word, steps }) => [side, word, steps])).to.deep.equal([
+      ['RS', 'k2tog', 'knit 2 stitches together'],
+      ['WS', 'p2tog', 'purl 2 stitches together'],
+    ]);
+  });
+
+  it('says nothing of wrong sides in the round', () => {
+    expect(keyFor(showing('ssk', 'round'))[1]!.sides.map((s) => s.side)).to.deep.equal(['RS']);
+  });
+
+  it('has steps for every stitch on both sides', () => {
+    for (const kind of STITCH_KINDS.values()) {
+      if (kind.id === 'none') continue;
+      const entry = keyFor(showing(kind.id)).find((e) => e.stitch === kind.id)!;
+      expect(entry.sides, kind.id).to.have.length(2);
+      for (const { steps } of entry.sides) expect(steps, kind.id).not.to.equal('');
+    }
+  });
+
+  it('names a gap and gives it no steps', () => {
+    const gap = keyFor(ChartSchema.parse({ width: 2, rows: [['k', 'none']] })).find(
+      (e) => e.stitch === 'none',
+    )!;
+    expect(gap).to.deep.include({ name: 'no stitch', takes: 0, makes: 0, sides: [] });
+  });
+
+  it('tells sides apart where one word is worked in two ways', () => {
+    const lines = keyLines(keyFor(showing('mb')));
+    expect(lines.filter((l) => l.startsWith('MB'))).to.deep.equal([
+      'MB (RS): k1, yo, k1, yo, k1 into the stitch, turn, p5, turn, k5tog.',
+      'MB (WS): p1, yo, p1, yo, p1 into the stitch, turn, k5, turn, p5tog.',
+    ]);
+  });
+
+  it('gives a left-handed knitter of the same fabric the steps of the mirror image', () => {
+    const left = simpleCrossing('left', 2, 1, 'p');
+    const chart = ChartSchema.parse({ width: 3, construction: 'round', rows: [[left]] });
+    const mirrored = ChartSchema.parse({ width: 3, construction: 'round', rows: [[mirrorCrossing(left)]] });
+    expect(keyFor(chart, { hand: 'left-same-fabric' })[0]!.sides[0]!.steps).to.equal(
+      keyFor(mirrored)[0]!.sides[0]!.steps,
+    );
+    expect(keyFor(chart, { hand: 'left-same-words' })).to.deep.equal(keyFor(chart));
+  });
+
+  it('says twists by the method chosen, for the right side only', () => {
+    const chart = showing(simpleCrossing('left', 1, 1));
+    const loose = (twist: typeof settings.twist) =>
+      keyFor(chart, { twist })
+        .find((e) => typeof e.stitch === 'object')!
+        .sides.map((s) => s.loose);
+    expect(loose('cable')).to.deep.equal([undefined, undefined]);
+    expect(loose('both-tbl')[0]).to.contain('the first through its back loop');
+    expect(loose('second-first')[0]).to.contain('second stitch through its back loop from behind');
+    expect(loose('together')[1]).to.equal(undefined);
+  });
+
+  it('defines a crossing so that a reader without a school knows it', () => {
+    const c = crossing('right', ['ktbl', 'k'], ['p', 'k', 'p'], ['p']);
+    const chart = ChartSchema.parse({ width: 8, rows: [['k', c, 'k']] });
+    for (const school of ['total-hold', 'total-lean', 'total-ground', 'worked-order'] as const) {
+      const { text } = writeChart(chart, { ...settings, school });
+      const read = readPattern(text, { construction: 'flat', firstRow: 'RS' });
+      expect(read.problems, school).to.deep.equal([]);
+      expect(read.chart!.rows[0], school).to.deep.equal(['k', c, 'k']);
+    }
+  });
+});
