@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { OWN_MARKS, OwnStitchSchema, stitchBook, type Stitch, type StitchBook } from '../stitches/book.js';
+import { OwnStitchSchema, stitchBook, type Stitch, type StitchBook } from '../stitches/book.js';
 import { crossing, LARGEST_GROUP } from '../stitches/crossing.js';
 
 /** The version of the document's form. Older documents are brought up to date by `migrate`. */
@@ -152,5 +152,3 @@ export type Design = Readonly<z.infer<typeof DesignSchema>>;
 export function bookOf(chart: Pick<Chart, 'own'>): StitchBook {
   return stitchBook(chart.own);
 }
-
-export { OWN_MARKS };

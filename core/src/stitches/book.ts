@@ -181,11 +181,6 @@ export function spanOf(stitch: Stitch, book: StitchBook): number {
   return book.facts(stitch).span;
 }
 
-/** Faces of the loops it makes, from the right, as the RS shows; `'below'` for a slip. */
-export function facesOf(stitch: Stitch, book: StitchBook): readonly Face[] | 'below' {
-  return book.facts(stitch).faces;
-}
-
 /**
  * For each loop made, from the right, which of the taken loops it continues (0 is the rightmost), or -1
  * for a new loop. A decrease continues the loop that lies on top.

@@ -7,7 +7,6 @@ import {
   type Chart,
   type ClosedRopes,
   type ClosedSchool,
-  type Lean,
 } from '@cordelina/core';
 import { useMemo, useState } from 'react';
 import { bench, type Cell } from '../store/bench.js';
@@ -15,7 +14,7 @@ import { edit } from '../store/editing.js';
 import { useAppDispatch } from '../store/index.js';
 import { Button } from '../ui/Button.js';
 import { ChartSvg } from '../ui/ChartSvg.js';
-import { Field, Select } from '../ui/Field.js';
+import { Choose } from '../ui/Field.js';
 import type { Manner } from '../ui/paint.js';
 import { SheetDialog } from '../ui/Sheet.js';
 
@@ -92,53 +91,38 @@ export function ClosedRopesDialog({
     >
       <div className="grid grid-cols-[1fr_240px] gap-6">
         <div className="grid content-start gap-3.5">
-          <Field label="They rise" hint={SCHOOLS[shape.school]}>
-            {(props) => (
-              <Select
-                {...props}
-                value={shape.school}
-                onChange={(e) => set({ school: e.target.value as ClosedSchool })}
-              >
-                <option value="between">between stitches</option>
-                <option value="within">within a stitch</option>
-              </Select>
-            )}
-          </Field>
+          <Choose
+            label="They rise"
+            hint={SCHOOLS[shape.school]}
+            value={shape.school}
+            onChange={(school) => set({ school })}
+            options={[
+              ['between', 'between stitches'],
+              ['within', 'within a stitch'],
+            ]}
+          />
           <div className="grid grid-cols-3 gap-3.5">
-            <Field label="Crossings lean">
-              {(props) => (
-                <Select {...props} value={shape.lean} onChange={(e) => set({ lean: e.target.value as Lean })}>
-                  <option value="left">left</option>
-                  <option value="right">right</option>
-                </Select>
-              )}
-            </Field>
-            <Field label="Part by">
-              {(props) => (
-                <Select
-                  {...props}
-                  value={shape.spread}
-                  onChange={(e) => set({ spread: Number(e.target.value) })}
-                >
-                  {[0, 1, 2, 3, 4, 5, 6].map((n) => (
-                    <option key={n} value={n}>
-                      {n} {n === 1 ? 'stitch' : 'stitches'} each
-                    </option>
-                  ))}
-                </Select>
-              )}
-            </Field>
-            <Field label="Rest for">
-              {(props) => (
-                <Select {...props} value={shape.rest} onChange={(e) => set({ rest: Number(e.target.value) })}>
-                  {[0, 1, 2, 3, 4, 5].map((n) => (
-                    <option key={n} value={n}>
-                      {2 * n} rows
-                    </option>
-                  ))}
-                </Select>
-              )}
-            </Field>
+            <Choose
+              label="Crossings lean"
+              value={shape.lean}
+              onChange={(lean) => set({ lean })}
+              options={[
+                ['left', 'left'],
+                ['right', 'right'],
+              ]}
+            />
+            <Choose
+              label="Part by"
+              value={shape.spread}
+              onChange={(spread) => set({ spread })}
+              options={[0, 1, 2, 3, 4, 5, 6].map((n) => [n, `${n} ${n === 1 ? 'stitch' : 'stitches'} each`])}
+            />
+            <Choose
+              label="Rest for"
+              value={shape.rest}
+              onChange={(rest) => set({ rest })}
+              options={[0, 1, 2, 3, 4, 5].map((n) => [n, `${2 * n} rows`])}
+            />
           </div>
           <p className="text-[14px] text-slate">
             {height} rows high; it needs a clear purl ground of {ground}{' '}

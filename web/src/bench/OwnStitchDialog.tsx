@@ -10,7 +10,7 @@ import { useState } from 'react';
 import { edit } from '../store/editing.js';
 import { useAppDispatch } from '../store/index.js';
 import { Button } from '../ui/Button.js';
-import { Field, Input, Select } from '../ui/Field.js';
+import { Choose, Field, Input } from '../ui/Field.js';
 import { SheetDialog } from '../ui/Sheet.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
 
@@ -146,14 +146,15 @@ export function OwnStitchDialog({
           {text('Takes (loops)', 'takes')}
           {text('Makes (loops)', 'makes')}
           {text('Covers (columns)', 'span', 'left empty: as it makes')}
-          <Field label="Shows on the right side">
-            {(props) => (
-              <Select {...props} value={form.face} onChange={(e) => set({ face: e.target.value })}>
-                <option value="knit">knit</option>
-                <option value="purl">purl</option>
-              </Select>
-            )}
-          </Field>
+          <Choose
+            label="Shows on the right side"
+            value={form.face}
+            onChange={(face) => set({ face })}
+            options={[
+              ['knit', 'knit'],
+              ['purl', 'purl'],
+            ]}
+          />
         </div>
         <div className="grid grid-cols-2 gap-3.5">
           {text('How it is worked on the right side', 'rsSteps')}

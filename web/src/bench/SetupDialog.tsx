@@ -1,9 +1,9 @@
 import { EditError, setAcross, setUp, type Chart } from '@cordelina/core';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { edit } from '../store/editing.js';
 import { useAppDispatch } from '../store/index.js';
 import { Button } from '../ui/Button.js';
-import { Field, Input, Select } from '../ui/Field.js';
+import { Choose, Field, Input } from '../ui/Field.js';
 import { SheetDialog } from '../ui/Sheet.js';
 
 const whole = (text: string) => (/^\d+$/.test(text.trim()) ? Number(text) : NaN);
@@ -103,6 +103,7 @@ function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
       )}
     </Field>
   );
+  const lastRow = height - whole(form.closing);
   const inRepeat = width - whole(form.before) - whole(form.after);
   return (
     <form
@@ -115,81 +116,56 @@ function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
     >
       <fieldset className="grid grid-cols-3 gap-3.5">
         <legend className="mb-1.5 font-semibold">Construction</legend>
-        <Field label="Worked">
-          {(props) => (
-            <Select
-              {...props}
-              value={form.construction}
-              onChange={(e) => set({ construction: e.target.value as 'flat' })}
-            >
-              <option value="flat">flat, back and forth</option>
-              <option value="round">in the round</option>
-            </Select>
-          )}
-        </Field>
-        <Field label="Row 1 is">
-          {(props) => (
-            <Select
-              {...props}
-              disabled={form.construction === 'round'}
-              value={form.firstRow}
-              onChange={(e) => set({ firstRow: e.target.value as 'RS' })}
-            >
-              <option value="RS">a right-side row</option>
-              <option value="WS">a wrong-side row</option>
-            </Select>
-          )}
-        </Field>
-        <Field label="Ground">
-          {(props) => (
-            <Select {...props} value={form.ground} onChange={(e) => set({ ground: e.target.value as 'k' })}>
-              <option value="p">purl</option>
-              <option value="k">knit</option>
-            </Select>
-          )}
-        </Field>
+        <Choose
+          label="Worked"
+          value={form.construction}
+          onChange={(construction) => set({ construction })}
+          options={[
+            ['flat', 'flat, back and forth'],
+            ['round', 'in the round'],
+          ]}
+        />
+        <Choose
+          label="Row 1 is"
+          disabled={form.construction === 'round'}
+          value={form.firstRow}
+          onChange={(firstRow) => set({ firstRow })}
+          options={[
+            ['RS', 'a right-side row'],
+            ['WS', 'a wrong-side row'],
+          ]}
+        />
+        <Choose
+          label="Ground"
+          value={form.ground}
+          onChange={(ground) => set({ ground })}
+          options={[
+            ['p', 'purl'],
+            ['k', 'knit'],
+          ]}
+        />
       </fieldset>
-      <fieldset className="grid grid-cols-4 gap-3.5">
-        <legend className="mb-1.5 font-semibold">
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              checked={form.repeats}
-              onChange={(e) => set({ repeats: e.target.checked })}
-            />{' '}
-            Repeat across
-          </label>
-        </legend>
+      <RepeatFields
+        title="Repeat across"
+        on={form.repeats}
+        onSwitch={(repeats) => set({ repeats })}
+        note={inRepeat > 0 ? `${inRepeat} of ${width} columns repeat.` : ''}
+      >
         {number('Columns before, at the right', 'before', !form.repeats)}
         {number('Columns after, at the left', 'after', !form.repeats)}
         {number('Worked how many times', 'times', !form.repeats)}
         {number('At least', 'least', !form.repeats)}
-        {form.repeats && inRepeat > 0 && (
-          <p className="col-span-4 -mt-1 text-[13px] text-slate">
-            {inRepeat} of {width} columns repeat.
-          </p>
-        )}
-      </fieldset>
-      <fieldset className="grid grid-cols-4 gap-3.5">
-        <legend className="mb-1.5 font-semibold">
-          <label className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              checked={form.climbs}
-              onChange={(e) => set({ climbs: e.target.checked })}
-            />{' '}
-            Repeat up
-          </label>
-        </legend>
+      </RepeatFields>
+      <RepeatFields
+        title="Repeat up"
+        on={form.climbs}
+        onSwitch={(climbs) => set({ climbs })}
+        note={lastRow > whole(form.setup) ? `Rows ${whole(form.setup) + 1}–${lastRow} repeat.` : ''}
+      >
         {number('Set-up rows, once', 'setup', !form.climbs)}
         {number('Closing rows, once', 'closing', !form.climbs)}
         {number('Worked how many times', 'rounds', !form.climbs)}
-        {form.climbs && height - whole(form.setup) - whole(form.closing) > 0 && (
-          <p className="col-span-4 -mt-1 text-[13px] text-slate">
-            Rows {whole(form.setup) + 1}–{height - whole(form.closing)} repeat.
-          </p>
-        )}
-      </fieldset>
+      </RepeatFields>
       {error && (
         <p role="alert" className="text-madder">
           {error}
@@ -202,5 +178,31 @@ function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
         </Button>
       </div>
     </form>
+  );
+}
+
+function RepeatFields({
+  title,
+  on,
+  onSwitch,
+  note,
+  children,
+}: {
+  title: string;
+  on: boolean;
+  onSwitch: (on: boolean) => void;
+  note: string;
+  children: ReactNode;
+}) {
+  return (
+    <fieldset className="grid grid-cols-4 gap-3.5">
+      <legend className="mb-1.5 font-semibold">
+        <label className="flex items-center gap-2">
+          <input type="checkbox" checked={on} onChange={(e) => onSwitch(e.target.checked)} /> {title}
+        </label>
+      </legend>
+      {children}
+      {on && note && <p className="col-span-4 -mt-1 text-[13px] text-slate">{note}</p>}
+    </fieldset>
   );
 }

@@ -42,3 +42,39 @@ export function Input({ className = '', ...rest }: InputHTMLAttributes<HTMLInput
 export function Select({ className = '', ...rest }: SelectHTMLAttributes<HTMLSelectElement>) {
   return <select className={`${BOX} ${className}`} {...rest} />;
 }
+
+/** One of a few values, each with what it is called. */
+export function Choose<T extends string | number>({
+  label,
+  value,
+  options,
+  onChange,
+  hint,
+  disabled,
+}: {
+  label: string;
+  value: T;
+  options: readonly (readonly [value: T, name: string])[];
+  onChange: (value: T) => void;
+  hint?: string;
+  disabled?: boolean;
+}) {
+  return (
+    <Field label={label} hint={hint}>
+      {(props) => (
+        <Select
+          {...props}
+          disabled={disabled}
+          value={value}
+          onChange={(e) => onChange(options[e.target.selectedIndex]![0])}
+        >
+          {options.map(([key, name]) => (
+            <option key={key} value={key}>
+              {name}
+            </option>
+          ))}
+        </Select>
+      )}
+    </Field>
+  );
+}

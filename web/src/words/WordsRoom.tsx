@@ -1,17 +1,14 @@
-import { mirrorChart, SCHOOL_NOTES, SCHOOLS, type KeyEntry, type Settings } from '@cordelina/core';
-import { Printer } from 'lucide-react';
+import { mirrorChart, type KeyEntry } from '@cordelina/core';
 import { useMemo } from 'react';
 import { useProved } from '../shell/ProofContext.js';
 import { Seal } from '../shell/Seal.js';
-import { editHead } from '../store/editing.js';
-import { useAppDispatch, useAppSelector } from '../store/index.js';
-import { Button } from '../ui/Button.js';
+import { useAppSelector } from '../store/index.js';
 import { ChartSvg } from '../ui/ChartSvg.js';
-import { Field, Select } from '../ui/Field.js';
 import { PRINT_INKS } from '../ui/inks.js';
 import type { Manner } from '../ui/paint.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
 import type { Proved } from '../workers/useProof.js';
+import { StyleEdge } from './StyleEdge.js';
 
 /** The pattern as it will be printed, with names and style beside it and the seal that it has been proved. */
 export function WordsRoom() {
@@ -161,128 +158,5 @@ function Key({
         ))}
       </ul>
     </>
-  );
-}
-
-/** How the words are written; every change is an edit like any other and can be undone on the bench. */
-function StyleEdge({ settings }: { settings: Settings }) {
-  const dispatch = useAppDispatch();
-  const set = (patch: Partial<Settings>) =>
-    dispatch(editHead('style of the words', { settings: { ...settings, ...patch } }));
-  const style = (patch: Partial<Settings['style']>) => set({ style: { ...settings.style, ...patch } });
-  return (
-    <aside
-      aria-label="Style of the words"
-      className="no-print flex w-[236px] shrink-0 flex-col gap-3.5 overflow-auto border-l border-rule px-4 py-4"
-    >
-      <Field
-        label="Names of crossings"
-        hint={`${SCHOOL_NOTES[settings.school].example}: ${SCHOOL_NOTES[settings.school].meaning}`}
-      >
-        {(props) => (
-          <Select
-            {...props}
-            value={settings.school}
-            onChange={(e) => set({ school: e.target.value as Settings['school'] })}
-          >
-            {SCHOOLS.map((s) => (
-              <option key={s} value={s}>
-                {SCHOOL_NOTES[s].title}
-              </option>
-            ))}
-          </Select>
-        )}
-      </Field>
-      <Field label="Wrong-side rows that only repeat the faces">
-        {(props) => (
-          <Select
-            {...props}
-            value={settings.style.wsRows}
-            onChange={(e) => style({ wsRows: e.target.value as 'written' })}
-          >
-            <option value="written">written out</option>
-            <option value="presented">as they present</option>
-          </Select>
-        )}
-      </Field>
-      <Field label="Stitch counts">
-        {(props) => (
-          <Select
-            {...props}
-            value={settings.style.counts}
-            onChange={(e) => style({ counts: e.target.value as 'every' })}
-          >
-            <option value="every">after every row</option>
-            <option value="changes">where they change</option>
-          </Select>
-        )}
-      </Field>
-      <Field label="Knitter">
-        {(props) => (
-          <Select
-            {...props}
-            value={settings.hand}
-            onChange={(e) => set({ hand: e.target.value as Settings['hand'] })}
-          >
-            <option value="right">right-handed</option>
-            <option value="left-same-fabric">left-handed, same fabric</option>
-            <option value="left-same-words">left-handed, same words, mirrored cloth</option>
-          </Select>
-        )}
-      </Field>
-      <Field label="Two-stitch twists">
-        {(props) => (
-          <Select
-            {...props}
-            value={settings.twist}
-            onChange={(e) => set({ twist: e.target.value as Settings['twist'] })}
-          >
-            <option value="cable">with a cable needle</option>
-            <option value="together">knit two together, then the first again</option>
-            <option value="second-first">the second stitch before the first</option>
-            <option value="both-tbl">left twists through the back loops</option>
-          </Select>
-        )}
-      </Field>
-      <Field label="Bobbles">
-        {(props) => (
-          <Select
-            {...props}
-            value={settings.bobble}
-            onChange={(e) => set({ bobble: Number(e.target.value) as Settings['bobble'] })}
-          >
-            {[3, 5, 7].map((n) => (
-              <option key={n} value={n}>
-                of {n} loops
-              </option>
-            ))}
-          </Select>
-        )}
-      </Field>
-      <label className="flex items-start gap-2 text-[14px]">
-        <input
-          type="checkbox"
-          className="mt-1"
-          checked={settings.cableless}
-          onChange={(e) => set({ cableless: e.target.checked })}
-        />
-        Also say how to cross without a cable needle, up to three stitches a group
-      </label>
-      <Field label="Plain cells">
-        {(props) => (
-          <Select
-            {...props}
-            value={settings.plain}
-            onChange={(e) => set({ plain: e.target.value as 'empty' })}
-          >
-            <option value="empty">knit empty, purl a dot</option>
-            <option value="bars">knit upright, purl level bar</option>
-          </Select>
-        )}
-      </Field>
-      <Button tone="main" onClick={() => globalThis.print()} className="mt-1">
-        <Printer size={16} aria-hidden /> Print
-      </Button>
-    </aside>
   );
 }

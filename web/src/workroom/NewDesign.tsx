@@ -7,7 +7,7 @@ import { useNavigate } from 'react-router';
 import { z } from 'zod';
 import { useAppDispatch } from '../store/index.js';
 import { Button } from '../ui/Button.js';
-import { Field, Input, Select } from '../ui/Field.js';
+import { Choose, Field, Input, Select } from '../ui/Field.js';
 import { SheetDialog } from '../ui/Sheet.js';
 import { makeDesign } from './actions.js';
 
@@ -135,18 +135,15 @@ function FromWords({ onMake }: { onMake: Make }) {
             <Input {...props} value={title} onChange={(e) => setTitle(e.target.value)} autoComplete="off" />
           )}
         </Field>
-        <Field label="Worked">
-          {(props) => (
-            <Select
-              {...props}
-              value={construction}
-              onChange={(e) => setConstruction(e.target.value as 'flat' | 'round')}
-            >
-              <option value="flat">flat, back and forth</option>
-              <option value="round">in the round</option>
-            </Select>
-          )}
-        </Field>
+        <Choose
+          label="Worked"
+          value={construction}
+          onChange={setConstruction}
+          options={[
+            ['flat', 'flat, back and forth'],
+            ['round', 'in the round'],
+          ]}
+        />
       </div>
       <Field label="Rows" hint="One line a row. Crossings by name, or spelled out; a key may follow.">
         {(props) => (

@@ -1,0 +1,211 @@
+import { setAcross } from '../../chart/edits.js';
+import { layoutRows } from '../../chart/layout.js';
+import { sideOf } from '../../chart/rows.js';
+import type { Chart, School } from '../../chart/schema.js';
+import { startChart } from '../../chart/start.js';
+import { workStitches } from '../../needle/needle.js';
+import { spanOf, stitchId, takesOf, type Stitch, type StitchBook } from '../../stitches/book.js';
+import type { Face, Side } from '../../stitches/face.js';
+import { readsLeftwards } from '../vocabulary.js';
+import type { Lexicon } from './lexicon.js';
+import type { WorkedRow } from './work.js';
+
+export interface ReadOptions {
+  construction: Chart['construction'];
+  firstRow: Side;
+  school?: School;
+}
+
+/** One cell a column, as texts that are equal where the cloth is. */
+function cellsOf(row: readonly Stitch[], book: StitchBook): string[] {
+  return row.flatMap((s) => Array.from({ length: spanOf(s, book) }, (_, i) => `${stitchId(s)}@${i}`));
+}
+
+interface Frame {
+  before: number;
+  after: number;
+  repeat: number;
+}
+
+/** Whether every row repeats itself with the period between the margins, and no stitch lies over a line. */
+function repeatsBetween(rows: readonly string[][], width: number, { before, after, repeat }: Frame): boolean {
+  const end = width - after;
+  const isStart = (row: string[], c: number) => c >= width || row[c]!.endsWith('@0');
+  return rows.every((row) => {
+    if (!isStart(row, before) || !isStart(row, before + repeat) || !isStart(row, end)) return false;
+    for (let c = before; c + repeat < end; c++) if (row[c] !== row[c + repeat]) return false;
+    return true;
+  });
+}
+
+/**
+ * The smallest margins between which all rows repeat, the written ones first; null when there are none.
+ * `written` is how many stitches stand before the first row's star.
+ */
+function findFrame(rows: readonly string[][], repeat: number, written: number): Frame | null {
+  const width = rows[0]!.length;
+  for (let margins = width % repeat; width - margins >= 2 * repeat; margins += repeat) {
+    const befores = Array.from({ length: margins + 1 }, (_, i) => i);
+    const nearest = befores.sort((a, b) => Math.abs(a - written) - Math.abs(b - written));
+    for (const before of nearest) {
+      const frame = { before, after: margins - before, repeat };
+      if (repeatsBetween(rows, width, frame)) return frame;
+    }
+  }
+  return null;
+}
+
+const gcd = (a: number, b: number): number => (b ? gcd(b, a % b) : a);
+const lcm = (a: number, b: number) => (a / gcd(a, b)) * b;
+
+const fromRight = (stitches: readonly Stitch[], side: Side, lexicon: Lexicon) =>
+  readsLeftwards(side, lexicon.hand) ? [...stitches] : [...stitches].reverse();
+
+/** The chart of rows that all keep their count: the grid is the needle, and its repeat is found by looking. */
+function steadyChart(
+  worked: readonly WorkedRow[],
+  wide: readonly WorkedRow[],
+  castOn: number,
+  options: ReadOptions,
+  lexicon: Lexicon,
+): Chart {
+  const { book } = lexicon;
+  const stitches = (rows: readonly WorkedRow[]) =>
+    rows.map((w, r) => fromRight(w.stitches, sideOf(options, r), lexicon));
+  const bodies = worked.flatMap((w) =>
+    w.star ? [w.star.body.reduce((sum, s) => sum + takesOf(s, book), 0)] : [],
+  );
+  const period = bodies.length ? bodies.reduce(lcm) : 0;
+  const frame = period
+    ? findFrame(
+        stitches(wide).map((row) => cellsOf(row, book)),
+        period,
+        writtenBefore(worked, options, lexicon),
+      )
+    : null;
+  const rows = stitches(worked);
+  if (!frame || (castOn - frame.before - frame.after) % frame.repeat !== 0)
+    return gridOf(rows, castOn, options);
+  const width = frame.before + frame.repeat + frame.after;
+  const folded = rows.map((row) => {
+    const cells = columnsOf(row, book);
+    const keep = (from: number, to: number) =>
+      cells.filter((c) => c.at >= from && c.at < to).map((c) => c.stitch);
+    return [...keep(0, frame.before + frame.repeat), ...keep(castOn - frame.after, castOn)];
+  });
+  const times = (castOn - frame.before - frame.after) / frame.repeat;
+  return setAcross(gridOf(folded, width, options), {
+    before: frame.before,
+    after: frame.after,
+    times,
+    least: 1,
+  });
+}
+
+/** Stitches right of the first star, as the RS looks. */
+function writtenBefore(worked: readonly WorkedRow[], options: ReadOptions, lexicon: Lexicon): number {
+  const r = worked.findIndex((w) => w.star);
+  const star = worked[r]?.star;
+  if (!star) return 0;
+  const right = readsLeftwards(sideOf(options, r), lexicon.hand) ? star.head : star.tail;
+  return right.reduce((sum, s) => sum + takesOf(s, lexicon.book), 0);
+}
+
+function columnsOf(row: readonly Stitch[], book: StitchBook): { stitch: Stitch; at: number }[] {
+  let at = 0;
+  return row.map((stitch) => {
+    const cell = { stitch, at };
+    at += spanOf(stitch, book);
+    return cell;
+  });
+}
+
+function gridOf(rows: readonly Stitch[][], width: number, options: ReadOptions): Chart {
+  const chart = startChart({ columns: width, rows: 1, construction: options.construction, ground: 'p' });
+  return { ...chart, firstRow: options.firstRow, rows };
+}
+
+/** One section of a row by how many loops it takes. */
+function takeLoops(
+  stitches: readonly Stitch[],
+  loops: number,
+  book: StitchBook,
+): [Stitch[], Stitch[]] | null {
+  let taken = 0;
+  let i = 0;
+  while (i < stitches.length && taken < loops) taken += takesOf(stitches[i++]!, book);
+  return taken === loops ? [stitches.slice(0, i), stitches.slice(i)] : null;
+}
+
+/**
+ * The chart of rows whose counts change: each section of the rows is laid out by itself, so that columns open
+ * and close where loops are won and lost. Null when the rows do not share their sections.
+ */
+function changingChart(worked: readonly WorkedRow[], options: ReadOptions, lexicon: Lexicon): Chart | null {
+  const { book } = lexicon;
+  const starred = worked.find((w) => w.star)?.star;
+  if (!starred) return null;
+  const sections: Stitch[][][] = [[], [], []];
+  let live: number[] | null = null;
+  let times = 1;
+  for (const [r, row] of worked.entries()) {
+    const side = sideOf(options, r);
+    let parts: Stitch[][];
+    if (row.star) {
+      const { head, body, tail, passes } = row.star;
+      if (r === 0) times = passes;
+      else if (passes !== times) return null;
+      const order = readsLeftwards(side, lexicon.hand) ? [head, body, tail] : [tail, body, head];
+      parts = order.map((p) => fromRight(p, side, lexicon));
+    } else {
+      if (!live) return null;
+      const all = fromRight(row.stitches, side, lexicon);
+      const first = takeLoops(all, live[0]!, book);
+      const second = first && takeLoops(first[1], live[1]!, book);
+      const rest = second && takeLoops(second[1], live[1]! * (times - 1), book);
+      if (!first || !second || !rest) return null;
+      parts = [first[0], second[0], rest[1]];
+    }
+    const takes = parts.map((p) => p.reduce((sum, s) => sum + takesOf(s, book), 0));
+    if (live && live.some((n, i) => n !== takes[i])) return null;
+    live = parts.map((p) => workStitches(p, Array<Face>(p.length).fill('knit'), book).makes);
+    parts.forEach((p, i) => sections[i]!.push(p));
+  }
+  const laid = sections.map((s) => layoutRows(s, book));
+  const rows = worked.map((_, r) => laid.flatMap((l) => l.rows[r]!));
+  const [before, repeat, after] = laid.map((l) => l.width) as [number, number, number];
+  if (!repeat) return null;
+  return setAcross(gridOf(rows, before + repeat + after, options), { before, after, times, least: 1 });
+}
+
+/** How many more passes of the longest star are worked to see what truly repeats. */
+const PASSES_MORE = 3;
+
+/**
+ * The chart of worked rows, their repeat across found; null when not one of them could be worked. `at` works the
+ * rows again on a needle of another size. A row that could not be worked stands as plain ground.
+ */
+export function assemble(
+  rows: readonly (WorkedRow | null)[],
+  castOn: number,
+  at: (castOn: number) => readonly (WorkedRow | null)[],
+  options: ReadOptions,
+  lexicon: Lexicon,
+): Chart | null {
+  const { book } = lexicon;
+  const whole = rows.filter((r) => r !== null);
+  if (!whole.length) return null;
+  const seen = rows.map((w, r) =>
+    w ? fromRight(w.stitches, sideOf(options, r), lexicon) : Array<Stitch>(castOn).fill('p'),
+  );
+  if (whole.length < rows.length) return gridOf(seen, castOn, options);
+  if (whole.every((w) => w.stitches.every((s) => takesOf(s, book) === spanOf(s, book)))) {
+    const bodies = whole.map((w) => (w.star ? w.star.body.reduce((sum, s) => sum + takesOf(s, book), 0) : 1));
+    const wide = at(castOn + PASSES_MORE * bodies.reduce(lcm)).filter((w) => w !== null);
+    return steadyChart(whole, wide.length === whole.length ? wide : whole, castOn, options, lexicon);
+  }
+  const changing = changingChart(whole, options, lexicon);
+  if (changing) return changing;
+  const laid = layoutRows(seen, book);
+  return gridOf(laid.rows, laid.width, options);
+}

@@ -1,0 +1,99 @@
+import { SCHOOL_NOTES, SCHOOLS, type Settings } from '@cordelina/core';
+import { Printer } from 'lucide-react';
+import { editHead } from '../store/editing.js';
+import { useAppDispatch } from '../store/index.js';
+import { Button } from '../ui/Button.js';
+import { Choose } from '../ui/Field.js';
+
+/** How the words are written; every change is an edit like any other and can be undone on the bench. */
+export function StyleEdge({ settings }: { settings: Settings }) {
+  const dispatch = useAppDispatch();
+  const set = (patch: Partial<Settings>) =>
+    dispatch(editHead('style of the words', { settings: { ...settings, ...patch } }));
+  const style = (patch: Partial<Settings['style']>) => set({ style: { ...settings.style, ...patch } });
+  const { example, meaning } = SCHOOL_NOTES[settings.school];
+  return (
+    <aside
+      aria-label="Style of the words"
+      className="no-print flex w-[236px] shrink-0 flex-col gap-3.5 overflow-auto border-l border-rule px-4 py-4"
+    >
+      <Choose
+        label="Names of crossings"
+        hint={`${example}: ${meaning}`}
+        value={settings.school}
+        onChange={(school) => set({ school })}
+        options={SCHOOLS.map((s) => [s, SCHOOL_NOTES[s].title])}
+      />
+      <Choose
+        label="Wrong-side rows that only repeat the faces"
+        value={settings.style.wsRows}
+        onChange={(wsRows) => style({ wsRows })}
+        options={[
+          ['written', 'written out'],
+          ['presented', 'as they present'],
+        ]}
+      />
+      <Choose
+        label="Stitch counts"
+        value={settings.style.counts}
+        onChange={(counts) => style({ counts })}
+        options={[
+          ['every', 'after every row'],
+          ['changes', 'where they change'],
+        ]}
+      />
+      <Choose
+        label="Knitter"
+        value={settings.hand}
+        onChange={(hand) => set({ hand })}
+        options={[
+          ['right', 'right-handed'],
+          ['left-same-fabric', 'left-handed, same fabric'],
+          ['left-same-words', 'left-handed, same words, mirrored cloth'],
+        ]}
+      />
+      <Choose
+        label="Two-stitch twists"
+        value={settings.twist}
+        onChange={(twist) => set({ twist })}
+        options={[
+          ['cable', 'with a cable needle'],
+          ['together', 'knit two together, then the first again'],
+          ['second-first', 'the second stitch before the first'],
+          ['both-tbl', 'left twists through the back loops'],
+        ]}
+      />
+      <Choose
+        label="Bobbles"
+        value={settings.bobble}
+        onChange={(bobble) => set({ bobble })}
+        options={[
+          [3, 'of 3 loops'],
+          [5, 'of 5 loops'],
+          [7, 'of 7 loops'],
+        ]}
+      />
+      <label className="flex items-start gap-2 text-[14px]">
+        <input
+          type="checkbox"
+          className="mt-1"
+          checked={settings.cableless}
+          onChange={(e) => set({ cableless: e.target.checked })}
+        />
+        Also say how to cross without a cable needle, up to three stitches a group
+      </label>
+      <Choose
+        label="Plain cells"
+        value={settings.plain}
+        onChange={(plain) => set({ plain })}
+        options={[
+          ['empty', 'knit empty, purl a dot'],
+          ['bars', 'knit upright, purl level bar'],
+        ]}
+      />
+      <Button tone="main" onClick={() => globalThis.print()} className="mt-1">
+        <Printer size={16} aria-hidden /> Print
+      </Button>
+    </aside>
+  );
+}
