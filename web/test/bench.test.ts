@@ -10,6 +10,8 @@ import {
 import { expect } from 'chai';
 import {
   cellAt,
+  cellsBox,
+  cellsPane,
   contentSize,
   fittingCell,
   onChart,
@@ -84,6 +86,14 @@ describe('the geometry of the chart pane', () => {
       const x = origin(layout).x + (layout.columns - 1 - cell.column + 0.5) * layout.cell;
       expect(cellAt(layout, x, rowTop(layout, cell.row) + 10)).to.deep.equal(cell);
     }
+  });
+
+  it('boxes a run of cells, its right end first', () => {
+    const box = cellsBox(layout, 3, 2, 5);
+    expect(box).to.include({ width: 80, height: 20 });
+    expect(cellAt(layout, box.x + 1, box.y + 1)).to.deep.equal({ row: 3, column: 5 });
+    expect(cellAt(layout, box.x + box.width - 1, box.y + 19)).to.deep.equal({ row: 3, column: 2 });
+    expect(cellsPane(layout).width).to.equal(600 - 2 * 34);
   });
 
   it('shows only cells that can be seen, and all of a small chart', () => {

@@ -1,6 +1,6 @@
 import { crossingOrder, crossingSize, type Crossing } from '../stitches/crossing.js';
 import { faceOf, type Worked } from '../stitches/face.js';
-import { circle, path, type Ink, type Shape } from './shape.js';
+import { circle, path, type Ink, type PlainSchool, type Shape } from './shape.js';
 
 /** Half the width of a cord, in cells; a purl stitch is a thin strand, as ground that moves. */
 const CORD = 0.33;
@@ -50,10 +50,15 @@ function bandLine({ bottom, top }: Band): string {
   return path('M', bottom, 1, ...edge(bottom, top));
 }
 
-/** The marks on a band: the purl dot where the stitch comes to lie, a tie across a twisted stitch. */
-function bandMarks({ bottom, top, worked }: Band): Shape[] {
+/** The marks on a band: the school's purl mark where the stitch comes to lie, a tie across a twisted stitch. */
+function bandMarks({ bottom, top, worked }: Band, plain: PlainSchool): Shape[] {
   const marks: Shape[] = [];
-  if (faceOf(worked) === 'purl') marks.push({ d: circle(top, 0.24, 0.095), fill: 'mark' });
+  if (faceOf(worked) === 'purl')
+    marks.push(
+      plain === 'empty'
+        ? { d: circle(top, 0.24, 0.095), fill: 'mark' }
+        : { d: path('M', top - 0.2, 0.24, 'L', top + 0.2, 0.24), stroke: 'mark', width: 0.095 },
+    );
   if (worked === 'ktbl' || worked === 'ptbl')
     marks.push({
       d: path('M', top - 0.26, 0.08, 'L', top + 0.26, 0.2, 'M', bottom - 0.26, 0.8, 'L', bottom + 0.26, 0.92),
@@ -63,7 +68,7 @@ function bandMarks({ bottom, top, worked }: Band): Shape[] {
   return marks;
 }
 
-function drawBands(bands: readonly Band[], fill: Ink, over: boolean): Shape[] {
+function drawBands(bands: readonly Band[], fill: Ink, over: boolean, plain: PlainSchool): Shape[] {
   const cords = bands.filter(knitBand);
   const strands = bands.filter((b) => !knitBand(b));
   const halo = (b: Band): Shape =>
@@ -75,7 +80,7 @@ function drawBands(bands: readonly Band[], fill: Ink, over: boolean): Shape[] {
     ...strands.map((b): Shape => ({ d: bandLine(b), stroke: 'strand', width: STRAND })),
     ...cords.map((b): Shape => ({ d: bandPath(b), fill })),
     ...cords.map((b): Shape => ({ d: bandEdges(b), stroke: 'outline', width: OUTLINE })),
-    ...bands.flatMap(bandMarks),
+    ...bands.flatMap((b) => bandMarks(b, plain)),
   ];
 }
 
@@ -83,7 +88,7 @@ function drawBands(bands: readonly Band[], fill: Ink, over: boolean): Shape[] {
  * A crossing as cords, one row high. What lies deepest comes first: the centre, then the back group, then the
  * front group in one smooth S with a casing that interrupts what passes under it.
  */
-export function drawCrossing(c: Crossing): Shape[] {
+export function drawCrossing(c: Crossing, plain: PlainSchool = 'empty'): Shape[] {
   const n = crossingSize(c);
   const order = crossingOrder(c);
   const left = c.lean === 'left';
@@ -99,9 +104,9 @@ export function drawCrossing(c: Crossing): Shape[] {
     bands[group].push({ bottom: n - from - 0.5, top: n - to - 0.5, worked: before[from]! });
   });
   return [
-    ...drawBands(bands.centre, 'under', false),
-    ...drawBands(bands.back, 'under', m > 0),
-    ...drawBands(bands.front, c.lean, true),
+    ...drawBands(bands.centre, 'under', false, plain),
+    ...drawBands(bands.back, 'under', m > 0, plain),
+    ...drawBands(bands.front, c.lean, true, plain),
   ];
 }
 

@@ -17,6 +17,9 @@ export interface Shape {
   width?: number;
 }
 
+/** The two schools of plain cells: knit empty and purl a dot, or knit an upright bar and purl a level one. */
+export type PlainSchool = 'empty' | 'bars';
+
 const round = (n: number) => Math.round(n * 1000) / 1000;
 
 /** Path text from commands and numbers, rounded to a thousandth of a cell. */

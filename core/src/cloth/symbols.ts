@@ -1,10 +1,7 @@
 import type { OwnMark } from '../stitches/book.js';
 import { isCrossing, kindOf, stitchId, type Stitch, type StitchBook } from '../stitches/book.js';
 import { drawCrossing } from './cords.js';
-import { circle, path, type Shape } from './shape.js';
-
-/** The two schools of plain cells: knit empty and purl a dot, or knit an upright bar and purl a level one. */
-export type PlainSchool = 'empty' | 'bars';
+import { circle, path, type PlainSchool, type Shape } from './shape.js';
 
 const LINE = 0.095;
 const line = (...parts: (string | number)[]): Shape => ({ d: path(...parts), stroke: 'mark', width: LINE });
@@ -139,7 +136,7 @@ export function drawStitch(stitch: Stitch, plain: PlainSchool, book: StitchBook)
   let shapes = drawn.get(key);
   if (!shapes) {
     shapes = isCrossing(stitch)
-      ? drawCrossing(stitch)
+      ? drawCrossing(stitch, plain)
       : (plainShapes(stitch, plain) ?? SYMBOLS[stitch]?.() ?? OWN.cross());
     drawn.set(key, shapes);
   }

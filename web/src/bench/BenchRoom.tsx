@@ -19,7 +19,7 @@ import {
 } from '@cordelina/core';
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { bench, type Cell } from '../store/bench.js';
-import { edit } from '../store/editing.js';
+import { edit, editHead } from '../store/editing.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
 import { INKS } from '../ui/inks.js';
 import type { Manner } from '../ui/paint.js';
@@ -221,6 +221,14 @@ export function BenchRoom() {
           onSetup={() => setSetup(true)}
           onRopes={() => setRopes(true)}
           onHelp={() => setHelp(true)}
+          plain={settings.plain}
+          onPlain={() =>
+            dispatch(
+              editHead('plain cells', {
+                settings: { ...settings, plain: settings.plain === 'empty' ? 'bars' : 'empty' },
+              }),
+            )
+          }
         />
         <main className="relative flex min-h-0 flex-1">
           <div ref={paneRef} className="relative min-w-0 flex-[1.7]">

@@ -1,4 +1,13 @@
-import { bookOf, indexAt, sideOf, spanOf, type Chart, type Stitch } from '@cordelina/core';
+import {
+  bookOf,
+  drawStitch,
+  indexAt,
+  rowFacts,
+  sideOf,
+  spanOf,
+  type Chart,
+  type Stitch,
+} from '@cordelina/core';
 import {
   useEffect,
   useLayoutEffect,
@@ -11,9 +20,10 @@ import { bench, selectionOf, type Cell } from '../store/bench.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
 import { TOKENS } from '../ui/inks.js';
 import { paintChart, paintShapes, type Manner } from '../ui/paint.js';
-import { drawStitch } from '@cordelina/core';
 import {
   cellAt,
+  cellsBox,
+  cellsPane,
   contentSize,
   GUTTER,
   onChart,
@@ -63,9 +73,15 @@ export function ChartPane(props: Props) {
   useLayoutEffect(() => {
     const ctx = fitted(over.current, layout);
     if (!ctx) return;
+    const { x, y, width, height } = cellsPane(layout);
+    ctx.save();
+    ctx.beginPath();
+    ctx.rect(x - 1, y, width + 2, height + 2);
+    ctx.clip();
     paintMarks(ctx, layout, marked);
     paintCursor(ctx, chart, layout, { cursor, anchor });
     if (hand && hover && onChart(layout, hover)) paintGhost(ctx, chart, layout, manner, hand, hover);
+    ctx.restore();
   }, [chart, layout, manner, cursor, anchor, hand, hover, marked]);
 
   // The cursor is kept in view.
@@ -212,14 +228,12 @@ function paintNumbers(
 }
 
 function paintMarks(ctx: CanvasRenderingContext2D, layout: Layout, marked: Props['marked']): void {
-  const { x } = origin(layout);
-  const { cell, columns } = layout;
   for (const { row, from, to, tone } of marked) {
-    const left = x + (columns - to) * cell;
+    const { x, y, width, height } = cellsBox(layout, row, from, to);
     ctx.strokeStyle = tone === 'error' ? TOKENS.madder : TOKENS.weld;
     ctx.lineWidth = 1.5;
     ctx.setLineDash(tone === 'error' ? [] : [4, 3]);
-    ctx.strokeRect(left + 0.75, rowTop(layout, row) + 0.75, (to - from + 1) * cell - 1.5, cell - 1.5);
+    ctx.strokeRect(x + 0.75, y + 0.75, width - 1.5, height - 1.5);
   }
   ctx.setLineDash([]);
 }
@@ -230,39 +244,35 @@ function paintCursor(
   layout: Layout,
   place: { cursor: Cell; anchor: Cell | null },
 ): void {
-  const { x } = origin(layout);
-  const { cell, columns } = layout;
-  const { columns: cols, rows } = selectionOf(place);
-  const left = x + (columns - 1 - cols.to) * cell;
-  const top = rowTop(layout, rows.to);
-  const width = (cols.to - cols.from + 1) * cell;
-  const height = (rows.to - rows.from + 1) * cell;
   if (place.anchor) {
+    const { columns, rows } = selectionOf(place);
+    const { x, y, width } = cellsBox(layout, rows.to, columns.from, columns.to);
+    const height = (rows.to - rows.from + 1) * layout.cell;
     ctx.fillStyle = 'rgb(43 88 118 / 0.12)';
-    ctx.fillRect(left, top, width, height);
+    ctx.fillRect(x, y, width, height);
     ctx.strokeStyle = TOKENS.woad;
     ctx.lineWidth = 1.5;
-    ctx.strokeRect(left, top, width, height);
+    ctx.strokeRect(x, y, width, height);
   }
-  const book = bookOf(chart);
-  const row = chart.rows[place.cursor.row];
+  const { row: r, column } = place.cursor;
+  const row = chart.rows[r];
   if (!row) return;
-  const at = rowTop(layout, place.cursor.row);
-  const cursorLeft = x + (columns - 1 - place.cursor.column) * cell;
   // The whole row is lined out, so that the eye finds its words.
+  const line = cellsBox(layout, r, 0, layout.columns - 1);
   ctx.fillStyle = 'rgb(35 31 26 / 0.05)';
-  ctx.fillRect(x, at, columns * cell, cell);
+  ctx.fillRect(line.x, line.y, line.width, line.height);
+  const here = cellsBox(layout, r, column);
   ctx.strokeStyle = TOKENS.peat;
   ctx.lineWidth = 2.25;
-  ctx.strokeRect(cursorLeft + 0.5, at + 0.5, cell - 1, cell - 1);
-  const i = indexAt(row, place.cursor.column, book);
-  const stitch = i < 0 ? undefined : row[i];
-  if (stitch === undefined || spanOf(stitch, book) === 1) return;
-  const span = spanOf(stitch, book);
-  let start = 0;
-  for (let k = 0; k < i; k++) start += spanOf(row[k]!, book);
+  ctx.strokeRect(here.x + 0.5, here.y + 0.5, here.width - 1, here.height - 1);
+  const book = bookOf(chart);
+  const i = indexAt(row, column, book);
+  const span = i < 0 ? 1 : spanOf(row[i]!, book);
+  if (span === 1) return;
+  const start = rowFacts(row, book).starts[i]!;
+  const whole = cellsBox(layout, r, start, start + span - 1);
   ctx.lineWidth = 1;
-  ctx.strokeRect(x + (columns - start - span) * cell + 1, at + 1, span * cell - 2, cell - 2);
+  ctx.strokeRect(whole.x + 1, whole.y + 1, whole.width - 2, whole.height - 2);
 }
 
 /** The stitch in hand, shown where a click would set it. */
@@ -277,20 +287,17 @@ function paintGhost(
   const book = bookOf(chart);
   const span = spanOf(hand, book);
   const fits = hover.column + span <= chart.width;
-  const { x } = origin(layout);
-  const { cell, columns } = layout;
-  const left = x + (columns - hover.column - span) * cell;
-  const top = rowTop(layout, hover.row);
+  const { x, y, width, height } = cellsBox(layout, hover.row, hover.column, hover.column + span - 1);
   ctx.save();
   ctx.globalAlpha = 0.85;
   ctx.fillStyle = manner.inks.casing;
-  ctx.fillRect(left, top, span * cell, cell);
-  ctx.translate(left, top);
-  paintShapes(ctx, drawStitch(hand, manner.plain, book), cell, manner.inks);
+  ctx.fillRect(x, y, width, height);
+  ctx.translate(x, y);
+  paintShapes(ctx, drawStitch(hand, manner.plain, book), layout.cell, manner.inks);
   ctx.restore();
   ctx.strokeStyle = fits ? TOKENS.woad : TOKENS.madder;
   ctx.lineWidth = 1.5;
   ctx.setLineDash(fits ? [] : [3, 2]);
-  ctx.strokeRect(left, top, span * cell, cell);
+  ctx.strokeRect(x, y, width, height);
   ctx.setLineDash([]);
 }

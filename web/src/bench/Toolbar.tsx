@@ -1,4 +1,4 @@
-import type { Chart } from '@cordelina/core';
+import type { Chart, PlainSchool } from '@cordelina/core';
 import {
   ClipboardPaste,
   Copy,
@@ -7,6 +7,8 @@ import {
   MousePointer2,
   Redo2,
   Repeat,
+  SquareDot,
+  SquareMinus,
   Undo2,
   ZoomIn,
   ZoomOut,
@@ -36,6 +38,8 @@ export function Toolbar({
   onSetup,
   onRopes,
   onHelp,
+  plain,
+  onPlain,
 }: {
   chart: Chart;
   commands: ChartCommands;
@@ -45,6 +49,8 @@ export function Toolbar({
   onSetup: () => void;
   onRopes: () => void;
   onHelp: () => void;
+  plain: PlainSchool;
+  onPlain: () => void;
 }) {
   const canUndo = useAppSelector((s) => s.bench.done.length > 0);
   const canRedo = useAppSelector((s) => s.bench.undone.length > 0);
@@ -110,6 +116,16 @@ export function Toolbar({
         closed ropes
       </button>
       <span className="ml-auto" />
+      <IconButton
+        name={
+          plain === 'empty'
+            ? 'Knit empty, purl a dot: change to bars'
+            : 'Knit and purl as bars: change to empty and dot'
+        }
+        onClick={onPlain}
+      >
+        {plain === 'empty' ? <SquareDot size={17} /> : <SquareMinus size={17} />}
+      </IconButton>
       <IconButton name="Smaller" keys="−" onClick={() => onZoom(-2)}>
         <ZoomOut size={17} />
       </IconButton>

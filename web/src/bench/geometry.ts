@@ -40,6 +40,23 @@ export function rowTop(layout: Layout, row: number): number {
   return origin(layout).y + (layout.rows - 1 - row) * layout.cell;
 }
 
+/** The box of a run of cells in a row, both columns included. */
+export function cellsBox(
+  layout: Layout,
+  row: number,
+  from: number,
+  to = from,
+): { x: number; y: number; width: number; height: number } {
+  const { columns, cell } = layout;
+  const x = origin(layout).x + (columns - 1 - to) * cell;
+  return { x, y: rowTop(layout, row), width: (to - from + 1) * cell, height: cell };
+}
+
+/** The part of the pane where cells may show: inside the gutters that hold the numbers. */
+export function cellsPane({ pane }: Layout): { x: number; y: number; width: number; height: number } {
+  return { x: GUTTER.side, y: 0, width: pane.width - 2 * GUTTER.side, height: pane.height - GUTTER.foot };
+}
+
 /** The cell under a point of the pane, which may lie outside the chart. */
 export function cellAt(layout: Layout, x: number, y: number): Cell {
   const at = origin(layout);

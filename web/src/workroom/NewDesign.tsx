@@ -1,4 +1,13 @@
-import { readPattern, startChart, startDesign, type Chart, type Problem } from '@cordelina/core';
+import {
+  readPattern,
+  SCHOOL_NOTES,
+  SCHOOLS,
+  type School,
+  startChart,
+  startDesign,
+  type Chart,
+  type Problem,
+} from '@cordelina/core';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { Tabs } from 'radix-ui';
 import { useState } from 'react';
@@ -112,11 +121,12 @@ function FromWords({ onMake }: { onMake: Make }) {
   const [title, setTitle] = useState('');
   const [text, setText] = useState('');
   const [construction, setConstruction] = useState<'flat' | 'round'>('flat');
+  const [school, setSchool] = useState<School | ''>('');
   const [problems, setProblems] = useState<Problem[]>([]);
   const read = () => {
     if (!title.trim())
       return setProblems([{ id: 'no-title', level: 'error', message: 'A design needs a title.' }]);
-    const result = readPattern(text, { construction, firstRow: 'RS' });
+    const result = readPattern(text, { construction, firstRow: 'RS', school: school || undefined });
     if (result.problems.length || !result.chart) return setProblems(result.problems);
     void onMake(title.trim().slice(0, 120), result.chart);
   };
@@ -149,7 +159,7 @@ function FromWords({ onMake }: { onMake: Make }) {
         {(props) => (
           <textarea
             {...props}
-            rows={8}
+            rows={7}
             spellCheck={false}
             value={text}
             onChange={(e) => setText(e.target.value)}
@@ -160,6 +170,17 @@ function FromWords({ onMake }: { onMake: Make }) {
           />
         )}
       </Field>
+      <Choose
+        label="Names of crossings in it"
+        value={school}
+        onChange={setSchool}
+        options={[
+          ['', 'ask where a name may mean two things'],
+          ...SCHOOLS.filter((s) => s !== 'spelled').map(
+            (s) => [s, `${SCHOOL_NOTES[s].title}: ${SCHOOL_NOTES[s].example}`] as const,
+          ),
+        ]}
+      />
       {problems.length > 0 && (
         <ul role="alert" className="grid max-h-40 gap-1 overflow-auto text-[14px] text-madder">
           {problems.slice(0, 12).map((p, i) => (
