@@ -29,6 +29,62 @@ describe('reading written rows', () => {
     expect(chart!.rows.map((r) => r.join(''))).to.deep.equal(Array(6).fill('kkpp'));
   });
 
+  // Manners met in printed patterns: common practice, no source.
+  for (const [what, text, rows] of [
+    [
+      'whole rows by one word',
+      'Using the larger needles, cast on 3 sts.\nRow 1: Knit.\nRow 2: Purl all sts.',
+      ['kkk', 'kkk'],
+    ],
+    [
+      'rows numbered with ordinals, the side after the colon',
+      'CO 4\n1st row: (RS) K2, P2.\n2nd row: K2, P2.',
+      ['kkpp', 'kkpp'],
+    ],
+    [
+      'brackets to a place',
+      'Cast on 7.\nRow 1: k1, [p1, k1] to end.\nRow 2: p1, [k1, p1] to last 2 sts, p2.',
+      ['kpkpkpk', 'kkkpkpk'],
+    ],
+    ['a repeat that ends with', 'Cast on 10.\nRow 1: *k2, p2; rep from *, ending with, k2.', ['kkppkkppkk']],
+    ['a full stop before the repeat', 'Cast on 6.\nRow 1: *K1, P1. Repeat from * to end.', ['kpkpkp']],
+    ['a number of times more', 'Cast on 6.\nRow 1: *k1, p1, rep from * 2 more times.', ['kpkpkp']],
+    ['counts without brackets', 'Row 1: k2, yo, k1. 4 sts.\nRow 2: p4 – 4 sts.', ['k k yo k', 'kkkk']],
+    [
+      'slips that do not speak of the yarn',
+      'Cast on 3.\nRow 1: k1, sl 1, k1.\nRow 2: p1, sl1, p1.',
+      ['k slyb k', 'k slyb k'],
+    ],
+  ] as const)
+    it(`takes ${what}`, () => {
+      const { chart, problems } = read(text);
+      expect(problems).to.deep.equal([]);
+      const across = chart!.across;
+      const rowTexts = chart!.rows.map((row) => {
+        const [b, e] = across ? [across.before, chart!.width - across.after] : [0, 0];
+        const times = across?.times ?? 1;
+        const all = across
+          ? [...row.slice(0, b), ...Array(times).fill(row.slice(b, e)).flat(), ...row.slice(e)]
+          : row;
+        return all.join(all.some((s) => String(s).length > 1) ? ' ' : '');
+      });
+      expect(rowTexts).to.deep.equal(rows);
+    });
+
+  it('takes lines that hold for all rows like them, the last row too', () => {
+    const even = read('Round 1: k4.\nRound 2 and all even rounds: p4.\nRound 3: k2, p2.', {
+      construction: 'round',
+    });
+    expect(even.problems).to.deep.equal([]);
+    expect(even.chart!.rows.map((r) => r.join(''))).to.deep.equal(['kkkk', 'pppp', 'kkpp', 'pppp']);
+    const alternate = read('Row 1: k4.\nRow 2 and every alternate row: p4.\nRow 5: k4.\nRow 3: k4.');
+    expect(alternate.chart!.rows).to.have.length(6);
+    const planned = read(
+      'Row 1: k4.\nRow 2 and all WS rows: p4.\nRow 3: k4.\nWork rows 1–4 a total of 3 times.',
+    );
+    expect(planned.chart!.up).to.deep.equal({ setup: 0, closing: 0, times: 3 });
+  });
+
   it('finds the smallest cast-on when none is stated', () => {
     const { chart } = read('Row 1: k1, *p2, k3; rep from * to last 3 sts, p2, k1.');
     expect(chart!.across).to.deep.equal({ before: 1, after: 3, times: 1, least: 1 });

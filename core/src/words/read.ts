@@ -8,7 +8,7 @@ import { assemble, type ReadOptions } from './reader/assemble.js';
 import { definedCrossings } from './reader/define.js';
 import type { ItemNode } from './reader/language.js';
 import { stitchesNamed, WordProblem, type Lexicon } from './reader/lexicon.js';
-import { bodyFor, nodeFor, readLines, type PatternLines, type Problem } from './reader/lines.js';
+import { bodyFor, heightOf, nodeFor, readLines, type PatternLines, type Problem } from './reader/lines.js';
 import { RowProblem, workWords, type WorkedRow } from './reader/work.js';
 import { readsLeftwards } from './vocabulary.js';
 
@@ -155,7 +155,7 @@ export function readPattern(
   const { defined, problems: keyProblems } = definedCrossings(lines, 'right');
   const lexicon: Lexicon = { school: options.school, hand: 'right', book: stitchBook(), defined };
   const problems = [...lines.problems, ...keyProblems];
-  const height = Math.max(0, ...lines.rows.keys());
+  const height = lines.rows.size ? heightOf(lines, (row) => sideOf(options, row - 1)) : 0;
   if (!height) {
     if (!problems.length)
       problems.push({

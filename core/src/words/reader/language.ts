@@ -13,7 +13,7 @@ export interface SpelledNode {
 
 /** What stands in a written row. */
 export type ItemNode =
-  | { type: 'star'; items: ItemNode[]; until: { last: number } | { more: number } }
+  | { type: 'star'; items: ItemNode[]; until: { last: number } | { more: number } | { tail: true } }
   | { type: 'group'; items: ItemNode[]; times: number }
   | { type: 'rest'; word: 'k' | 'p'; last: number }
   | SpelledNode
@@ -25,8 +25,11 @@ export type BodyNode =
 export interface RowNode {
   kind: 'row' | 'round';
   numbers: number[];
-  /** "and all WS rows": the line also holds for every row of that side not written elsewhere. */
-  rest: Side | null;
+  /**
+   * "and all WS rows", "and all even rounds": the line also holds for those not written elsewhere. A parity of
+   * null is that of the row itself ("and every alternate row").
+   */
+  rest: { side: Side } | { parity: 0 | 1 | null } | null;
   side: Side | null;
   body: BodyNode;
   count: number | null;

@@ -69,6 +69,9 @@ function plainStitch(word: string, side: Side, lexicon: Lexicon): { id: string; 
   const ids = idsBySide(lexicon.book)[side];
   const text = SYNONYMS.reduce((t, [from, to]) => t.replace(from, to), word.toLowerCase());
   const whole = ids.get(text);
+  // A slip is purlwise, its float on the wrong side, unless it says otherwise.
+  const slip = /^sl (\d+)$/.exec(text);
+  if (slip) return { id: 'slyb', n: Number(slip[1]) };
   if (whole) return { id: whole, n: 1 };
   const withCount = /^(\D*?)(\d+)(\D*)$/.exec(text);
   const id = withCount && ids.get(`${withCount[1]}#${withCount[3]}`);

@@ -21,16 +21,16 @@ export interface Problem {
 /** A pattern's text taken apart: its rows by number, its key, and what it says of its size. */
 export interface PatternLines {
   rows: Map<number, RowNode>;
-  /** Lines that hold for every other row of a side. */
-  rest: Map<Side, RowNode>;
+  /** Lines that also hold for rows not written elsewhere. */
+  rest: { holds: (row: number, side: Side) => boolean; node: RowNode }[];
   definitions: DefinitionNode[];
   castOn: number | null;
   plan: { from: number; to: number; times: number }[] | null;
   problems: Problem[];
 }
 
-const ROW_LINE = /^\s*(?:rows?|rounds?|rnds?)\s+\d+/i;
-const CAST_ON_LINE = /^\s*(?:cast\s+on|co)\s+\d/i;
+const ROW_LINE = /^\s*(?:(?:rows?|rounds?|rnds?)\s+\d+|\d+(?:st|nd|rd|th)\s+(?:row|round|rnd)\b)/i;
+const CAST_ON_LINE = /\b(?:cast\s+on|co)\s+\d/i;
 const PLAN_LINE = /^\s*work\s+(?:rows?|rounds?|rnds?)\s+\d/i;
 const KEY_HEAD = /^\s*(?:key|abbreviations|stitch key)\s*:?\s*$/i;
 /** A key line that defines a crossing: its steps slip stitches to a cable needle. */
@@ -53,7 +53,7 @@ function joinLines(text: string): string[] {
 export function readLines(text: string): PatternLines {
   const found: PatternLines = {
     rows: new Map(),
-    rest: new Map(),
+    rest: [],
     definitions: [],
     castOn: null,
     plan: null,
@@ -62,7 +62,7 @@ export function readLines(text: string): PatternLines {
   for (const line of joinLines(text)) {
     try {
       if (ROW_LINE.test(line)) takeRow(parseRow(line), found);
-      else if (CAST_ON_LINE.test(line)) found.castOn ??= parseCastOn(line);
+      else if (CAST_ON_LINE.test(line)) found.castOn ??= parseCastOn(line.slice(line.search(CAST_ON_LINE)));
       else if (PLAN_LINE.test(line)) found.plan ??= parsePlan(line);
       else if (DEFINITION_LINE.test(line)) found.definitions.push(parseDefinition(line));
     } catch (error) {
@@ -93,12 +93,18 @@ function takeRow(node: RowNode, found: PatternLines): void {
     }
     found.rows.set(n, node);
   }
-  if (node.rest) found.rest.set(node.rest, node);
+  const { rest } = node;
+  if (!rest) return;
+  if ('side' in rest) found.rest.push({ holds: (_row, side) => side === rest.side, node });
+  else {
+    const parity = rest.parity ?? node.numbers[0]! % 2;
+    found.rest.push({ holds: (row) => row % 2 === parity, node });
+  }
 }
 
-/** The node that holds for a row: its own line, or the one for all rows of its side. */
+/** The node that holds for a row: its own line, or one that holds for all rows like it. */
 export function nodeFor(lines: PatternLines, row: number, side: Side): RowNode | undefined {
-  return lines.rows.get(row) ?? lines.rest.get(side);
+  return lines.rows.get(row) ?? lines.rest.find((r) => r.holds(row, side))?.node;
 }
 
 /** The body a row works, following "as row n" to where it is written; null when that leads nowhere. */
@@ -113,7 +119,16 @@ export function bodyFor(
     const target = node.body.row;
     if (seen.has(target)) return null;
     seen.add(target);
-    node = lines.rows.get(target) ?? lines.rest.get(side);
+    node = nodeFor(lines, target, side);
   }
   return node ? (node.body as Exclude<BodyNode, { type: 'as' }>) : null;
+}
+
+/** How many rows the pattern has: those written, those planned, and a last one that a shared line stands for. */
+export function heightOf({ rows, rest, plan }: PatternLines, sideOfRow: (row: number) => Side): number {
+  const written = Math.max(0, ...rows.keys());
+  const planned = Math.max(written, ...(plan ?? []).map((p) => p.to));
+  const next = written + 1;
+  const shared = written % 2 === 1 && rest.some((r) => r.holds(next, sideOfRow(next)));
+  return shared ? Math.max(planned, next) : planned;
 }

@@ -86,8 +86,20 @@ function workItems(items: readonly ItemNode[], hands: Hands): void {
   }
 }
 
-function workStar(star: Extract<ItemNode, { type: 'star' }>, hands: Hands): number {
-  const { until } = star;
+/** Loops that items take, worked on a needle that is long enough for anything. */
+function takesOfItems(items: readonly ItemNode[], { side, lexicon }: Hands): number {
+  const trial = new Hands(Array<Face>(MOST_STITCHES).fill('knit'), side, lexicon);
+  workItems(items, trial);
+  return trial.taken;
+}
+
+/** Works a star; `tail` are the items after it, which decide where "ending with" stops. */
+function workStar(
+  star: Extract<ItemNode, { type: 'star' }>,
+  tail: readonly ItemNode[],
+  hands: Hands,
+): number {
+  const until = 'tail' in star.until ? { last: takesOfItems(tail, hands) } : star.until;
   if ('more' in until) {
     for (let i = 0; i <= until.more; i++) workItems(star.items, hands);
     return until.more + 1;
@@ -95,7 +107,7 @@ function workStar(star: Extract<ItemNode, { type: 'star' }>, hands: Hands): numb
   let passes = 0;
   while (hands.left > until.last || passes === 0) {
     const before = hands.left;
-    if (passes === 0 && before <= until.last && takesAny(star.items, hands))
+    if (passes === 0 && before <= until.last && takesOfItems(star.items, hands) > 0)
       throw new RowProblem(
         'repeat-uneven',
         `has ${sts(before)} left before the repeat begins, but ${sts(until.last)} must stay for the end.`,
@@ -130,12 +142,6 @@ function workPass(items: readonly ItemNode[], hands: Hands, passes: number): voi
   }
 }
 
-function takesAny(items: readonly ItemNode[], hands: Hands): boolean {
-  const trial = new Hands(Array<Face>(MOST_STITCHES).fill('knit'), hands.side, hands.lexicon);
-  workItems(items, trial);
-  return trial.taken > 0;
-}
-
 /**
  * Works a written row over the live loops `below` (from the right, as the RS looks).
  *
@@ -156,9 +162,10 @@ export function workWords(
   else {
     workItems(body.items.slice(0, at), hands);
     const head = hands.done.length;
-    const passes = workStar(body.items[at] as Extract<ItemNode, { type: 'star' }>, hands);
+    const tail = body.items.slice(at + 1);
+    const passes = workStar(body.items[at] as Extract<ItemNode, { type: 'star' }>, tail, hands);
     const end = hands.done.length;
-    workItems(body.items.slice(at + 1), hands);
+    workItems(tail, hands);
     const length = (end - head) / passes;
     star = {
       head: hands.done.slice(0, head),
