@@ -21,7 +21,12 @@ interface Attempt {
 }
 
 const MOST_REPEATS_TRIED = 60;
+/** Stitches worked in looking for a cast-on, at most: a pattern that never comes out must not take for ever. */
+const MOST_WORKED = 3_000_000;
 const LONGEST_CAST_ON = LIMITS.columns * 4;
+
+/** So many problems are told; a text with more is not a pattern yet. */
+const MOST_PROBLEMS = 60;
 
 /** Works every row of the text on a needle of `castOn` loops. */
 function attempt(
@@ -34,6 +39,7 @@ function attempt(
   let needle: readonly Face[] = Array<Face>(castOn).fill('knit');
   const problems: Problem[] = [];
   const rows = Array.from({ length: height }, (_, r): WorkedRow | null => {
+    if (problems.length >= MOST_PROBLEMS) return null;
     const side = sideOf(options, r);
     const problem = (id: string, message: string) =>
       problems.push({ id, level: 'error', row: r + 1, message });
@@ -180,7 +186,10 @@ export function readPattern(
   if (asked.length) return { chart: null, problems: [...problems, ...asked] };
   const tries = castOns(lines, options, lexicon);
   let best: { castOn: number; attempt: Attempt } | null = null;
+  let worked = 0;
   for (const castOn of tries) {
+    worked += castOn * height;
+    if (best && worked > MOST_WORKED) break;
     const tried = attempt(lines, height, castOn, options, lexicon);
     if (!best || tried.problems.length < best.attempt.problems.length) best = { castOn, attempt: tried };
     if (!tried.problems.length) break;

@@ -17,7 +17,7 @@ import {
 import { z } from 'zod';
 import { ApiError, parsed } from '../errors.js';
 
-const MOST_CELLS = 2_000_000;
+const MOST_CELLS = 1_500_000;
 const LONGEST_TEXT = 400_000;
 
 const ReadRequest = z.strictObject({

@@ -24,14 +24,14 @@ export const PRINT_INKS: Inks = { ...INKS, casing: '#ffffff', rope: '#f6f4ee' };
  * colour-blind eyes tell them apart, and each comes with a mark.
  */
 export const PALETTE: readonly { name: string; colour: string; mark: string }[] = [
-  { name: 'heather', colour: '#c9b3d1', mark: 'a' },
-  { name: 'moss', colour: '#9fb37a', mark: 'b' },
-  { name: 'gorse', colour: '#f0d968', mark: 'c' },
-  { name: 'rowan', colour: '#d98a6a', mark: 'd' },
-  { name: 'loch', colour: '#5f93b8', mark: 'e' },
-  { name: 'bracken', colour: '#a8763e', mark: 'f' },
-  { name: 'mist', colour: '#dfe6e6', mark: 'g' },
-  { name: 'stone', colour: '#8b8f92', mark: 'h' },
+  { name: 'heather', colour: '#cdb8d4', mark: 'a' },
+  { name: 'moss', colour: '#a0b47b', mark: 'b' },
+  { name: 'gorse', colour: '#eed452', mark: 'c' },
+  { name: 'rowan', colour: '#d88665', mark: 'd' },
+  { name: 'loch', colour: '#5a90b6', mark: 'e' },
+  { name: 'bracken', colour: '#a1713b', mark: 'f' },
+  { name: 'mist', colour: '#e2e8e8', mark: 'g' },
+  { name: 'stone', colour: '#696d6f', mark: 'h' },
 ];
 
 /** The page's own tokens, for canvases. */

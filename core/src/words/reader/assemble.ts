@@ -1,7 +1,7 @@
 import { setAcross } from '../../chart/edits.js';
 import { layoutRows } from '../../chart/layout.js';
 import { sideOf } from '../../chart/rows.js';
-import type { Chart, School } from '../../chart/schema.js';
+import { LIMITS, type Chart, type School } from '../../chart/schema.js';
 import { startChart } from '../../chart/start.js';
 import { workStitches } from '../../needle/needle.js';
 import { spanOf, stitchId, takesOf, type Stitch, type StitchBook } from '../../stitches/book.js';
@@ -58,6 +58,15 @@ function findFrame(rows: readonly string[][], repeat: number, written: number): 
 const gcd = (a: number, b: number): number => (b ? gcd(b, a % b) : a);
 const lcm = (a: number, b: number) => (a / gcd(a, b)) * b;
 
+/** The period all stars share; 0 when it would be wider than a chart, so that nothing repeats. */
+function sharedPeriod(rows: readonly WorkedRow[], book: StitchBook): number {
+  const bodies = rows.flatMap((w) =>
+    w.star ? [w.star.body.reduce((sum, s) => sum + takesOf(s, book), 0)] : [],
+  );
+  const period = bodies.length ? bodies.reduce(lcm) : 0;
+  return period <= LIMITS.columns ? period : 0;
+}
+
 const fromRight = (stitches: readonly Stitch[], side: Side, lexicon: Lexicon) =>
   readsLeftwards(side, lexicon.hand) ? [...stitches] : [...stitches].reverse();
 
@@ -72,10 +81,7 @@ function steadyChart(
   const { book } = lexicon;
   const stitches = (rows: readonly WorkedRow[]) =>
     rows.map((w, r) => fromRight(w.stitches, sideOf(options, r), lexicon));
-  const bodies = worked.flatMap((w) =>
-    w.star ? [w.star.body.reduce((sum, s) => sum + takesOf(s, book), 0)] : [],
-  );
-  const period = bodies.length ? bodies.reduce(lcm) : 0;
+  const period = sharedPeriod(worked, book);
   const frame = period
     ? findFrame(
         stitches(wide).map((row) => cellsOf(row, book)),
@@ -200,8 +206,8 @@ export function assemble(
   );
   if (whole.length < rows.length) return gridOf(seen, castOn, options);
   if (whole.every((w) => w.stitches.every((s) => takesOf(s, book) === spanOf(s, book)))) {
-    const bodies = whole.map((w) => (w.star ? w.star.body.reduce((sum, s) => sum + takesOf(s, book), 0) : 1));
-    const wide = at(castOn + PASSES_MORE * bodies.reduce(lcm)).filter((w) => w !== null);
+    const period = sharedPeriod(whole, book);
+    const wide = period ? at(castOn + PASSES_MORE * period).filter((w) => w !== null) : whole;
     return steadyChart(whole, wide.length === whole.length ? wide : whole, castOn, options, lexicon);
   }
   const changing = changingChart(whole, options, lexicon);

@@ -111,8 +111,23 @@ export function crossingOfMoves(moves: readonly WrittenMove[], side: Side, hand:
   return hand === 'left-same-fabric' ? mirrorCrossing(made) : made;
 }
 
-/** The stitches, as the RS shows them, that one word names. */
-export function stitchesNamed(word: string, side: Side, lexicon: Lexicon): Stitch[] {
+const meanings = new WeakMap<Lexicon, Map<string, readonly Stitch[]>>();
+
+/**
+ * The stitches, as the RS shows them, that one word names; looked up once for each word and side.
+ *
+ * @throws WordProblem when it names none, or may name more than one
+ */
+export function stitchesNamed(word: string, side: Side, lexicon: Lexicon): readonly Stitch[] {
+  let known = meanings.get(lexicon);
+  if (!known) meanings.set(lexicon, (known = new Map()));
+  const key = `${side}:${word}`;
+  let found = known.get(key);
+  if (!found) known.set(key, (found = lookUp(word, side, lexicon)));
+  return found;
+}
+
+function lookUp(word: string, side: Side, lexicon: Lexicon): Stitch[] {
   const defined = lexicon.defined.get(word.toLowerCase());
   if (defined) return [defined];
   const plain = plainStitch(word, side, lexicon);
@@ -120,9 +135,9 @@ export function stitchesNamed(word: string, side: Side, lexicon: Lexicon): Stitc
     const id = lexicon.hand === 'left-same-fabric' ? kindOf(plain.id, lexicon.book).mirror : plain.id;
     return Array<Stitch>(Math.min(plain.n, 5000)).fill(id);
   }
-  const meanings = crossingsNamed(word, lexicon.school);
-  if (meanings.length === 1) {
-    const [only] = meanings as [Crossing];
+  const crossings = crossingsNamed(word, lexicon.school);
+  if (crossings.length === 1) {
+    const [only] = crossings as [Crossing];
     if (isOrderDependent(word, only) && !lexicon.school)
       throw new WordProblem(
         'ambiguous-name',
@@ -130,8 +145,8 @@ export function stitchesNamed(word: string, side: Side, lexicon: Lexicon): Stitc
       );
     return [only];
   }
-  if (meanings.length > 1) {
-    const ways = [...new Set(meanings.map((c) => `${c.front.length}/${c.back.length}`))].join(', ');
+  if (crossings.length > 1) {
+    const ways = [...new Set(crossings.map((c) => `${c.front.length}/${c.back.length}`))].join(', ');
     if (!ways.includes(','))
       throw new WordProblem(
         'ambiguous-name',

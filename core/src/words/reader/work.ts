@@ -21,7 +21,8 @@ export interface WorkedRow {
   star?: { head: Stitch[]; body: Stitch[]; passes: number; tail: Stitch[] };
 }
 
-const MOST_STITCHES = 200_000;
+/** A needle long enough for one pass of anything a row may say. */
+const LONG_NEEDLE = 10_000;
 
 const sts = (n: number) => `${n} ${n === 1 ? 'stitch' : 'stitches'}`;
 
@@ -47,13 +48,15 @@ class Hands {
         'row-overruns',
         `works more than the ${sts(this.live.length)} on the needle: at "${word}" only ${this.left} ${this.left === 1 ? 'is' : 'are'} left.`,
       );
-    if (this.done.length > MOST_STITCHES) throw new RowProblem('row-too-long', 'is too long to work.');
+    // Stitches that take nothing could go on for ever: no row wins so many loops.
+    if (this.done.length > 4 * this.live.length + 1000)
+      throw new RowProblem('row-too-long', 'makes more stitches than any needle holds.');
     this.taken += takes;
     this.done.push(stitch);
   }
 }
 
-function word(node: Extract<ItemNode, { type: 'word' | 'spelled' }>, hands: Hands): Stitch[] {
+function word(node: Extract<ItemNode, { type: 'word' | 'spelled' }>, hands: Hands): readonly Stitch[] {
   const { side, lexicon } = hands;
   if (node.type === 'spelled') return [crossingOfMoves(node.moves, side, lexicon.hand)];
   if (!node.spelled) return stitchesNamed(node.word, side, lexicon);
@@ -88,7 +91,7 @@ function workItems(items: readonly ItemNode[], hands: Hands): void {
 
 /** Loops that items take, worked on a needle that is long enough for anything. */
 function takesOfItems(items: readonly ItemNode[], { side, lexicon }: Hands): number {
-  const trial = new Hands(Array<Face>(MOST_STITCHES).fill('knit'), side, lexicon);
+  const trial = new Hands(Array<Face>(LONG_NEEDLE).fill('knit'), side, lexicon);
   workItems(items, trial);
   return trial.taken;
 }
