@@ -1,3 +1,4 @@
+import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import { chart, cursor, keys, newDesign, saved, type, wordsOf } from './helpers.js';
 
@@ -152,3 +153,45 @@ test('words for other hands and manners', async ({ page }) => {
   await page.getByLabel('Knitter', { exact: true }).selectOption('right');
   await saved(page);
 });
+
+test('plain cells change their school on the bench, and the change is undone like any other', async ({
+  page,
+}) => {
+  await newDesign(page, 'Schools', 6, 2);
+  await page.getByRole('button', { name: /^Knit empty, purl a dot/ }).click();
+  await expect(page.getByRole('button', { name: /^Knit and purl as bars/ })).toBeVisible();
+  await saved(page);
+  await page.reload();
+  await expect(page.getByRole('button', { name: /^Knit and purl as bars/ })).toBeVisible();
+  await page.getByRole('button', { name: /^Knit and purl as bars/ }).click();
+  await keys(page, 'Control+z');
+  await expect(page.getByRole('button', { name: /^Knit and purl as bars/ })).toBeVisible();
+});
+
+for (const [what, open] of [
+  ['all stitches', (page: Page) => page.getByRole('button', { name: 'All stitches' }).click()],
+  ['closed ropes', (page: Page) => page.getByRole('button', { name: 'closed ropes' }).click()],
+  ['the repeat', (page: Page) => page.getByRole('button', { name: /no repeat set/ }).click()],
+  ['the keys', (page: Page) => page.getByRole('button', { name: 'Keys' }).click()],
+  [
+    'a stitch’s card',
+    (page: Page) =>
+      page
+        .getByRole('button', { name: /^More for/ })
+        .first()
+        .click(),
+  ],
+] as const)
+  test(`${what} can be used by everyone`, async ({ page }) => {
+    await page.goto('/');
+    await page.getByRole('link', { name: 'Two Springs bottle cover' }).click();
+    await expect(chart(page)).toBeVisible();
+    await open(page);
+    await page.waitForTimeout(400);
+    const { violations } = await new AxeBuilder({ page })
+      .withTags(['wcag2a', 'wcag2aa', 'wcag21aa'])
+      .analyze();
+    expect(violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
+    await page.keyboard.press('Escape');
+    await expect(chart(page)).toBeVisible();
+  });

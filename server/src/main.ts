@@ -1,3 +1,4 @@
+import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
@@ -25,6 +26,7 @@ function giveUp(message: string): never {
 if (!Number.isInteger(port) || port < 0 || port > 65535)
   giveUp(`PORT must be a port number, not "${process.env.PORT}".`);
 
+if (!existsSync(folder)) console.log(`Laying out a new workroom in ${folder} …`);
 const database = await openDatabase(folder).catch((error: unknown) => {
   if (error instanceof FolderInUse || error instanceof NewerDatabase) giveUp(error.message);
   throw error;

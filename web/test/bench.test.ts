@@ -12,6 +12,7 @@ import {
   cellAt,
   cellsBox,
   cellsPane,
+  chartPaneWidth,
   contentSize,
   fittingCell,
   onChart,
@@ -113,6 +114,12 @@ describe('the geometry of the chart pane', () => {
     expect([after.rows.from, after.columns.from]).to.deep.equal([0, 0]);
     const middle = cellAt(layout, 300, 200);
     expect(scrollTo(layout, middle)).to.deep.equal(layout.scroll);
+  });
+
+  it('gives the words what the chart does not need', () => {
+    expect(chartPaneWidth(10, 20, 1000)).to.equal(360);
+    expect(chartPaneWidth(20, 20, 1000)).to.equal(516);
+    expect(chartPaneWidth(300, 20, 1000)).to.equal(640);
   });
 
   it('fits the width within what reads well', () => {

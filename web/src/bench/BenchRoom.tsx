@@ -27,7 +27,7 @@ import { Builder } from './Builder.js';
 import { ClosedRopesDialog } from './ClosedRopesDialog.js';
 import { ChartPane } from './ChartPane.js';
 import { Findings } from './Findings.js';
-import { fittingCell, ZOOM, type Layout } from './geometry.js';
+import { chartPaneWidth, fittingCell, MOST_CHART, ZOOM, type Layout } from './geometry.js';
 import { InReach, stitchName } from './InReach.js';
 import { NeedleStrip } from './NeedleStrip.js';
 import { OwnStitchDialog } from './OwnStitchDialog.js';
@@ -84,14 +84,21 @@ export function BenchRoom() {
     [settings.school, settings.names],
   );
 
-  const { ref: paneRef, size } = usePaneSize();
+  const { ref: mainRef, size: main } = usePaneSize();
   const scroller = useRef<HTMLDivElement>(null);
   const [scroll, setScroll] = useState({ left: 0, top: 0 });
   const [zoom, setZoom] = useState<number | null>(null);
-  const cell = zoom ?? (size.width ? fittingCell(chart.width, size.width) : 20);
+  const cell = zoom ?? fittingCell(chart.width, MOST_CHART * main.width);
+  const width = chartPaneWidth(chart.width, cell, main.width);
   const layout = useMemo<Layout>(
-    () => ({ columns: chart.width, rows: chart.rows.length, cell, pane: size, scroll }),
-    [chart.width, chart.rows.length, cell, size, scroll],
+    () => ({
+      columns: chart.width,
+      rows: chart.rows.length,
+      cell,
+      pane: { width, height: main.height },
+      scroll,
+    }),
+    [chart.width, chart.rows.length, cell, width, main.height, scroll],
   );
   const onZoom = useCallback(
     (by: number) => setZoom((z) => Math.max(ZOOM.least, Math.min(ZOOM.most, (z ?? cell) + by))),
@@ -103,7 +110,7 @@ export function BenchRoom() {
   );
 
   // A chart is read from its foot.
-  const isLaid = size.height > 0;
+  const isLaid = main.height > 0;
   useEffect(() => {
     if (isLaid && scroller.current) scroller.current.scrollTop = scroller.current.scrollHeight;
   }, [isLaid, design.id]);
@@ -230,8 +237,8 @@ export function BenchRoom() {
             )
           }
         />
-        <main className="relative flex min-h-0 flex-1">
-          <div ref={paneRef} className="relative min-w-0 flex-[1.7]">
+        <main ref={mainRef} className="relative flex min-h-0 flex-1">
+          <div className="relative shrink-0" style={{ width }}>
             {isLaid && (
               <ChartPane
                 chart={chart}

@@ -20,10 +20,10 @@ import type { ChartCommands } from './useChartKeys.js';
 /** What repeats, in a few words. */
 export function repeatSummary({ across, up, width, rows, construction }: Chart): string {
   const parts = [construction === 'round' ? 'in the round' : 'flat'];
-  if (across)
-    parts.push(
-      `${width - across.before - across.after} + ${across.before + across.after} columns, repeat × ${across.times}`,
-    );
+  if (across) {
+    const edges = across.before + across.after;
+    parts.push(`${width - edges}${edges ? ` + ${edges}` : ''} columns, repeat × ${across.times}`);
+  }
   if (up) parts.push(`rows ${up.setup + 1}–${rows.length - up.closing} × ${up.times}`);
   if (!across && !up) parts.push('no repeat set');
   return parts.join(' · ');

@@ -101,3 +101,13 @@ export function fittingCell(columns: number, paneWidth: number): number {
   const fits = Math.floor((paneWidth - 2 * GUTTER.side - 8) / columns);
   return Math.max(16, Math.min(28, fits));
 }
+
+/** The chart is the hero: it may take so much of the sheet's width, and the words have the rest. */
+export const MOST_CHART = 0.64;
+const LEAST_PANE = 360;
+
+/** The width of the chart's pane: what the chart needs with air around it, up to its share of the sheet. */
+export function chartPaneWidth(columns: number, cell: number, sheetWidth: number): number {
+  const needed = columns * cell + 2 * GUTTER.side + 48;
+  return Math.round(Math.min(MOST_CHART * sheetWidth, Math.max(LEAST_PANE, needed)));
+}

@@ -1,3 +1,4 @@
+import { X } from 'lucide-react';
 import { Dialog } from 'radix-ui';
 import type { ReactNode } from 'react';
 
@@ -27,6 +28,12 @@ export function SheetDialog({
         >
           <Dialog.Title className="text-[22px] font-semibold">{title}</Dialog.Title>
           {note && <Dialog.Description className="mt-1 text-slate">{note}</Dialog.Description>}
+          <Dialog.Close
+            aria-label="Close"
+            className="absolute top-4 right-4 grid h-8 w-8 place-items-center rounded-sm hover:bg-wash"
+          >
+            <X size={17} aria-hidden />
+          </Dialog.Close>
           <div className="mt-4">{children}</div>
         </Dialog.Content>
       </Dialog.Portal>
