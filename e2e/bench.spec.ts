@@ -122,6 +122,18 @@ test('a rope by mouse: built, taken in hand, stamped, selected, copied, mirrored
   await expect(wordsOf(page, 3)).toContainText('p12');
   await keys(page, 'Control+y');
   await expect(wordsOf(page, 3)).toContainText('3/1 RPC');
+
+  // A stroke with a plain stitch in hand paints a run, which is undone as one.
+  const start = await cellPoint(page, 6, 2);
+  const end = await cellPoint(page, 6, 8);
+  await keys(page, 'PageDown', 'PageDown', 'Home', 'k', 'Home', 'g');
+  await page.mouse.move(start.x, start.y);
+  await page.mouse.down();
+  await page.mouse.move(end.x, end.y, { steps: 12 });
+  await page.mouse.up();
+  await expect(wordsOf(page, 6)).toContainText('k4, p7, k1');
+  await keys(page, 'Control+z');
+  await expect(wordsOf(page, 6)).toContainText('k12');
 });
 
 test('rows and columns come and go with the keys', async ({ page }) => {

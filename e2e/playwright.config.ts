@@ -12,7 +12,8 @@ process.env.E2E_DATA ??= mkdtempSync(path.join(tmpdir(), 'cordelina-e2e-'));
 export default defineConfig({
   testDir: '.',
   testMatch: '*.spec.ts',
-  timeout: 45_000,
+  timeout: 120_000,
+  expect: { timeout: 20_000 },
   workers: 1,
   reporter: [['list']],
   outputDir: path.join(root, 'test-results'),

@@ -95,6 +95,10 @@ describe('names of crossings', () => {
     expect(checkNames(chart, own)).to.deep.equal([]);
     const taken = { school: 'total-hold' as const, names: { [id]: 'k2tog' } };
     expect(checkNames(chart, taken)[0]).to.include({ id: 'same-name' });
+    for (const name of ['k3', 'P', 'sl 2 wyib', 'knit two over', 'Repeat'])
+      expect(checkNames(chart, { school: 'total-hold', names: { [id]: name } })[0]?.message, name).to.contain(
+        'what the rows themselves say',
+      );
     expect(distinctName(simpleCrossing('left', 2, 3), { school: 'total-hold', names: {} })).to.equal(
       'C5F-2/3',
     );

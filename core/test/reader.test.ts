@@ -206,6 +206,8 @@ describe('reading written rows', () => {
       'Cast on 5.\nRow 1: *yo; rep from * to end.',
       'Row 1: [[k99999] 9999 times] 9999 times.',
       'Rows 1-99999: k1.',
+      `Row 1: ${'['.repeat(400)}k1${'] twice'.repeat(400)}.`,
+      `Row 1: ${'['.repeat(60)}k1.`,
     ])
       expect(only(text).length, text).to.be.greaterThan(0);
   });

@@ -179,6 +179,28 @@ describe('the proof', () => {
       expect(proof.problems.length).to.be.greaterThan(0);
     });
 
+  it('is not misled by a stitch of the designer’s own that is worked with a cable needle', () => {
+    const own = {
+      id: 'own-tuck',
+      name: 'tuck',
+      takes: 2,
+      makes: 3,
+      span: 3,
+      faces: ['knit', 'knit', 'knit'],
+      marks: ['cross'],
+      rs: 'tuck',
+      ws: 'tuck',
+      rsSteps: 'sl 1 to cable needle, hold in front, k1, yo, k1 from cable needle',
+      wsSteps: 'sl 1 to cable needle, hold in back, p1, yo, p1 from cable needle',
+    };
+    const tucked = ChartSchema.parse({
+      width: 5,
+      rows: [['k', 'own-tuck', 'k'], P('kkkkk'), ['k', 'k2tog', 'none', 'k', 'k']],
+      own: [own],
+    });
+    expect(writeAndProve(tucked, settings)).to.deep.include({ checked: true, problems: [] });
+  });
+
   it('is never given to a chart with errors', () => {
     const broken = ChartSchema.parse({ width: 8, rows: [P('ppkkkkpp'), P('ppkkkkp')] });
     expect(writeAndProve(broken, settings)).to.include({ checked: false });

@@ -149,6 +149,24 @@ describe('the bench', () => {
     expect(edit(undone, knit(2)).undone).to.deep.equal([]);
   });
 
+  it('undoes as one what one stroke did', () => {
+    const stroke = (state: BenchState, row: number, n: number) =>
+      benchReducer(
+        state,
+        bench.edited({
+          ...chartChange(state.design!, 0, knit(row)(state.design!.charts[0]!), 'paint')!,
+          stroke: n,
+        }),
+      );
+    const painted = stroke(stroke(stroke(laid, 0, 1), 1, 1), 2, 2);
+    expect(painted.done.map((d) => d.steps.length)).to.deep.equal([2, 1]);
+    const once = benchReducer(painted, bench.undone());
+    const twice = benchReducer(once, bench.undone());
+    expect(once.design!.charts[0]!.rows[1]![0]).to.equal('k');
+    expect(twice.design!.charts[0]!.rows).to.deep.equal(cloth.rows);
+    expect(painted.unsaved, 'and is saved step by step').to.have.length(3);
+  });
+
   it('shares the rows it did not change', () => {
     expect(edit(laid, knit(1)).design!.charts[0]!.rows[0]).to.equal(cloth.rows[0]);
   });

@@ -25,6 +25,21 @@ export function distinctName(c: Crossing, naming: Naming): string {
   return `${nameOf(c, naming) ?? `C${crossingSize(c)}`}-${division(c)}`;
 }
 
+/** Words a row is built with, which no crossing may be called by. */
+const ROW_WORDS = /^(knit|purl|slip|as|work|rep|repeat|to|across|twice|once|times)\b/i;
+
+/** Whether a name would be read as a counted stitch, such as k3, or as the row's own words. */
+function readsAsRow(name: string, words: Iterable<string>): boolean {
+  if (ROW_WORDS.test(name)) return true;
+  for (const word of words)
+    if (
+      word.includes('#') &&
+      new RegExp(`^${word.replace(/ /g, ' ?').replace('#', '\\d*')}$`, 'i').test(name)
+    )
+      return true;
+  return false;
+}
+
 /** Two different crossings of one pattern never share a name, and no crossing takes the word of a stitch. */
 export function checkNames(chart: Chart, naming: Naming): Finding[] {
   const found: Finding[] = [];
@@ -32,11 +47,13 @@ export function checkNames(chart: Chart, naming: Naming): Finding[] {
   for (const kind of [...STITCH_KINDS.values(), ...chart.own.map((o) => bookOf(chart).kind(o.id)!)])
     for (const word of [kind.rs, kind.ws])
       if (word) taken.set(word.toLowerCase(), `the stitch "${kind.name}"`);
+  const stitchWords = [...taken.keys()];
   for (const c of crossingsUsed(chart)) {
     const name = nameOf(c, naming);
     if (name === null) continue;
     const key = name.toLowerCase();
-    const other = taken.get(key);
+    const other =
+      taken.get(key) ?? (readsAsRow(name, stitchWords) ? 'what the rows themselves say' : undefined);
     if (other)
       found.push({
         id: 'same-name',

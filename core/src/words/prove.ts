@@ -71,7 +71,8 @@ export function proveText(
   chart: Chart,
   settings: Pick<WordSettings, 'school' | 'hand'>,
 ): Proof {
-  const lines = readLines(text);
+  const ownWords = chart.own.flatMap((o) => [o.rs.toLowerCase(), o.ws.toLowerCase()]);
+  const lines = readLines(text, new Set(ownWords));
   const { defined, problems } = definedCrossings(lines, settings.hand);
   const lexicon: Lexicon = { school: settings.school, hand: settings.hand, book: bookOf(chart), defined };
   const against = repeatsProved(chart);

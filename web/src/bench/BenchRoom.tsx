@@ -8,7 +8,6 @@ import {
   sideOf,
   simpleCrossing,
   spanOf,
-  stitchId,
   stitchUse,
   type Chart,
   type Crossing,
@@ -115,7 +114,10 @@ export function BenchRoom() {
     if (isLaid && scroller.current) scroller.current.scrollTop = scroller.current.scrollHeight;
   }, [isLaid, design.id]);
 
-  const [built, setBuilt] = useState<Crossing>(() => simpleCrossing('left', 2, 2));
+  // The builder shows the crossing in hand, or else the one last built.
+  const [lastBuilt, setBuilt] = useState<Crossing>(() => simpleCrossing('left', 2, 2));
+  const inHand = hand !== null && isCrossing(hand);
+  const built = inHand ? hand : lastBuilt;
   const findings = useMemo(() => [...checkChart(chart), ...checkNames(chart, naming)], [chart, naming]);
   const [opened, setOpened] = useState<boolean | null>(null);
   const findingsOpen = opened ?? findings.some((f) => f.level !== 'note');
@@ -148,7 +150,7 @@ export function BenchRoom() {
 
   const build = (c: Crossing) => {
     setBuilt(c);
-    if (hand && isCrossing(hand)) dispatch(bench.tookUp(c));
+    if (inHand) dispatch(bench.tookUp(c));
   };
   const takeUp = (stitch: Stitch | null) => {
     dispatch(bench.tookUp(stitch));
@@ -156,9 +158,9 @@ export function BenchRoom() {
     scroller.current?.focus({ preventScroll: true });
   };
   const stamp = useCallback(
-    (at: Cell, stitch: Stitch) => {
+    (at: Cell, stitch: Stitch, stroke: number) => {
       dispatch(bench.moved({ cell: at }));
-      dispatch(edit('set a stitch', (c) => workStitch(c, at.row, at.column, stitch)));
+      dispatch(edit('set a stitch', (c) => workStitch(c, at.row, at.column, stitch), stroke));
     },
     [dispatch],
   );
@@ -177,7 +179,6 @@ export function BenchRoom() {
       ),
     [findings],
   );
-  const inHand = hand !== null && stitchId(hand) === stitchId(built);
 
   return (
     <div className="flex min-h-0 flex-1">

@@ -44,7 +44,8 @@ interface Props {
   scroller: RefObject<HTMLDivElement | null>;
   onScroll: (scroll: { left: number; top: number }) => void;
   onKeyDown: KeyboardEventHandler;
-  onStamp: (cell: Cell, stitch: Stitch) => void;
+  /** Sets a stitch; all that one stroke sets has the same number. */
+  onStamp: (cell: Cell, stitch: Stitch, stroke: number) => void;
   onZoom: (by: number) => void;
 }
 
@@ -59,6 +60,7 @@ export function ChartPane(props: Props) {
   const base = useRef<HTMLCanvasElement>(null);
   const over = useRef<HTMLCanvasElement>(null);
   const painting = useRef<'no' | 'select' | 'stamp'>('no');
+  const stroke = useRef(0);
   const size = contentSize(layout);
 
   // The drawing, painted anew when anything it shows has changed.
@@ -124,7 +126,8 @@ export function ChartPane(props: Props) {
         e.currentTarget.setPointerCapture(e.pointerId);
         if (hand && !e.shiftKey) {
           painting.current = 'stamp';
-          onStamp(cell, hand);
+          stroke.current = performance.now();
+          onStamp(cell, hand, stroke.current);
         } else {
           painting.current = 'select';
           dispatch(bench.moved({ cell, extend: e.shiftKey }));
@@ -141,7 +144,7 @@ export function ChartPane(props: Props) {
           onChart(layout, cell) &&
           spanOf(hand, bookOf(chart)) === 1
         )
-          if (cell.row !== cursor.row || cell.column !== cursor.column) onStamp(cell, hand);
+          if (cell.row !== cursor.row || cell.column !== cursor.column) onStamp(cell, hand, stroke.current);
       }}
       onPointerUp={() => (painting.current = 'no')}
       onPointerLeave={() => setHover(null)}

@@ -1,4 +1,5 @@
 import {
+  crossingsNamed,
   OWN_MARKS,
   OwnStitchSchema,
   STITCH_KINDS,
@@ -46,6 +47,7 @@ function clash(own: OwnStitch, chart: Chart): string | null {
   for (const side of ['rs', 'ws'] as const) {
     const same = others.find((k) => k[side].replace(/ ?#/, '').toLowerCase() === own[side].toLowerCase());
     if (same) return `"${own[side]}" is already the word for ${same.name}.`;
+    if (crossingsNamed(own[side], undefined).length) return `"${own[side]}" is the name of a crossing.`;
   }
   return null;
 }

@@ -8,6 +8,7 @@ const KEYS: [string, [string, string][]][] = [
       ['2/2 l c', 'a crossing by its groups: 2/2 LC; 2/1 r p c is 2/1 RPC'],
       ['c 4 f', 'a crossing by all its stitches and hold: C4F, T3B'],
       ['3 Enter', 'the third stitch in reach'],
+      ['G', 'take the stitch at the cursor in hand'],
       ['Enter', 'the stitch in hand, over the selection if there is one'],
       ['/', 'seek any stitch by its word'],
       ['Delete', 'clear to ground; an increase or decrease goes with its columns'],

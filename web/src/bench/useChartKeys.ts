@@ -116,6 +116,13 @@ export function useChartCommands() {
         }),
       );
     },
+    /** Takes the stitch at the cursor in hand. */
+    grab: () => {
+      const { chart, cursor } = now();
+      const row = chart.rows[cursor.row]!;
+      const stitch = row[indexAt(row, cursor.column, bookOf(chart))];
+      if (stitch !== undefined) dispatch(bench.tookUp(stitch));
+    },
     flip: () => recross('swap over and under', flipCrossing),
     turn: () => recross('turn the lean', turnCrossing),
     slip: () => {
@@ -217,12 +224,13 @@ const CONTROL: Record<string, keyof ChartCommands> = {
   a: 'selectAll',
 };
 /** Single keys; only while nothing is being typed. */
-const LETTERS: Record<string, 'mirror' | 'repeatSelection' | 'flip' | 'turn' | 'slip'> = {
+const LETTERS: Record<string, 'mirror' | 'repeatSelection' | 'flip' | 'turn' | 'slip' | 'grab'> = {
   m: 'mirror',
   r: 'repeatSelection',
   o: 'flip',
   l: 'turn',
   s: 'slip',
+  g: 'grab',
 };
 const ALT: Record<string, keyof ChartCommands> = {
   ArrowUp: 'insertRow',

@@ -24,13 +24,18 @@ export type SaveState =
   | { kind: 'refused'; message: string }
   | { kind: 'conflict' };
 
+/** A change as it is undone; what one stroke of the mouse did is one. */
+export interface Done extends Change {
+  stroke?: number;
+}
+
 /** The design that lies on the bench, what was done to it, and where the hands are. */
 export interface BenchState {
   design: Design | null;
   /** The server's version the document grew from. */
   base: number;
-  done: Change[];
-  undone: Change[];
+  done: Done[];
+  undone: Done[];
   /** Changes the server has not acknowledged, oldest first. */
   unsaved: Change[];
   save: SaveState;
@@ -99,10 +104,15 @@ const slice = createSlice({
     cleared: () => initial as Draft<BenchState>,
     failed: (_state, { payload }: PayloadAction<string>) =>
       ({ ...initial, failure: payload }) as Draft<BenchState>,
-    edited(state, { payload: change }: PayloadAction<Change>) {
+    edited(state, { payload: change }: PayloadAction<Done>) {
       const { done } = original(state)!;
-      if (!take(state, change)) return;
-      state.done = [...done.slice(-MOST_UNDO + 1), change] as Draft<Change[]>;
+      if (!take(state, { label: change.label, steps: change.steps })) return;
+      const last = done.at(-1);
+      const goesOn = last !== undefined && change.stroke !== undefined && last.stroke === change.stroke;
+      const joined = goesOn ? { ...last, steps: [...last.steps, ...change.steps] } : change;
+      state.done = [...done.slice(goesOn ? 0 : -MOST_UNDO + 1, goesOn ? -1 : undefined), joined] as Draft<
+        Done[]
+      >;
       state.undone = [];
       state.message = null;
     },
@@ -110,16 +120,16 @@ const slice = createSlice({
       const { done, undone } = original(state)!;
       const last = done.at(-1);
       if (!last || !take(state, invertChange(last))) return;
-      state.done = done.slice(0, -1) as Draft<Change[]>;
-      state.undone = [...undone, last] as Draft<Change[]>;
+      state.done = done.slice(0, -1) as Draft<Done[]>;
+      state.undone = [...undone, last] as Draft<Done[]>;
       state.message = { text: `Undone: ${last.label}`, tone: 'said' };
     },
     redone(state) {
       const { done, undone } = original(state)!;
       const next = undone.at(-1);
       if (!next || !take(state, next)) return;
-      state.done = [...done, next] as Draft<Change[]>;
-      state.undone = undone.slice(0, -1) as Draft<Change[]>;
+      state.done = [...done, next] as Draft<Done[]>;
+      state.undone = undone.slice(0, -1) as Draft<Done[]>;
       state.message = { text: `Done again: ${next.label}`, tone: 'said' };
     },
     saving(state) {

@@ -10,14 +10,14 @@ import {
 import type { AppDispatch, RootState } from './index.js';
 import { bench } from './bench.js';
 
-/** Makes an edit of the chart; what cannot be done is said and changes nothing. */
-export function edit(label: string, change: (chart: Chart) => Chart) {
+/** Makes an edit of the chart; what cannot be done is said and changes nothing. Edits of one stroke are undone as one. */
+export function edit(label: string, change: (chart: Chart) => Chart, stroke?: number) {
   return (dispatch: AppDispatch, getState: () => RootState): boolean => {
     const { design } = getState().bench;
     if (!design) return false;
     try {
       const made = chartChange(design, 0, change(design.charts[0]!), label);
-      if (made) dispatch(bench.edited(made));
+      if (made) dispatch(bench.edited({ ...made, stroke }));
       return true;
     } catch (error) {
       if (!(error instanceof EditError || error instanceof RowWordsError || error instanceof RangeError))

@@ -51,7 +51,8 @@ let sending: Promise<void> | null = null;
 /** Sends the unsaved changes of the design on the bench; one request at a time. */
 export function flush() {
   return async (dispatch: (action: unknown) => unknown, getState: () => State): Promise<void> => {
-    if (sending) await sending;
+    // Whoever waits looks again: another may have begun to send meanwhile.
+    while (sending) await sending;
     const { design, base, unsaved, save } = getState().bench;
     if (!design || !unsaved.length || save.kind === 'conflict') return;
     const count = unsaved.length;

@@ -49,8 +49,11 @@ function joinLines(text: string): string[] {
   return out;
 }
 
-/** Takes the text apart line by line. Lines of prose are passed over; a row line that is not understood is a problem. */
-export function readLines(text: string): PatternLines {
+/**
+ * Takes the text apart line by line. Lines of prose are passed over; a row line that is not understood is a
+ * problem. Key lines of `notCrossings` (words in lower case) are prose too, whatever their steps look like.
+ */
+export function readLines(text: string, notCrossings: ReadonlySet<string> = new Set()): PatternLines {
   const found: PatternLines = {
     rows: new Map(),
     rest: [],
@@ -64,7 +67,8 @@ export function readLines(text: string): PatternLines {
       if (ROW_LINE.test(line)) takeRow(parseRow(line), found);
       else if (CAST_ON_LINE.test(line)) found.castOn ??= parseCastOn(line.slice(line.search(CAST_ON_LINE)));
       else if (PLAN_LINE.test(line)) found.plan ??= parsePlan(line);
-      else if (DEFINITION_LINE.test(line)) found.definitions.push(parseDefinition(line));
+      else if (DEFINITION_LINE.test(line) && !notCrossings.has(wordDefined(line)))
+        found.definitions.push(parseDefinition(line));
     } catch (error) {
       if (!(error instanceof WordsError)) throw error;
       const row = /\d+/.exec(line);
@@ -78,6 +82,15 @@ export function readLines(text: string): PatternLines {
     }
   }
   return found;
+}
+
+/** The word a key line is about, in lower case, without the side it names. */
+function wordDefined(line: string): string {
+  return line
+    .slice(0, line.indexOf(':'))
+    .replace(/\((?:RS|WS)\)/i, '')
+    .trim()
+    .toLowerCase();
 }
 
 function takeRow(node: RowNode, found: PatternLines): void {
