@@ -137,6 +137,20 @@ test('the sheet prints without the edges of the page, in black and white', async
   expect(pdf.length).toBeGreaterThan(20_000);
 });
 
+test('a large chart does not hold the words up, and is printed whole', async ({ page, request }) => {
+  const id = crypto.randomUUID();
+  const row = Array.from({ length: 120 }, (_, c) => (c % 6 < 2 ? 'p' : 'k'));
+  const document = { format: 1, id, title: 'Tall', charts: [{ width: 120, rows: Array(120).fill(row) }] };
+  expect((await request.post('/api/designs', { data: { document } })).status()).toBe(201);
+  await page.goto(`/designs/${id}/words`);
+  await expect(page.getByTestId('rows')).toContainText('Row 120');
+  const blocks = page.getByRole('img', { name: /^Chart of Tall/ });
+  await expect(blocks).toHaveCount(0);
+  await page.pdf({ format: 'A4' });
+  await expect(blocks).toHaveCount(3);
+  await expect(blocks.first()).toHaveAccessibleName('Chart of Tall: 120 columns, rows 81 to 120');
+});
+
 test('schools and styles change the words, which stay proved', async ({ page }) => {
   await page.goto('/');
   await page.getByRole('link', { name: 'Scree mittens' }).click();

@@ -47,6 +47,16 @@ describe('the printed chart', () => {
     expect(round.every((n) => n.x > 6)).to.be.true;
   });
 
+  it('draws a part of a tall chart with the numbers its rows have', () => {
+    const tall = { ...chart, rows: Array.from({ length: 10 }, () => chart.rows[0]!) };
+    const svg = renderToStaticMarkup(
+      createElement(ChartSvg, { chart: tall, manner, label: 'x', rows: { from: 4, to: 6 } }),
+    );
+    const shown = [...svg.matchAll(/<text x="(?:-0.25|6.25)"[^>]*>(\d+)<\/text>/g)].map((m) => m[1]);
+    expect(shown).to.deep.equal(['5', '6', '7']);
+    expect(/viewBox="[^"]* 4.1"/.test(svg)).to.be.true;
+  });
+
   it('shows a coloured crossing with its mark, so that colour never stands alone', () => {
     const colours = { [crossingId(L22)]: 3 };
     const svg = renderToStaticMarkup(

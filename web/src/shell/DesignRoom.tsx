@@ -41,11 +41,11 @@ export function DesignRoom() {
     const { school, names, hand, style, twist, cableless, bobble } = settings;
     return { school, names, hand, style, twist, cableless, bobble };
   }, [settings]);
-  const proved = useProof(chart, wording);
+  const proof = useProof(id, chart, wording);
 
   if (failure) return <NotFound message={failure} />;
   return (
-    <ProofContext value={proved}>
+    <ProofContext value={proof}>
       <div className="flex h-full flex-col print:block print:h-auto">
         <Header title={open && <Title title={open.title} />}>
           <nav aria-label="Rooms" className="mx-auto flex gap-1">

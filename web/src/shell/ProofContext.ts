@@ -1,7 +1,7 @@
 import { createContext, useContext } from 'react';
-import type { Proved } from '../workers/useProof.js';
+import type { ProofState } from '../workers/useProof.js';
 
-/** The proved words of the design that is open; null while they are being proved. */
-export const ProofContext = createContext<Proved | null>(null);
+/** The words of the design that is open, and whether they are proved as it stands. */
+export const ProofContext = createContext<ProofState>({ proved: null, last: null });
 
-export const useProved = () => useContext(ProofContext);
+export const useProofState = () => useContext(ProofContext);

@@ -1,9 +1,9 @@
 import { CheckCheck, Hourglass, TriangleAlert } from 'lucide-react';
-import { useProved } from './ProofContext.js';
+import { useProofState } from './ProofContext.js';
 
 /** Whether the words have been proved against the chart, and at which numbers of repeats. */
 export function Seal({ long }: { long?: boolean }) {
-  const proved = useProved();
+  const { proved } = useProofState();
   if (!proved)
     return (
       <span

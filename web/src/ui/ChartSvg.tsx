@@ -8,10 +8,12 @@ import {
   sideOf,
   spanOf,
   stitchId,
+  stitchUse,
   type Chart,
   type Shape,
+  type Stitch,
 } from '@cordelina/core';
-import { Fragment, memo } from 'react';
+import { Fragment, memo, useId } from 'react';
 import { PALETTE, type Inks } from './inks.js';
 import type { Manner } from './paint.js';
 
@@ -34,6 +36,37 @@ export function Shapes({ shapes, inks }: { shapes: readonly Shape[]; inks: Inks 
   );
 }
 
+const CORD = '#cord';
+
+interface Drawing {
+  id: string;
+  shapes: readonly Shape[];
+  span: number;
+  colour?: string;
+  mark?: string;
+}
+
+/** Each stitch of the chart drawn once; its cells only point to it. Stitches with nothing to draw are left out. */
+function drawingsOf(chart: Chart, { plain, colours }: Manner, prefix: string): Map<Stitch, Drawing> {
+  const book = bookOf(chart);
+  const drawings = new Map<Stitch, Drawing>([[CORD, { id: `${prefix}cord`, shapes: drawCord(), span: 1 }]]);
+  for (const { stitch } of stitchUse(chart)) {
+    const shapes = drawStitch(stitch, plain, book);
+    if (!shapes.length) continue;
+    const place = isCrossing(stitch) ? colours[stitchId(stitch)] : undefined;
+    const chosen = place === undefined ? undefined : PALETTE[place];
+    const id = `${prefix}${drawings.size}`;
+    drawings.set(stitch, {
+      id,
+      shapes,
+      span: spanOf(stitch, book),
+      colour: chosen?.colour,
+      mark: chosen?.mark,
+    });
+  }
+  return drawings;
+}
+
 /**
  * A chart as a vector drawing, for print and the words' sheet: cells, rules, repeat frame, row numbers on the
  * side where the row begins, column numbers from the right.
@@ -42,19 +75,24 @@ export const ChartSvg = memo(function ChartSvg({
   chart,
   manner,
   label,
+  rows: shown = { from: 0, to: chart.rows.length - 1 },
 }: {
   chart: Chart;
   manner: Manner;
   label: string;
+  /** The rows to draw, from 0, both ends included; all of them unless told otherwise. */
+  rows?: { from: number; to: number };
 }) {
   const book = bookOf(chart);
-  const height = chart.rows.length;
+  const height = shown.to - shown.from + 1;
   const { width } = chart;
   const cords = manner.cords ? cordCells(chart) : null;
   const margin = { side: 1.5, foot: 1 };
   const xOf = (c: number) => width - c;
-  const yOf = (r: number) => height - r;
-  const { inks, colours } = manner;
+  const yOf = (r: number) => shown.to + 1 - r;
+  const { inks } = manner;
+  const prefix = useId();
+  const drawings = drawingsOf(chart, manner, prefix);
   return (
     <svg
       role="img"
@@ -74,53 +112,52 @@ export const ChartSvg = memo(function ChartSvg({
           strokeWidth={0.035}
         />
       ))}
-      {Array.from({ length: height + 1 }, (_, r) => (
+      {Array.from({ length: height + 1 }, (_, i) => shown.from + i).map((r) => (
         <line
           key={`r${r}`}
           x1={0}
           x2={width}
           y1={yOf(r)}
           y2={yOf(r)}
-          stroke={r % 5 && r !== height ? '#c9cbc6' : '#8f948f'}
+          stroke={r % 5 && r !== chart.rows.length ? '#c9cbc6' : '#8f948f'}
           strokeWidth={0.035}
         />
       ))}
-      {chart.rows.map((row, r) => (
-        <g key={r}>
-          {row.map((stitch, i) => {
-            const start = rowFacts(row, book).starts[i]!;
-            const isCord = stitch === 'k' && cords?.[r]?.[start];
-            const span = spanOf(stitch, book);
-            const shapes = isCord ? drawCord() : drawStitch(stitch, manner.plain, book);
-            if (!shapes.length) return null;
-            const place = isCrossing(stitch) ? colours[stitchId(stitch)] : undefined;
-            const chosen = place === undefined ? undefined : PALETTE[place];
-            return (
-              <g key={i} transform={`translate(${xOf(start + span)} ${yOf(r + 1)})`}>
-                {span > 1 && <rect x={0.03} y={0.03} width={span - 0.06} height={0.94} fill={inks.casing} />}
-                <Shapes
-                  shapes={shapes}
-                  inks={chosen ? { ...inks, left: chosen.colour, right: chosen.colour } : inks}
-                />
-                {chosen && (
-                  <text x={0.2} y={0.3} fontSize={0.36} fontWeight={600} textAnchor="middle">
-                    {chosen.mark}
-                  </text>
-                )}
-              </g>
-            );
-          })}
-          <text
-            x={sideOf(chart, r) === 'RS' ? width + 0.25 : -0.25}
-            y={yOf(r + 1) + 0.72}
-            fontSize={0.58}
-            textAnchor={sideOf(chart, r) === 'RS' ? 'start' : 'end'}
-            fill="#231f1a"
-          >
-            {r + 1}
-          </text>
-        </g>
-      ))}
+      <defs>
+        {[...drawings.values()].map(({ id, shapes, span, colour, mark }) => (
+          <g key={id} id={id}>
+            {span > 1 && <rect x={0.03} y={0.03} width={span - 0.06} height={0.94} fill={inks.casing} />}
+            <Shapes shapes={shapes} inks={colour ? { ...inks, left: colour, right: colour } : inks} />
+            {mark && (
+              <text x={0.2} y={0.3} fontSize={0.36} fontWeight={600} textAnchor="middle">
+                {mark}
+              </text>
+            )}
+          </g>
+        ))}
+      </defs>
+      {chart.rows
+        .slice(shown.from, shown.to + 1)
+        .map((row, i) => [row, shown.from + i] as const)
+        .map(([row, r]) => (
+          <g key={r}>
+            {row.map((stitch, i) => {
+              const start = rowFacts(row, book).starts[i]!;
+              const drawing = drawings.get(stitch === 'k' && cords?.[r]?.[start] ? CORD : stitch);
+              if (!drawing) return null;
+              return <use key={i} href={`#${drawing.id}`} x={xOf(start + drawing.span)} y={yOf(r + 1)} />;
+            })}
+            <text
+              x={sideOf(chart, r) === 'RS' ? width + 0.25 : -0.25}
+              y={yOf(r + 1) + 0.72}
+              fontSize={0.58}
+              textAnchor={sideOf(chart, r) === 'RS' ? 'start' : 'end'}
+              fill="#231f1a"
+            >
+              {r + 1}
+            </text>
+          </g>
+        ))}
       {Array.from({ length: width }, (_, c) => (
         <Fragment key={c}>
           {(width <= 30 || c === 0 || (c + 1) % 5 === 0) && (
@@ -143,9 +180,11 @@ export const ChartSvg = memo(function ChartSvg({
           />
         ))}
       {chart.up &&
-        [chart.up.setup, height - chart.up.closing].map((r) => (
-          <line key={r} x1={0} x2={width} y1={yOf(r)} y2={yOf(r)} stroke="#231f1a" strokeWidth={0.09} />
-        ))}
+        [chart.up.setup, chart.rows.length - chart.up.closing]
+          .filter((r) => r >= shown.from && r <= shown.to + 1)
+          .map((r) => (
+            <line key={r} x1={0} x2={width} y1={yOf(r)} y2={yOf(r)} stroke="#231f1a" strokeWidth={0.09} />
+          ))}
     </svg>
   );
 });

@@ -1,6 +1,6 @@
 import { mirrorChart, type KeyEntry } from '@cordelina/core';
 import { useMemo } from 'react';
-import { useProved } from '../shell/ProofContext.js';
+import { useProofState } from '../shell/ProofContext.js';
 import { Seal } from '../shell/Seal.js';
 import { useAppSelector } from '../store/index.js';
 import { ChartSvg } from '../ui/ChartSvg.js';
@@ -8,12 +8,13 @@ import { PRINT_INKS } from '../ui/inks.js';
 import type { Manner } from '../ui/paint.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
 import type { Proved } from '../workers/useProof.js';
+import { ChartBlocks } from './ChartBlocks.js';
 import { StyleEdge } from './StyleEdge.js';
 
 /** The pattern as it will be printed, with names and style beside it and the seal that it has been proved. */
 export function WordsRoom() {
   const design = useAppSelector((s) => s.bench.design)!;
-  const proved = useProved();
+  const { proved, last } = useProofState();
   const { settings } = design;
   const chart = design.charts[0]!;
   const manner = useMemo<Manner>(
@@ -33,19 +34,13 @@ export function WordsRoom() {
         >
           <h1 className="text-[30px] leading-tight font-semibold">{design.title}</h1>
           {design.notes && <p className="mt-1 text-slate italic print:text-peat">{design.notes}</p>}
-          {proved ? (
-            <Pattern proved={proved} round={chart.construction === 'round'} />
+          {last ? (
+            <Pattern proved={last} current={proved !== null} round={chart.construction === 'round'} />
           ) : (
-            <p className="mt-6 font-sans text-slate">Writing and proving …</p>
+            <p className="mt-6 min-h-[120vh] font-sans text-slate">Writing and proving …</p>
           )}
           <h2 className="mt-7 mb-2 text-[20px] font-semibold break-after-avoid">Chart</h2>
-          <div className="break-inside-avoid">
-            <ChartSvg
-              chart={chart}
-              manner={manner}
-              label={`Chart of ${design.title}: ${chart.width} columns, ${chart.rows.length} rows`}
-            />
-          </div>
+          <ChartBlocks chart={chart} manner={manner} title={design.title} />
           {settings.hand === 'left-same-words' && (
             <figure className="mt-5 break-inside-avoid">
               <ChartSvg
@@ -58,7 +53,7 @@ export function WordsRoom() {
               </figcaption>
             </figure>
           )}
-          {proved && <Key entries={proved.key} chart={chart} plain={settings.plain} />}
+          {last && <Key entries={last.key} chart={chart} plain={settings.plain} />}
           <p className="mt-6 text-[13.5px] text-slate italic print:text-peat">
             A count is not a width: swatch this pattern, wash and block it, and measure before casting on.
           </p>
@@ -69,7 +64,7 @@ export function WordsRoom() {
   );
 }
 
-function Pattern({ proved, round }: { proved: Proved; round: boolean }) {
+function Pattern({ proved, current, round }: { proved: Proved; current: boolean; round: boolean }) {
   // The text as it was proved: what is above the rows, the rows, and how they follow each other.
   const lines = proved.text.split('\n');
   const isRow = (l: string) => /^(Row|Round) \d/.test(l);
@@ -82,7 +77,7 @@ function Pattern({ proved, round }: { proved: Proved; round: boolean }) {
     <>
       <p className="mt-5 text-[16px]">{head.join(' ')}</p>
       <h2 className="mt-6 mb-1.5 text-[20px] font-semibold break-after-avoid">{round ? 'Rounds' : 'Rows'}</h2>
-      <ol className="grid gap-1" data-testid="rows">
+      <ol className={`grid gap-1 ${current ? '' : 'opacity-60'}`} data-testid="rows">
         {rows.map((line, i) => {
           const at = line.indexOf(':');
           return (
@@ -100,7 +95,7 @@ function Pattern({ proved, round }: { proved: Proved; round: boolean }) {
       <p className="mt-3 font-sans print:hidden">
         <Seal long />
       </p>
-      {proved.checked && (
+      {current && proved.checked && (
         <p className="mt-3 hidden text-[13px] print:block">
           Checked: these words were read back, worked on a needle and found equal to the chart, stitch by
           stitch.

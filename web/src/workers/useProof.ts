@@ -27,9 +27,20 @@ function stopIfBusy(): void {
 
 const QUIET = 150;
 
-/** The written and proved words of a chart; null while they are being proved. */
-export function useProof(chart: Chart | null, settings: WordSettings | null): Proved | null {
-  const [proved, setProved] = useState<{ of: Chart; by: WordSettings; result: Proved } | null>(null);
+/** The proof of the chart as it is now, null while it is being made, and the last words there were. */
+export interface ProofState {
+  proved: Proved | null;
+  last: Proved | null;
+}
+
+/** Writes and proves the words of a design's chart whenever it or its wording changes. */
+export function useProof(design: string, chart: Chart | null, settings: WordSettings | null): ProofState {
+  const [proved, setProved] = useState<{
+    design: string;
+    of: Chart;
+    by: WordSettings;
+    result: Proved;
+  } | null>(null);
   useEffect(() => {
     if (!chart || !settings) return;
     let stale = false;
@@ -40,7 +51,7 @@ export function useProof(chart: Chart | null, settings: WordSettings | null): Pr
         .prove(chart, settings)
         .then((result) => {
           busy = false;
-          if (!stale) setProved({ of: chart, by: settings, result });
+          if (!stale) setProved({ design, of: chart, by: settings, result });
         })
         .catch((error: unknown) => {
           busy = false;
@@ -51,6 +62,7 @@ export function useProof(chart: Chart | null, settings: WordSettings | null): Pr
       stale = true;
       clearTimeout(timer);
     };
-  }, [chart, settings]);
-  return proved && proved.of === chart && proved.by === settings ? proved.result : null;
+  }, [design, chart, settings]);
+  const last = proved?.design === design ? proved.result : null;
+  return { proved: proved?.of === chart && proved?.by === settings ? last : null, last };
 }
