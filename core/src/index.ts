@@ -29,3 +29,4 @@ export * from './words/row-words.js';
 export type { Problem } from './words/reader/lines.js';
 export * from './chart/counts.js';
 export * from './chart/closed-ropes.js';
+export * from './chart/slips.js';

@@ -85,6 +85,16 @@ describe('a row that loses loops', () => {
   });
 });
 
+describe('a plain stitch in the place of an increase', () => {
+  it('takes it away, and sets nothing where its column stays as a gap', () => {
+    const eaten = workStitch(workStitch(cloth, 0, 0, 'yo'), 1, 0, 'ssk');
+    const plain = workStitch(eaten, 0, 0, 'k');
+    expect(counts(plain)).to.deep.equal([6, 6, 6, 6]);
+    expect(errors(plain)).to.deep.equal([]);
+    expect(workStitch(workStitch(cloth, 0, 2, 'yo'), 0, 2, 'k').rows).to.deep.equal(cloth.rows);
+  });
+});
+
 describe('a block filled over increases and decreases', () => {
   it('takes them away with the columns they opened', () => {
     const made = workStitch(workStitch(cloth, 1, 1, 'kyok'), 2, 0, 'ssk');

@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import {
   ChartSchema,
   crossing,
+  crossingId,
   dictionOf,
   keyLines,
   keyOf,
@@ -10,6 +11,7 @@ import {
   SettingsSchema,
   simpleCrossing,
   STITCH_KINDS,
+  writeAndProve,
   writeChart,
   type Chart,
   type Stitch,
@@ -64,6 +66,16 @@ describe('the key', () => {
       'MB (RS): k1, yo, k1, yo, k1 into the stitch, turn, p5, turn, k5tog.',
       'MB (WS): p1, yo, p1, yo, p1 into the stitch, turn, k5, turn, p5tog.',
     ]);
+  });
+
+  it('marks the steps of a crossing used on wrong-side rows only, by whatever name it goes', () => {
+    const gate = simpleCrossing('left', 2, 2);
+    const chart = ChartSchema.parse({ width: 6, rows: [Array(6).fill('k'), ['k', gate, 'k']] });
+    for (const names of [{}, { [crossingId(gate)]: 'Gate' }]) {
+      const { text, checked } = writeAndProve(chart, { ...settings, names });
+      expect(text).to.match(/^(Gate|2\/2 LC) \(WS\): sl 2 to cable needle, hold in front, p2, p2/m);
+      expect(checked).to.be.true;
+    }
   });
 
   it('gives a left-handed knitter of the same fabric the steps of the mirror image', () => {

@@ -4,6 +4,8 @@ import {
   ChartSchema,
   checkChart,
   checkNames,
+  crossingId,
+  crossingsUsed,
   phrase,
   proveText,
   readPattern,
@@ -214,8 +216,11 @@ describe('the proof', () => {
         fc.constantFrom<School>(...SCHOOLS),
         fc.constantFrom<Hand>('right', 'left-same-fabric', 'left-same-words'),
         fc.constantFrom('written' as const, 'presented' as const),
-        (drawn, school, hand, wsRows) => {
-          const by = { ...settings, school, hand, style: { wsRows, counts: 'every' as const } };
+        fc.boolean(),
+        (drawn, school, hand, wsRows, named) => {
+          const own = crossingsUsed(drawn).map((c, i) => [crossingId(c), `Fold ${i + 1}`]);
+          const names = named ? (Object.fromEntries(own) as Record<string, string>) : {};
+          const by = { ...settings, school, hand, names, style: { wsRows, counts: 'every' as const } };
           const faults = [...checkChart(drawn), ...checkNames(drawn, by)].filter((f) => f.level === 'error');
           const { checked, problems } = writeAndProve(drawn, by);
           expect(checked, JSON.stringify(problems[0])).to.equal(faults.length === 0);

@@ -2,7 +2,7 @@ import { isCrossing, type Stitch, type StitchBook } from '../stitches/book.js';
 import { crossing, simpleCrossing } from '../stitches/crossing.js';
 import type { Lean } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
-import { EditError, insertRows, withRow } from './edits.js';
+import { EditError, insertRows } from './edits.js';
 import { indexAt, rowFacts, sideOf } from './rows.js';
 import { bookOf, type Chart, type Row } from './schema.js';
 
@@ -310,30 +310,4 @@ export function convertClosedRopes(
     chart: toBetween(roomy, moved),
     said: `The ropes now rise between stitches: the chart is one stitch narrower, and the figure begins two rows sooner and ends a row later${added ? `; ${added} ${added === 1 ? 'row was' : 'rows were'} added for it` : ''}.`,
   };
-}
-
-/** The crossing's front stitches slipped on one more row below it. */
-export function slipBelow(chart: Chart, r: number, column: number): Chart {
-  const book = bookOf(chart);
-  const row = chart.rows[r];
-  const i = row ? indexAt(row, column, book) : -1;
-  const stitch = i < 0 ? undefined : row![i];
-  if (!row || stitch === undefined || !isCrossing(stitch))
-    throw new EditError('Put the cursor on a crossing; its front stitches are slipped on the rows below it.');
-  const start = rowFacts(row, book).starts[i]!;
-  const front = stitch.lean === 'left' ? 0 : stitch.back.length + stitch.centre.length;
-  const columns = stitch.front.map((_, k) => start + front + k);
-  let q = r - 1;
-  while (q >= 0 && columns.every((c) => cellAt(chart.rows[q]!, c, book) === 'slyb')) q--;
-  if (q < 0) throw new EditError('There is no row left below to slip the rope on.');
-  const plain = columns.every((c) => cellAt(chart.rows[q]!, c, book) === 'k');
-  if (!plain)
-    throw new EditError(
-      `Row ${q + 1} does not knit all stitches of the rope plainly, so they cannot be slipped there.`,
-    );
-  const cells = columns.reduce<Row>(
-    (cs, c) => cs.map((s, k) => (k === indexAt(cs, c, book) ? 'slyb' : s)),
-    chart.rows[q]!,
-  );
-  return withRow(chart, q, cells);
 }

@@ -284,6 +284,9 @@ export function workStitch(chart: Chart, r: number, column: number, stitch: Stit
     cleared = unworkStitch(cleared, r, c);
   if (takes < makes) return increase(cleared, r, at, stitch);
   if (takes > makes) return decrease(cleared, r, at, stitch);
+  // An increase that took no loop leaves a gap where its column stays: there is nothing to work a stitch into.
+  const leftGap = cleared !== chart && cleared.rows[r]![indexAt(cleared.rows[r]!, at, book)] === NO_STITCH;
+  if (leftGap && span === 1) return cleared;
   return placeStitches(cleared, r, at, [stitch]);
 }
 

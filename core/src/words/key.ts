@@ -85,24 +85,21 @@ export function keyOf(chart: Chart, settings: KeySettings, diction: Diction): Ke
 
 /** The key as lines of text, one a word. A side is named only where the same word is worked in two ways. */
 export function keyLines(key: readonly KeyEntry[]): string[] {
-  const byWord = new Map<string, { steps: string; side: Side; loose?: string }[]>();
-  for (const entry of key)
-    for (const { word, steps: how, side, loose } of entry.sides) {
-      if (word.startsWith('(')) continue;
-      const known = byWord.get(word) ?? [];
-      if (!known.some((k) => k.steps === how)) known.push({ steps: how, side, loose });
-      byWord.set(word, known);
+  type Way = KeyEntry['sides'][number] & { crossing: boolean };
+  const byWord = new Map<string, Way[]>();
+  for (const { stitch, sides } of key)
+    for (const way of sides) {
+      if (way.word.startsWith('(')) continue;
+      const known = byWord.get(way.word) ?? [];
+      if (!known.some((k) => k.steps === way.steps)) known.push({ ...way, crossing: isCrossing(stitch) });
+      byWord.set(way.word, known);
     }
   return [...byWord].flatMap(([word, ways]) =>
-    ways.map(({ steps: how, side, loose }) => {
-      const named = word.replace(' #', '').replace('#', '');
-      const where = ways.length > 1 || isWsOnly(side, word) ? ` (${side})` : '';
+    ways.map(({ steps: how, side, loose, crossing }) => {
+      const named = word.replace(/ ?#/, '');
+      // A crossing's name is the same on both sides, but its steps are not: those of the WS are always marked.
+      const where = ways.length > 1 || (crossing && side === 'WS') ? ` (${side})` : '';
       return `${named}${where}: ${how}.${loose ? ` Without a cable needle: ${loose}.` : ''}`;
     }),
   );
-}
-
-/** A crossing's steps name the side when they are those of the wrong side, where its name alone would mislead. */
-function isWsOnly(side: Side, word: string): boolean {
-  return side === 'WS' && /^[CT]?\d|cable/.test(word);
 }

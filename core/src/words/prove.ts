@@ -33,30 +33,30 @@ function proveAt(times: number, chart: Chart, lines: PatternLines, lexicon: Lexi
   const at = chart.across ? ` (worked with ${times} ${times === 1 ? 'repeat' : 'repeats'})` : '';
   const problems: Problem[] = [];
   const problem = (row: number, id: string, message: string) =>
-    problems.push({ id, level: 'error', row, message: `Row ${row} ${message}${at}` });
+    problems.push({ id, level: 'error', row, message: `Row ${row}${message}${at}` });
   let needle: readonly Face[] = startingNeedle(chart, times);
   chart.rows.forEach((drawn, r) => {
     const side = sideOf(chart, r);
     const expanded = expandRow(drawn, chart, times);
-    if (!expanded) return problem(r + 1, 'cannot-repeat', 'cannot be cut at its repeat lines.');
+    if (!expanded) return problem(r + 1, 'cannot-repeat', ' cannot be cut at its repeat lines.');
     const body = bodyFor(lines, r + 1, side);
-    if (!body) return problem(r + 1, 'row-missing', 'is not in the words.');
+    if (!body) return problem(r + 1, 'row-missing', ' is not in the words.');
     try {
       const read = workWords(body, needle, side, lexicon).stitches;
       const wanted = workingOrder(expanded, side, lexicon.hand);
       const differs = wanted.findIndex((s, i) => read[i] === undefined || !sameStitch(s, read[i]!));
       if (differs >= 0)
-        problem(r + 1, 'words-differ', `reads otherwise than the chart from its stitch ${differs + 1} on.`);
+        problem(r + 1, 'words-differ', ` reads otherwise than the chart from its stitch ${differs + 1} on.`);
       else if (read.length > wanted.length)
-        problem(r + 1, 'words-differ', 'has words for more stitches than the chart.');
+        problem(r + 1, 'words-differ', ' has words for more stitches than the chart.');
     } catch (error) {
       if (!(error instanceof RowProblem || error instanceof WordProblem)) throw error;
-      problem(r + 1, error.id, error instanceof RowProblem ? error.message : `: ${error.message}`);
+      problem(r + 1, error.id, error instanceof RowProblem ? ` ${error.message}` : `: ${error.message}`);
     }
     const { faces } = workStitches(expanded, needle, book);
     const told = nodeFor(lines, r + 1, side)?.count;
     if (times === timesOf(chart) && typeof told === 'number' && told !== faces.length)
-      problem(r + 1, 'count-differs', `says ${told} stitches; the needle holds ${faces.length}.`);
+      problem(r + 1, 'count-differs', ` says ${told} stitches; the needle holds ${faces.length}.`);
     needle = faces;
   });
   return problems;

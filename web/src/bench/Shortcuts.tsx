@@ -56,13 +56,16 @@ export function Shortcuts({ open, onOpenChange }: { open: boolean; onOpenChange:
       note="On the chart. A hand on the number keys does most of it."
       wide
     >
-      <div className="grid grid-cols-2 gap-x-8 gap-y-4">
+      <div className="columns-2 gap-8">
         {KEYS.map(([title, keys]) => (
-          <section key={title}>
+          <section key={title} className="mb-4 break-inside-avoid">
             <h3 className="mb-1 text-[16px] font-semibold">{title}</h3>
             <dl className="grid gap-1">
               {keys.map(([key, what]) => (
-                <div key={key} className="grid grid-cols-[112px_1fr] gap-2 text-[14px]">
+                <div
+                  key={key}
+                  className="grid break-inside-avoid grid-cols-[104px_1fr] gap-2 text-[14px] leading-snug"
+                >
                   <dt className="font-mono text-[13px] font-semibold">{key}</dt>
                   <dd>{what}</dd>
                 </div>

@@ -25,20 +25,17 @@ import { Field, Input, Select } from '../ui/Field.js';
 import { PALETTE } from '../ui/inks.js';
 import { stitchName } from './InReach.js';
 
-/** What may be done with one stitch wherever it is used: its name, its colour, another in its place. */
-export function StitchCard({
-  stitch,
-  count,
-  chart,
-  settings,
-  others,
-}: {
+interface Props {
   stitch: Stitch;
   count: number;
   chart: Chart;
   settings: Settings;
+  /** The stitches in reach, any of the same size of which may take its place. */
   others: readonly Stitch[];
-}) {
+}
+
+/** What may be done with one stitch wherever it is used: its name, its colour, another in its place. */
+export function StitchCard({ stitch, count, chart, settings, others }: Props) {
   const naming = { school: settings.school, names: settings.names };
   const name = stitchName(stitch, chart, naming);
   return (
@@ -150,19 +147,7 @@ function Colours({ crossing, settings }: { crossing: Crossing; settings: Setting
   );
 }
 
-function Replace({
-  stitch,
-  count,
-  chart,
-  settings,
-  others,
-}: {
-  stitch: Stitch;
-  count: number;
-  chart: Chart;
-  settings: Settings;
-  others: readonly Stitch[];
-}) {
+function Replace({ stitch, count, chart, settings, others }: Props) {
   const dispatch = useAppDispatch();
   const book = bookOf(chart);
   const naming = { school: settings.school, names: settings.names };

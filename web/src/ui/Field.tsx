@@ -17,7 +17,7 @@ export function Field({
   const id = useId();
   const note = error ?? hint;
   return (
-    <div className="grid gap-1">
+    <div className="grid content-start gap-1">
       <label htmlFor={id} className="text-[13px] text-slate">
         {label}
       </label>
