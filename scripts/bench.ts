@@ -66,7 +66,7 @@ function computation(): void {
   const chart = charts[0]!;
   let turn = 0;
   const edit = time(() => {
-    const edited = placeStitches(chart, 200, 2, [turn++ % 2 ? 'k' : 'p']);
+    const edited = placeStitches(chart, 200, 2, [turn++ % 2 ? 'k' : 'p']).chart;
     checkChart(edited);
     writeChart(edited, settings);
   }, 15);

@@ -1,11 +1,25 @@
 import fc from 'fast-check';
 import {
   ChartSchema,
+  copyBlock,
   crossing,
+  deleteColumns,
+  deleteRows,
+  EditError,
+  groundRow,
+  insertColumns,
+  insertRows,
+  mirrorBlock,
+  pasteRows,
+  placeStitches,
+  setAcross,
+  setUp,
   spanOf,
   stitchBook,
+  unchanged,
   type Chart,
   type Crossing,
+  type Edit,
   type Stitch,
   type Worked,
 } from '../src/index.js';
@@ -75,3 +89,44 @@ export const anyChart = (): fc.Arbitrary<Chart> =>
         }),
       ),
   );
+
+const unit = fc.double({ min: 0, max: 0.999, noNaN: true });
+const place = (n: number, most: number) => Math.min(Math.floor(n * most), most - 1);
+
+/** Any edit that keeps every row's loops equal to its columns, at any place; a refused one does nothing. */
+export const anyEdit: fc.Arbitrary<(c: Chart) => Edit> = fc
+  .tuple(
+    unit,
+    unit,
+    fc.oneof(anyCrossing(), fc.constantFrom<Stitch>('k', 'p', 'ktbl', 'mb')),
+    fc.integer({ min: 0, max: 9 }),
+  )
+  .map(([x, y, stitch, kind]) => (c: Chart) => {
+    const [column, row] = [place(x, c.width), place(y, c.rows.length)];
+    const block = { columns: { from: 0, to: column }, rows: { from: row, to: c.rows.length - 1 } };
+    try {
+      switch (kind) {
+        case 0:
+          return insertRows(c, row, [groundRow(c)]);
+        case 1:
+          return deleteRows(c, row, 1);
+        case 2:
+          return insertColumns(c, column, 2);
+        case 3:
+          return deleteColumns(c, column, 1);
+        case 4:
+          return mirrorBlock(c, block);
+        case 5:
+          return pasteRows(c, row, column, copyBlock(c, block));
+        case 6:
+          return setAcross(c, { before: column, after: 0, times: 2 + row, least: 1 });
+        case 7:
+          return setUp(c, { setup: row, closing: 0, times: 1 + column });
+        default:
+          return placeStitches(c, row, column, [stitch]);
+      }
+    } catch (error) {
+      if (error instanceof EditError) return unchanged(c);
+      throw error;
+    }
+  });

@@ -62,7 +62,7 @@ describe('rows whose counts change, written and read', () => {
     acts.reduce<Chart>(
       (c, [x, y, s]) => {
         try {
-          return workRun(c, Math.floor(y * c.rows.length), Math.floor(x * c.width), [s]);
+          return workRun(c, Math.floor(y * c.rows.length), Math.floor(x * c.width), [s]).chart;
         } catch (error) {
           if (error instanceof EditError) return c;
           throw error;

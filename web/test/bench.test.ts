@@ -136,7 +136,7 @@ describe('the bench', () => {
   );
   const edit = (state: BenchState, act: (c: Chart) => Chart) =>
     benchReducer(state, bench.edited(chartChange(state.design!, 0, act(state.design!.charts[0]!), 'edit')!));
-  const knit = (row: number) => (c: Chart) => placeStitches(c, row, 0, ['k']);
+  const knit = (row: number) => (c: Chart) => placeStitches(c, row, 0, ['k']).chart;
 
   it('undoes and does again, and every step of it waits to be saved', () => {
     const edited = edit(laid, knit(1));

@@ -67,7 +67,7 @@ describe('saving', () => {
   type Store = ReturnType<typeof makeStore>;
 
   const set = (row: number, stitch: Stitch, of = design): Change =>
-    chartChange(of, 0, placeStitches(of.charts[0]!, row, 0, [stitch]), 'set')!;
+    chartChange(of, 0, placeStitches(of.charts[0]!, row, 0, [stitch]).chart, 'set')!;
   const edit = (store: Store, row: number, stitch: Stitch) =>
     store.dispatch(bench.edited(set(row, stitch, store.getState().bench.design!)));
   const settled = async (store: Store, ...kinds: string[]) => {

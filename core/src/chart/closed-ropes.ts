@@ -2,7 +2,8 @@ import { isCrossing, type Stitch, type StitchBook } from '../stitches/book.js';
 import { crossing, simpleCrossing } from '../stitches/crossing.js';
 import type { Lean } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
-import { EditError, insertRows } from './edits.js';
+import { become, EditError, then, unchanged, type Edit } from './edit.js';
+import { deleteColumns, insertRows, openColumns } from './edits.js';
 import { indexAt, rowFacts, sideOf } from './rows.js';
 import { bookOf, type Chart, type Row } from './schema.js';
 
@@ -88,13 +89,23 @@ function cutAt(row: Row, r: number, column: number, book: StitchBook): number {
 const cellAt = (row: Row, column: number, book: StitchBook): Stitch | undefined =>
   row[indexAt(row, column, book)];
 
-/** The chart made wider or narrower by `by` columns at a column; the repeat lines move along. */
-function resized(chart: Chart, rows: Row[], column: number, by: number): Chart {
-  const { across, width } = chart;
-  let moved = across;
-  if (across && column < across.before) moved = { ...across, before: across.before + by };
-  else if (across && column >= width - across.after) moved = { ...across, after: across.after + by };
-  return { ...chart, rows, width: width + by, across: moved };
+/** The chart with `rows` in place of its own, which are wider or narrower by `by` columns at a column. */
+function resized(chart: Chart, rows: readonly Row[], column: number, by: number): Edit {
+  const widened =
+    by > 0
+      ? openColumns(chart, column + 1, by, () => gaps(by))
+      : then(levelled(chart, column), (c) => deleteColumns(c, column, -by));
+  return then(widened, (c) => become(c, { ...c, rows }));
+}
+
+/** Plain stitches in place of the one a row works at a column, so that a column of it can go. */
+function levelled(chart: Chart, column: number): Edit {
+  const book = bookOf(chart);
+  const rows = chart.rows.map((row): Row => {
+    const i = indexAt(row, column, book);
+    return i < 0 ? row : [...row.slice(0, i), ...run(book.facts(row[i]!).span), ...row.slice(i + 1)];
+  });
+  return become(chart, { ...chart, rows });
 }
 
 /**
@@ -102,7 +113,7 @@ function resized(chart: Chart, rows: Row[], column: number, by: number): Chart {
  *
  * @throws EditError when it does not begin on a right-side row, has no room, or its ground is not clear
  */
-export function drawClosedRopes(chart: Chart, figure: ClosedRopes): Chart {
+export function drawClosedRopes(chart: Chart, figure: ClosedRopes): Edit {
   const { row: first, column, school, spread, rest } = figure;
   if (spread < 0 || spread > WIDEST || rest < 0 || rest > 20)
     throw new EditError('Ropes part by up to eight stitches and rest for up to twenty pairs of rows.');
@@ -216,7 +227,7 @@ function narrowRow(row: Row, r: number, column: number, book: StitchBook): Row {
   return row.map((s, k) => (k === i ? crossing(stitch.lean, stitch.front, stitch.back) : s));
 }
 
-function toWithin(chart: Chart, { opens, closes, column }: Found): Chart {
+function toWithin(chart: Chart, { opens, closes, column }: Found): Edit {
   const book = bookOf(chart);
   const ground: Stitch[] = [...gaps(2), 'p', ...gaps(2)];
   const rows = chart.rows.map((row, r): Row => {
@@ -231,7 +242,7 @@ function toWithin(chart: Chart, { opens, closes, column }: Found): Chart {
   return resized(chart, rows, column, 1);
 }
 
-function toBetween(chart: Chart, { opens, closes, column }: Found): Chart {
+function toBetween(chart: Chart, { opens, closes, column }: Found): Edit {
   const book = bookOf(chart);
   const rows = chart.rows.map((row, r): Row => {
     const four = (cells: readonly Stitch[]) => replaceCells(row, r, column, column + GAPS + 1, cells, book);
@@ -276,25 +287,25 @@ export function convertClosedRopes(
   chart: Chart,
   row: number,
   column: number,
-): { chart: Chart; said: string } {
+): Edit & { said: string } {
   const figure = figureAt(chart, row, column);
   if (figure.school === 'between')
     return {
-      chart: toWithin(chart, figure),
+      ...toWithin(chart, figure),
       said: 'The ropes now grow out of one purl stitch: the chart is one stitch wider, and the figure begins two rows later and ends a row sooner.',
     };
   const book = bookOf(chart);
-  let roomy = chart;
+  let roomy = unchanged(chart);
   const below = figure.opens < 2 ? 2 : 0;
   if (below) {
     const resting = restingRow(chart.rows[0]!, 0, book);
-    roomy = insertRows(roomy, 0, [resting, resting]);
+    roomy = then(roomy, (c) => insertRows(c, 0, [resting, resting]));
   }
   const moved = { ...figure, opens: figure.opens + below, closes: figure.closes + below };
-  const top = roomy.rows.length;
+  const top = roomy.chart.rows.length;
   const above = moved.closes + 1 >= top ? 1 : 0;
   if (above) {
-    const last = roomy.rows[top - 1]!;
+    const last = roomy.chart.rows[top - 1]!;
     const grounded = replaceCells(
       last,
       top - 1,
@@ -303,11 +314,11 @@ export function convertClosedRopes(
       [...gaps(2), 'p', ...gaps(2)],
       book,
     );
-    roomy = insertRows(roomy, top, [restingRow(grounded, top - 1, book)]);
+    roomy = then(roomy, (c) => insertRows(c, top, [restingRow(grounded, top - 1, book)]));
   }
   const added = below + above;
   return {
-    chart: toBetween(roomy, moved),
+    ...then(roomy, (c) => toBetween(c, moved)),
     said: `The ropes now rise between stitches: the chart is one stitch narrower, and the figure begins two rows sooner and ends a row later${added ? `; ${added} ${added === 1 ? 'row was' : 'rows were'} added for it` : ''}.`,
   };
 }

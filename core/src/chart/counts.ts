@@ -1,6 +1,7 @@
 import { isCrossing, kindOf, type Stitch, type StitchBook } from '../stitches/book.js';
 import { NO_STITCH } from '../stitches/kinds.js';
-import { EditError, fillBlock, openColumns, placeStitches, splitRow, withRow, type Block } from './edits.js';
+import { become, cellsIn, EditError, takeColumns, then, unchanged, type Edit } from './edit.js';
+import { fillBlock, openColumns, placeStitches, splitRow, type Block } from './edits.js';
 import { indexAt, rowFacts, spanOfAll } from './rows.js';
 import { bookOf, type Chart, type Row } from './schema.js';
 
@@ -85,7 +86,7 @@ function refuseUnlessPlain(chart: Chart, r: number, columns: readonly number[], 
 }
 
 /** Sets a stitch that makes more than it takes: the columns of the new loops open above it. */
-function increase(chart: Chart, r: number, column: number, stitch: Stitch): Chart {
+function increase(chart: Chart, r: number, column: number, stitch: Stitch): Edit {
   const book = bookOf(chart);
   const { takes, makes, span, faces } = book.facts(stitch);
   const into = Array.from({ length: takes }, (_, i) => column + i);
@@ -106,15 +107,15 @@ function increase(chart: Chart, r: number, column: number, stitch: Stitch): Char
         (row) => (row > r ? above.slice(reused) : Array<Stitch>(fresh).fill(NO_STITCH)),
         'inside',
       )
-    : chart;
-  const rows = opened.rows.map((row, q) => {
+    : unchanged(chart);
+  const rows = opened.chart.rows.map((row, q) => {
     if (q < r) return row;
     if (q > r)
       return above.slice(0, reused).reduce<Row>((cells, s, i) => withCell(cells, first + i, s, book), row);
     const [right, rest] = splitRow(row, column, book);
     return [...right, stitch, ...splitRow(rest, span, book)[1]];
   });
-  return { ...opened, rows };
+  return then(opened, (c) => become(c, { ...c, rows }));
 }
 
 /** The columns of the next `count` plain stitches from a column leftwards, gaps passed over. */
@@ -139,7 +140,7 @@ function plainColumns(chart: Chart, r: number, column: number, count: number, wh
 }
 
 /** Sets a stitch that makes fewer than it takes: the columns of the lost loops close above it. */
-function decrease(chart: Chart, r: number, column: number, stitch: Stitch): Chart {
+function decrease(chart: Chart, r: number, column: number, stitch: Stitch): Edit {
   const book = bookOf(chart);
   const { takes, makes, span, continues } = book.facts(stitch);
   const taken = plainColumns(chart, r, column, takes, kindOf(stitch as string, book).name);
@@ -151,14 +152,14 @@ function decrease(chart: Chart, r: number, column: number, stitch: Stitch): Char
   const [right, rest] = splitRow(row, kept[0] ?? column, book);
   const placed = kept.length ? [...right, stitch, ...splitRow(rest, span, book)[1]] : [...row];
   const lost = taken.filter((c) => !kept.slice(0, makes).includes(c));
-  return withRow(closeAbove(chart, r, lost), r, placed);
+  return become(chart, { ...chart, rows: closeAbove(chart, r, lost).with(r, placed) });
 }
 
-/** Takes the loops that row `r` leaves in these columns out of all rows above it. */
-function closeAbove(chart: Chart, r: number, columns: readonly number[]): Chart {
+/** The chart's rows, the loops that row `r` leaves in these columns taken out of all rows above it. */
+function closeAbove(chart: Chart, r: number, columns: readonly number[]): readonly Row[] {
   const book = bookOf(chart);
   let open = [...columns];
-  const rows = chart.rows.map((row, q): Row => {
+  return chart.rows.map((row, q): Row => {
     if (q <= r || !open.length) return row;
     const live = liveColumns(chart.rows[q - 1]!, book);
     const takers = row.flatMap((s, i) => Array<number>(book.facts(s).takes).fill(i));
@@ -184,30 +185,25 @@ function closeAbove(chart: Chart, r: number, columns: readonly number[]): Chart 
     open = next;
     return cells;
   });
-  return { ...chart, rows };
 }
 
 /** Takes out those of the columns that are gaps in every row; the repeat lines move along. */
-function dropEmptyColumns(chart: Chart, columns: readonly number[]): Chart {
+function dropEmptyColumns(chart: Chart, columns: readonly number[]): Edit {
   const book = bookOf(chart);
   const empty = columns.filter((c) => chart.rows.every((row) => row[indexAt(row, c, book)] === NO_STITCH));
-  if (!empty.length) return chart;
-  const rows = chart.rows.map((row) => {
-    const { starts } = rowFacts(row, book);
-    return row.filter((_, i) => !empty.includes(starts[i]!));
-  });
-  const { across, width } = chart;
-  const within = (from: number, to: number) => empty.filter((c) => c >= from && c < to).length;
-  return {
-    ...chart,
-    width: width - empty.length,
-    rows,
-    across: across && {
-      ...across,
-      before: across.before - within(0, across.before),
-      after: across.after - within(width - across.after, width),
-    },
-  };
+  // From the left, so that those still to go keep their places.
+  return [...empty].reverse().reduce(
+    (edit, at) =>
+      then(edit, (c) =>
+        takeColumns(
+          c,
+          at,
+          1,
+          c.rows.map((row) => cellsIn(row, at, 1, c)),
+        ),
+      ),
+    unchanged(chart),
+  );
 }
 
 /**
@@ -216,21 +212,21 @@ function dropEmptyColumns(chart: Chart, columns: readonly number[]): Chart {
  *
  * @throws EditError when a row above works what would be gone
  */
-export function unworkStitch(chart: Chart, r: number, column: number): Chart {
+export function unworkStitch(chart: Chart, r: number, column: number): Edit {
   const book = bookOf(chart);
   const row = chart.rows[r]!;
   const i = indexAt(row, column, book);
   const stitch = i < 0 ? NO_STITCH : row[i]!;
-  if (isSteady(stitch, book) || isCrossing(stitch)) return chart;
+  if (isSteady(stitch, book) || isCrossing(stitch)) return unchanged(chart);
   const { takes, makes, span, faces } = book.facts(stitch);
   const start = rowFacts(row, book).starts[i]!;
   const face = faces === 'below' ? 'knit' : faces[0];
   if (makes > takes) {
     const cells = Array.from({ length: span }, (_, k): Stitch => (k < takes ? plainOf(face) : NO_STITCH));
     const lost = Array.from({ length: makes - takes }, (_, k) => start + takes + k);
-    const closed = closeAbove(chart, r, lost);
+    const rows = closeAbove(chart, r, lost).with(r, [...row.slice(0, i), ...cells, ...row.slice(i + 1)]);
     const emptied = Array.from({ length: span - takes }, (_, k) => start + takes + k);
-    return dropEmptyColumns(withRow(closed, r, [...row.slice(0, i), ...cells, ...row.slice(i + 1)]), emptied);
+    return then(become(chart, { ...chart, rows }), (c) => dropEmptyColumns(c, emptied));
   }
   const again = columnsTaken(chart, r, i).filter((c) => c < start || c >= start + makes);
   const rows = chart.rows.map((cells, q): Row => {
@@ -247,7 +243,7 @@ export function unworkStitch(chart: Chart, r: number, column: number): Chart {
     const instead = Array.from({ length: span }, (_, n): Stitch => (n < makes ? plainOf(face) : NO_STITCH));
     return [...opened.slice(0, k), ...instead, ...opened.slice(k + 1)];
   });
-  return { ...chart, rows };
+  return become(chart, { ...chart, rows });
 }
 
 /** The columns of the loops a stitch takes. In row 1 they are its own and the gaps beside it. */
@@ -272,22 +268,23 @@ function columnsTaken(chart: Chart, r: number, i: number): number[] {
  *
  * @throws EditError when there is no room, or a row above works what would be gone
  */
-export function workStitch(chart: Chart, r: number, column: number, stitch: Stitch): Chart {
+export function workStitch(chart: Chart, r: number, column: number, stitch: Stitch): Edit {
   const book = bookOf(chart);
   if (!chart.rows[r]) throw new EditError(`The chart has no row ${r + 1}.`);
   const { takes, makes, span } = book.facts(stitch);
   if (column + Math.max(1, Math.min(takes, span)) > Math.max(chart.width, rowFacts(chart.rows[r], book).span))
     return placeStitches(chart, r, column, [stitch]);
   const at = ownStart(chart, r, column);
-  let cleared = chart;
-  for (let c = at; c < at + Math.max(1, takes) && c < cleared.width; c++)
-    cleared = unworkStitch(cleared, r, c);
-  if (takes < makes) return increase(cleared, r, at, stitch);
-  if (takes > makes) return decrease(cleared, r, at, stitch);
-  // An increase that took no loop leaves a gap where its column stays: there is nothing to work a stitch into.
-  const leftGap = cleared !== chart && cleared.rows[r]![indexAt(cleared.rows[r]!, at, book)] === NO_STITCH;
-  if (leftGap && span === 1) return cleared;
-  return placeStitches(cleared, r, at, [stitch]);
+  let cleared = unchanged(chart);
+  for (let c = at; c < at + Math.max(1, takes) && c < cleared.chart.width; c++)
+    cleared = then(cleared, (made) => unworkStitch(made, r, c));
+  return then(cleared, (clear) => {
+    if (takes < makes) return increase(clear, r, at, stitch);
+    if (takes > makes) return decrease(clear, r, at, stitch);
+    // An increase that took no loop leaves a gap where its column stays: there is nothing to work a stitch into.
+    const leftGap = clear !== chart && clear.rows[r]![indexAt(clear.rows[r]!, at, book)] === NO_STITCH;
+    return leftGap && span === 1 ? unchanged(clear) : placeStitches(clear, r, at, [stitch]);
+  });
 }
 
 /** Where an increase that covers the cell begins: it is replaced as a whole. Any other cell is its own. */
@@ -299,31 +296,32 @@ function ownStart(chart: Chart, r: number, column: number): number {
 }
 
 /** Works stitches from a column leftwards, one after the other. */
-export function workRun(chart: Chart, r: number, column: number, stitches: readonly Stitch[]): Chart {
+export function workRun(chart: Chart, r: number, column: number, stitches: readonly Stitch[]): Edit {
   const book = bookOf(chart);
   const row = chart.rows[r] ?? [];
   const covered = stitches.every((s) => isSteady(s, book)) && row.every((s) => isSteady(s, book));
   if (covered) return placeStitches(chart, r, column, stitches);
   let at = column;
-  return stitches.reduce((c, s) => {
-    const worked = workStitch(c, r, at, s);
+  return stitches.reduce((edit, s) => {
+    const worked = then(edit, (c) => workStitch(c, r, at, s));
     at += spanOfAll([s], book);
     return worked;
-  }, chart);
+  }, unchanged(chart));
 }
 
 /**
  * Fills a block with one stitch. Increases and decreases in it are taken away first, with the columns they
  * opened or closed.
  */
-export function fillCounted(chart: Chart, { rows, columns }: Block, stitch: Stitch): Chart {
-  let edited = chart;
+export function fillCounted(chart: Chart, { rows, columns }: Block, stitch: Stitch): Edit {
+  let edited = unchanged(chart);
   let { to } = columns;
   for (let r = rows.to; r >= rows.from; r--)
     for (let c = to; c >= columns.from; c--) {
-      const { width } = edited;
-      edited = unworkStitch(edited, r, c);
-      to -= Math.max(0, width - edited.width);
+      const { width } = edited.chart;
+      edited = then(edited, (made) => unworkStitch(made, r, c));
+      to -= Math.max(0, width - edited.chart.width);
     }
-  return fillBlock(edited, { rows, columns: { from: columns.from, to: Math.max(to, columns.from) } }, stitch);
+  const left = { rows, columns: { from: columns.from, to: Math.max(to, columns.from) } };
+  return then(edited, (made) => fillBlock(made, left, stitch));
 }

@@ -9,11 +9,22 @@ import {
 } from '../stitches/book.js';
 import { workedAfter } from '../stitches/crossing.js';
 import { NO_STITCH } from '../stitches/kinds.js';
+import {
+  become,
+  cellsIn,
+  EditError,
+  putColumns,
+  putRows,
+  takeColumns,
+  takeRows,
+  then,
+  unchanged,
+  type Edit,
+} from './edit.js';
+import { overlap } from './frame.js';
+import { cutAt } from './steps.js';
 import { indexAt, rowFacts, rowUse, spanOfAll } from './rows.js';
 import { bookOf, LIMITS, type Across, type Chart, type Row, type Up } from './schema.js';
-
-/** An edit that cannot be done; the message is for the designer and nothing has changed. */
-export class EditError extends Error {}
 
 /** A block of cells: `from`–`to` columns and rows, both ends included, counted from 0, right and bottom. */
 export interface Block {
@@ -21,8 +32,9 @@ export interface Block {
   rows: { from: number; to: number };
 }
 
-export function withRow(chart: Chart, index: number, row: Row): Chart {
-  return { ...chart, rows: chart.rows.map((r, i) => (i === index ? row : r)) };
+export function withRow(chart: Chart, index: number, row: Row): Edit {
+  if (!chart.rows[index]) throw new EditError(`The chart has no row ${index + 1}.`);
+  return become(chart, { ...chart, rows: chart.rows.with(index, row) });
 }
 
 /**
@@ -61,7 +73,7 @@ function hasGap(row: Row, from: number, to: number, book: StitchBook): boolean {
  *
  * @throws EditError when there is no room, or a crossing would reach over a gap
  */
-export function placeStitches(chart: Chart, r: number, column: number, stitches: readonly Stitch[]): Chart {
+export function placeStitches(chart: Chart, r: number, column: number, stitches: readonly Stitch[]): Edit {
   const book = bookOf(chart);
   const row = chart.rows[r];
   if (!row) throw new EditError(`The chart has no row ${r + 1}.`);
@@ -95,25 +107,25 @@ export function copyBlock(chart: Chart, { columns, rows }: Block): Row[] {
 }
 
 /** Lays copied rows with their lower right corner at a cell; what reaches beyond the chart is left off. */
-export function pasteRows(chart: Chart, r: number, column: number, rows: readonly Row[]): Chart {
+export function pasteRows(chart: Chart, r: number, column: number, rows: readonly Row[]): Edit {
   const book = bookOf(chart);
   return rows.slice(0, chart.rows.length - r).reduce((edited, row, i) => {
     const room = chart.width - column;
     const fitting = spanOfAll(row, book) > room ? splitRow(row, room, book)[0] : row;
-    return placeStitches(edited, r + i, column, fitting);
-  }, chart);
+    return then(edited, (c) => placeStitches(c, r + i, column, fitting));
+  }, unchanged(chart));
 }
 
 /** Fills a block with one stitch, as often as it fits. */
-export function fillBlock(chart: Chart, block: Block, stitch: Stitch): Chart {
+export function fillBlock(chart: Chart, block: Block, stitch: Stitch): Edit {
   const book = bookOf(chart);
   const width = block.columns.to - block.columns.from + 1;
   const fits = Math.floor(width / spanOf(stitch, book));
   if (!fits) throw new EditError(`The stitch needs ${spanOf(stitch, book)} columns; ${width} are selected.`);
   const run = Array<Stitch>(fits).fill(stitch);
-  let edited = chart;
+  let edited = unchanged(chart);
   for (let r = block.rows.from; r <= block.rows.to; r++)
-    edited = placeStitches(edited, r, block.columns.from, run);
+    edited = then(edited, (c) => placeStitches(c, r, block.columns.from, run));
   return edited;
 }
 
@@ -122,7 +134,7 @@ function mirrorRow(row: Row, book: StitchBook): Stitch[] {
 }
 
 /** Turns a block left to right: order, crossings and leaning stitches. */
-export function mirrorBlock(chart: Chart, block: Block): Chart {
+export function mirrorBlock(chart: Chart, block: Block): Edit {
   const book = bookOf(chart);
   const mirrored = copyBlock(chart, block).map((row) => mirrorRow(row, book));
   return pasteRows(chart, block.rows.from, block.columns.from, mirrored);
@@ -143,40 +155,36 @@ export function groundRow(chart: Pick<Chart, 'width' | 'ground'>): Row {
  * Inserts rows so that the first new one becomes row `at` + 1. Rows between set-up and closing lengthen
  * the repeat up; rows at its edge lie outside it.
  */
-export function insertRows(chart: Chart, at: number, rows: readonly Row[]): Chart {
+export function insertRows(chart: Chart, at: number, rows: readonly Row[]): Edit {
   if (chart.rows.length + rows.length > LIMITS.rows)
     throw new EditError(`A chart holds at most ${LIMITS.rows} rows.`);
-  let up = chart.up;
-  if (up) {
-    const end = chart.rows.length - up.closing;
-    if (at <= up.setup && up.setup > 0) up = { ...up, setup: up.setup + rows.length };
-    else if (at > end) up = { ...up, closing: up.closing + rows.length };
-  }
-  return { ...chart, up, rows: [...chart.rows.slice(0, at), ...rows, ...chart.rows.slice(at)] };
+  return putRows(chart, at, rows, [chart.up?.setup ? rows.length : 0, 0]);
 }
 
-/** How many of the places from `at` on, `count` long, fall in [from, to). */
-function overlap(at: number, count: number, from: number, to: number): number {
-  return Math.max(0, Math.min(at + count, to) - Math.max(at, from));
-}
-
-export function deleteRows(chart: Chart, at: number, count: number): Chart {
-  const height = chart.rows.length;
-  if (count >= height) throw new EditError('A chart keeps at least one row.');
-  let up: Up | null = chart.up;
-  if (up) {
-    const setup = up.setup - overlap(at, count, 0, up.setup);
-    const closing = up.closing - overlap(at, count, height - up.closing, height);
-    up = setup + closing >= height - count ? null : { ...up, setup, closing };
-  }
-  return { ...chart, up, rows: [...chart.rows.slice(0, at), ...chart.rows.slice(at + count)] };
+export function deleteRows(chart: Chart, at: number, count: number): Edit {
+  const { rows, up } = chart;
+  if (count >= rows.length) throw new EditError('A chart keeps at least one row.');
+  const from = up?.setup ?? 0;
+  const repeat = rows.length - (up?.closing ?? 0) - from;
+  // A repeat whose every row goes is no repeat any more.
+  const lifted = up && overlap(at, count, from, from + repeat) === repeat;
+  return then(lifted ? become(chart, { ...chart, up: null }) : unchanged(chart), (c) => takeRows(c, at, count));
 }
 
 /** Inserts columns of ground so that the first new one becomes column `at` + 1, in every row. */
-export function insertColumns(chart: Chart, at: number, count: number): Chart {
+export function insertColumns(chart: Chart, at: number, count: number): Edit {
   if (chart.width + count > LIMITS.columns)
     throw new EditError(`A chart holds at most ${LIMITS.columns} columns.`);
   return openColumns(chart, at, count, () => Array<Stitch>(count).fill(chart.ground));
+}
+
+/** The chart with whatever lies across a column fallen into plain stitches. @throws EditError as `splitRow` */
+function cutColumn(chart: Chart, column: number): Edit {
+  const book = bookOf(chart);
+  const rows = chart.rows.map((row) =>
+    column > rowFacts(row, book).span || cutAt(row, column, book) >= 0 ? row : splitRow(row, column, book).flat(),
+  );
+  return become(chart, { ...chart, rows });
 }
 
 /**
@@ -189,68 +197,55 @@ export function openColumns(
   count: number,
   cells: (row: number) => readonly Stitch[],
   atLine: 'outside' | 'inside' = 'outside',
-): Chart {
-  const book = bookOf(chart);
-  const rows = chart.rows.map((row, r) => {
-    const [right, left] = splitRow(row, at, book);
-    return [...right, ...cells(r), ...left];
-  });
-  let across: Across | null = chart.across;
-  if (across) {
-    const onLine = at === across.before && at > 0 && atLine === 'outside';
-    if (at < across.before || onLine) across = { ...across, before: across.before + count };
-    else if (at > chart.width - across.after) across = { ...across, after: across.after + count };
-  }
-  return { ...chart, width: chart.width + count, across, rows };
+): Edit {
+  if (chart.width + count > LIMITS.columns)
+    throw new EditError(`A chart holds at most ${LIMITS.columns} columns.`);
+  const outside = atLine === 'outside' && at > 0 ? count : 0;
+  return then(cutColumn(chart, at), (c) =>
+    putColumns(
+      c,
+      at,
+      count,
+      c.rows.map((_, r) => cells(r)),
+      [outside, 0],
+    ),
+  );
 }
 
-export function deleteColumns(chart: Chart, at: number, count: number): Chart {
-  if (count >= chart.width) throw new EditError('A chart keeps at least one column.');
-  const book = bookOf(chart);
-  const rows = chart.rows.map((row) => {
-    const [right, rest] = splitRow(row, at, book);
-    return [...right, ...splitRow(rest, count, book)[1]];
-  });
-  const width = chart.width - count;
-  let { across } = chart;
-  if (across) {
-    const before = across.before - overlap(at, count, 0, across.before);
-    const after = across.after - overlap(at, count, chart.width - across.after, chart.width);
-    across = before + after >= width ? null : { ...across, before, after };
-  }
-  return { ...chart, width, across, rows };
+export function deleteColumns(chart: Chart, at: number, count: number): Edit {
+  const { width, across } = chart;
+  if (count >= width) throw new EditError('A chart keeps at least one column.');
+  const from = across?.before ?? 0;
+  const repeat = width - (across?.after ?? 0) - from;
+  const lifted = across && overlap(at, count, from, from + repeat) === repeat;
+  const cut = [at, at + count].reduce((edit, column) => then(edit, (c) => cutColumn(c, column)), unchanged(chart));
+  return then(
+    then(cut, (c) => (lifted ? become(c, { ...c, across: null }) : unchanged(c))),
+    (c) =>
+      takeColumns(
+        c,
+        at,
+        count,
+        c.rows.map((row) => cellsIn(row, at, count, c)),
+      ),
+  );
 }
 
 /**
  * Sets or lifts the repeat across.
  *
- * @throws EditError when it leaves no column to repeat or asks for too few repeats
+ * @throws EditError when it leaves no column to repeat, or asks for too few or too many repeats
  */
-export function setAcross(chart: Chart, across: Across | null): Chart {
-  if (across) {
-    const wide = chart.width - across.before - across.after;
-    if (across.before < 0 || across.after < 0 || wide < 1)
-      throw new EditError(
-        `The chart is ${chart.width} columns wide: ${across.before} before and ${across.after} after leave nothing to repeat.`,
-      );
-    if (across.times < across.least)
-      throw new EditError(`This pattern needs at least ${across.least} repeats; ${across.times} is too few.`);
-    if (across.times > LIMITS.repeats)
-      throw new EditError(`At most ${LIMITS.repeats} repeats can be worked.`);
-  }
-  return { ...chart, across };
+export function setAcross(chart: Chart, across: Across | null): Edit {
+  return become(chart, { ...chart, across });
 }
 
-export function setUp(chart: Chart, up: Up | null): Chart {
-  if (up && (up.setup < 0 || up.closing < 0 || up.setup + up.closing >= chart.rows.length))
-    throw new EditError(
-      `The chart has ${chart.rows.length} rows: ${up.setup} before and ${up.closing} after leave nothing to repeat.`,
-    );
-  return { ...chart, up };
+export function setUp(chart: Chart, up: Up | null): Edit {
+  return become(chart, { ...chart, up });
 }
 
 /** Every stitch of one kind replaced by another of the same takes, makes and span. */
-export function replaceEverywhere(chart: Chart, from: Stitch, to: Stitch): Chart {
+export function replaceEverywhere(chart: Chart, from: Stitch, to: Stitch): Edit {
   const book = bookOf(chart);
   if (spanOf(from, book) !== spanOf(to, book))
     throw new EditError(
@@ -260,7 +255,7 @@ export function replaceEverywhere(chart: Chart, from: Stitch, to: Stitch): Chart
   const rows = chart.rows.map((row) =>
     row.some((s) => stitchId(s) === id) ? row.map((s) => (stitchId(s) === id ? to : s)) : row,
   );
-  return { ...chart, rows };
+  return become(chart, { ...chart, rows });
 }
 
 /** How often each stitch is used in the chart, most used first. */

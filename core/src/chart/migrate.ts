@@ -1,4 +1,4 @@
-import { DesignSchema, FORMAT, type Design } from './schema.js';
+import { DesignSchema, FORMAT, LIMITS, type Design } from './schema.js';
 
 /** A document this program cannot read, with where the fault lies when that is known. */
 export class DocumentError extends Error {
@@ -27,8 +27,24 @@ export function readDesign(value: unknown): Design {
       `This design is of format ${format}; this program reads up to format ${FORMAT}. A newer Cordelina made it.`,
       'format',
     );
-  const parsed = DesignSchema.safeParse(value);
+  const parsed = DesignSchema.safeParse(withOwnIds(value));
   if (parsed.success) return parsed.data;
   const issue = parsed.error.issues[0]!;
   throw new DocumentError(issue.message, issue.path.map(String).join('.'));
+}
+
+/** Designs written before charts had to have ids of their own: a later chart of the same id gets a new one. */
+function withOwnIds(value: object): object {
+  const { charts } = value as { charts?: unknown };
+  if (!Array.isArray(charts) || charts.length > LIMITS.charts) return value;
+  const taken = new Set<string>();
+  const distinct = charts.map((chart: unknown): unknown => {
+    if (typeof chart !== 'object' || chart === null) return chart;
+    const id = String('id' in chart ? chart.id : 'chart');
+    let own = id;
+    for (let n = 2; taken.has(own); n++) own = `${id.slice(0, 60)}-${n}`;
+    taken.add(own);
+    return own === id ? chart : { ...chart, id: own };
+  });
+  return { ...value, charts: distinct };
 }

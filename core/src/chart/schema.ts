@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { boundedText, boundedTitle } from '../values.js';
 import { OwnStitchSchema, stitchBook, type Stitch, type StitchBook } from '../stitches/book.js';
 import { crossing, LARGEST_GROUP } from '../stitches/crossing.js';
 
@@ -6,7 +7,18 @@ import { crossing, LARGEST_GROUP } from '../stitches/crossing.js';
 export const FORMAT = 1;
 
 /** Bounds of one chart: generous for a whole piece, small enough that every check answers at once. */
-export const LIMITS = { columns: 600, rows: 1200, repeats: 500 } as const;
+export const LIMITS = {
+  columns: 600,
+  rows: 1200,
+  repeats: 500,
+  /** Columns that the stitches of one row may cover while it still does not fit its chart. */
+  span: 600 * 36,
+  /** Stitches of the designer's own. */
+  own: 60,
+  charts: 12,
+  /** Names and colours the designer gave to crossings. */
+  named: 2000,
+} as const;
 
 const Worked = z.enum(['k', 'p', 'ktbl', 'ptbl']);
 const group = z.array(Worked).min(1).max(LARGEST_GROUP);
@@ -24,66 +36,100 @@ const StitchSchema: z.ZodType<Stitch> = z.union([z.string().min(1).max(48), Cros
 
 /** One row of the chart, from the right, as the RS looks. Rows are never changed, only replaced. */
 export type Row = readonly Stitch[];
-const RowSchema = z.array(StitchSchema).max(LIMITS.columns).readonly();
+export const RowSchema = z.array(StitchSchema).max(LIMITS.columns).readonly();
 
 const count = z.int().min(0);
+const repeats = z.int().min(1);
 
 /**
  * The repeat across, in columns: `before` columns at the right and `after` at the left are worked once, the
  * columns between `times` times; `least` is the smallest number of repeats the pattern may be worked with.
  */
-const AcrossSchema = z.strictObject({
-  before: count,
-  after: count,
-  times: z.int().min(1).max(LIMITS.repeats),
-  least: z.int().min(1).max(LIMITS.repeats).default(1),
-});
+const AcrossSchema = z.strictObject({ before: count, after: count, times: repeats, least: repeats.default(1) });
 
 /** The repeat up: `setup` rows once, the rows between `times` times, `closing` rows once. */
-const UpSchema = z.strictObject({
-  setup: count,
-  closing: count,
-  times: z.int().min(1).max(LIMITS.repeats),
+const UpSchema = z.strictObject({ setup: count, closing: count, times: repeats });
+
+/** What a chart says of itself besides its rows and its width: each of these can be set by itself. */
+export const FrameFields = {
+  name: boundedText(0, 80).default(''),
+  construction: z.enum(['flat', 'round']).default('flat'),
+  firstRow: z.enum(['RS', 'WS']).default('RS'),
+  /** The stitch new cells are filled with. */
+  ground: z.enum(['k', 'p']).default('p'),
+  across: AcrossSchema.nullable().default(null),
+  up: UpSchema.nullable().default(null),
+  own: z.array(OwnStitchSchema).readonly().default([]),
+};
+
+const ChartShape = z.strictObject({
+  id: boundedText(1, 64).default('chart'),
+  ...FrameFields,
+  width: z.int(),
+  // The lengths are asked here too, so that no row is looked into before it is known that there are not too many.
+  rows: z.array(RowSchema).min(1).max(LIMITS.rows).readonly(),
 });
 
-export const ChartSchema = z
-  .strictObject({
-    id: z.string().min(1).max(64).default('chart'),
-    name: z.string().max(80).default(''),
-    width: z.int().min(1).max(LIMITS.columns),
-    construction: z.enum(['flat', 'round']).default('flat'),
-    firstRow: z.enum(['RS', 'WS']).default('RS'),
-    /** The stitch new cells are filled with. */
-    ground: z.enum(['k', 'p']).default('p'),
-    rows: z.array(RowSchema).min(1).max(LIMITS.rows).readonly(),
-    across: AcrossSchema.nullable().default(null),
-    up: UpSchema.nullable().default(null),
-    own: z.array(OwnStitchSchema).max(60).readonly().default([]),
-  })
-  .superRefine((chart, ctx) => {
-    const issue = (path: (string | number)[], message: string) =>
-      ctx.addIssue({ code: 'custom', path, message });
-    const book = stitchBook(chart.own);
-    chart.rows.forEach((row, r) =>
-      row.forEach((stitch, i) => {
-        if (typeof stitch === 'string' && !book.kind(stitch))
-          issue(['rows', r, i], `Row ${r + 1} holds a stitch of unknown kind, "${stitch}".`);
-      }),
-    );
-    const { across, up } = chart;
-    if (across && across.before + across.after >= chart.width)
-      issue(['across'], 'The repeat across needs at least one column of its own.');
-    if (across && across.least > across.times)
-      issue(['across', 'times'], 'The number of repeats is below the smallest this pattern may have.');
-    if (up && up.setup + up.closing >= chart.rows.length)
-      issue(['up'], 'The repeat up needs at least one row of its own.');
-    if (new Set(chart.own.map((o) => o.id)).size < chart.own.length)
-      issue(['own'], 'Two stitches of your own have the same id.');
-  });
-
-export type Chart = Readonly<z.infer<typeof ChartSchema>>;
+export type Chart = Readonly<z.infer<typeof ChartShape>>;
 export type Across = z.infer<typeof AcrossSchema>;
 export type Up = z.infer<typeof UpSchema>;
+
+/** Something a chart must never be, and where in it. */
+export interface Fault {
+  path: (string | number)[];
+  message: string;
+}
+
+const known = new WeakMap<Row, StitchBook>();
+
+function unknownStitch(rows: readonly Row[], book: StitchBook): Fault[] {
+  for (const [r, row] of rows.entries()) {
+    if (known.get(row) === book) continue;
+    const i = row.findIndex((s) => typeof s === 'string' && !book.kind(s));
+    if (i >= 0)
+      return [
+        {
+          path: ['rows', r, i],
+          message: `Row ${r + 1} holds a stitch of unknown kind, "${row[i] as string}".`,
+        },
+      ];
+    known.set(row, book);
+  }
+  return [];
+}
+
+/**
+ * What holds of every chart, however it came about: read from outside, edited, or joined from two people's
+ * edits. The first fault is the one to tell; none means that the chart may be kept.
+ */
+export function invariants(chart: Chart): Fault[] {
+  const { width, rows, across, up, own } = chart;
+  const faults: Fault[] = [];
+  const must = (holds: boolean, path: Fault['path'], message: string) => {
+    if (!holds) faults.push({ path, message });
+  };
+  const { repeats: most } = LIMITS;
+  must(width >= 1 && width <= LIMITS.columns, ['width'], `A chart is 1 to ${LIMITS.columns} columns wide; this would be ${width}.`);
+  must(rows.length >= 1 && rows.length <= LIMITS.rows, ['rows'], `A chart has 1 to ${LIMITS.rows} rows; this would have ${rows.length}.`);
+  const long = rows.findIndex((row) => row.length > LIMITS.columns);
+  must(long < 0, ['rows', long], `Row ${long + 1} would hold ${rows[long]?.length} stitches; ${LIMITS.columns} is the most.`);
+  if (across) {
+    must(across.before + across.after < width, ['across'], `The chart is ${width} columns wide: ${across.before} before and ${across.after} after leave nothing to repeat.`);
+    must(across.least <= across.times, ['across', 'times'], `This pattern needs at least ${across.least} repeats; ${across.times} is too few.`);
+    must(across.times <= most, ['across', 'times'], `At most ${most} repeats can be worked; ${across.times} is too many.`);
+  }
+  if (up) {
+    must(up.setup + up.closing < rows.length, ['up'], `The chart has ${rows.length} rows: ${up.setup} before and ${up.closing} after leave nothing to repeat.`);
+    must(up.times <= most, ['up', 'times'], `At most ${most} repeats can be worked; ${up.times} is too many.`);
+  }
+  must(own.length <= LIMITS.own, ['own'], `A chart holds at most ${LIMITS.own} stitches of your own.`);
+  must(new Set(own.map((o) => o.id)).size === own.length, ['own'], 'Two stitches of your own have the same id.');
+  return faults.length ? faults : unknownStitch(rows, stitchBook(own));
+}
+
+export const ChartSchema = ChartShape.superRefine((chart, ctx) => {
+  for (const { path, message } of invariants(chart)) ctx.addIssue({ code: 'custom', path, message });
+});
 
 export const SCHOOLS = [
   'front-back',
@@ -119,6 +165,9 @@ const name = z
   );
 export const CrossingNameSchema = name;
 
+const fewEnough = (record: object) => Object.keys(record).length <= LIMITS.named;
+const TOO_MANY = `At most ${LIMITS.named} crossings can be named or coloured.`;
+
 export const SettingsSchema = z.strictObject({
   school: SchoolSchema.default('front-back'),
   hand: z.enum(HANDS).default('right'),
@@ -132,20 +181,31 @@ export const SettingsSchema = z.strictObject({
   /** Loops a bobble is worked into. */
   bobble: z.union([z.literal(3), z.literal(5), z.literal(7)]).default(5),
   /** The designer's own names of crossings, by crossing id. */
-  names: z.record(z.string(), name).default({}),
+  names: z.record(boundedText(1, 200), name).refine(fewEnough, TOO_MANY).default({}),
   /** Palette places of crossings the designer coloured, by crossing id. */
-  colours: z.record(z.string(), z.int().min(0).max(7)).default({}),
+  colours: z.record(boundedText(1, 200), z.int().min(0).max(7)).refine(fewEnough, TOO_MANY).default({}),
 });
 export type Settings = Readonly<z.infer<typeof SettingsSchema>>;
 
-export const DesignSchema = z.strictObject({
-  format: z.literal(FORMAT),
-  id: z.uuid(),
-  title: z.string().trim().min(1).max(120),
-  notes: z.string().max(20_000).default(''),
+/** What a design says of itself besides its charts: each of these can be set by itself. */
+export const HeadFields = {
+  title: boundedTitle(120, 'A design needs a title.'),
+  notes: boundedText(0, 20_000).default(''),
   settings: SettingsSchema.prefault({}),
-  charts: z.array(ChartSchema).min(1).max(12).readonly(),
-});
+};
+
+export const DesignSchema = z
+  .strictObject({
+    format: z.literal(FORMAT),
+    id: z.uuid(),
+    ...HeadFields,
+    charts: z.array(ChartSchema).min(1).max(LIMITS.charts).readonly(),
+  })
+  .superRefine(({ charts }, ctx) => {
+    const twice = charts.findIndex((c, i) => charts.findIndex((o) => o.id === c.id) < i);
+    if (twice >= 0)
+      ctx.addIssue({ code: 'custom', path: ['charts', twice, 'id'], message: 'Two charts of the design have the same id.' });
+  });
 export type Design = Readonly<z.infer<typeof DesignSchema>>;
 
 /** The book of stitches a chart may use: the table and its own. */

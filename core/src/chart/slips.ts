@@ -1,10 +1,11 @@
 import { isCrossing } from '../stitches/book.js';
-import { EditError, withRow } from './edits.js';
+import { EditError, type Edit } from './edit.js';
+import { withRow } from './edits.js';
 import { indexAt, rowFacts } from './rows.js';
 import { bookOf, type Chart, type Row } from './schema.js';
 
 /** The crossing's front stitches slipped on one more row below it. */
-export function slipBelow(chart: Chart, r: number, column: number): Chart {
+export function slipBelow(chart: Chart, r: number, column: number): Edit {
   const book = bookOf(chart);
   const row = chart.rows[r];
   const i = row ? indexAt(row, column, book) : -1;

@@ -1,112 +1,492 @@
-import { sameStitch } from '../stitches/book.js';
-import type { Chart, Design, Row } from './schema.js';
-
-type Frame = Omit<Chart, 'rows'>;
-type Head = Omit<Design, 'charts' | 'format' | 'id'>;
+import { z } from 'zod';
+import { sameStitch, spanOf, type Stitch, type StitchBook } from '../stitches/book.js';
+import { boundedText, isShallow, sameValue } from '../values.js';
+import { movedAcross, movedUp } from './frame.js';
+import { indexAt, rowFacts, spanOfAll } from './rows.js';
+import {
+  bookOf,
+  ChartSchema,
+  FrameFields,
+  HeadFields,
+  invariants,
+  LIMITS,
+  RowSchema,
+  type Chart,
+  type Design,
+  type Row,
+} from './schema.js';
 
 /**
- * The smallest edits. Each holds both what was and what is to be, so it is inverted without the document, and
- * it fits only a document that still holds what was: two people's edits never overwrite each other unseen.
+ * The smallest edits. Each holds what was and what is to be, so it is inverted without the document, and it
+ * fits only a document that still holds what was: two people's edits never overwrite each other unseen. A chart
+ * is addressed by its id, cells by row and column from 0 (bottom, right), a setting by its path.
  */
-export type Step =
-  | { kind: 'rows'; chart: number; at: number; was: readonly Row[]; now: readonly Row[] }
-  | { kind: 'frame'; chart: number; was: Partial<Frame>; now: Partial<Frame> }
-  | { kind: 'head'; was: Partial<Head>; now: Partial<Head> };
 
-/** What one command of the designer's did: the unit of undo and of saving. */
+/** Stitches of one row from a column leftwards, replaced by others. */
+export interface CellsStep {
+  kind: 'cells';
+  chart: string;
+  row: number;
+  column: number;
+  was: Row;
+  now: Row;
+}
+
+/**
+ * Rows put in, or taken out, from `at` upwards; `high` is the number of rows before. `outside` says how many of
+ * them belong to the set-up and to the closing rows where they meet a line of the repeat; elsewhere their place
+ * says it.
+ */
+export interface RowsStep {
+  kind: 'rows';
+  done: 'in' | 'out';
+  chart: string;
+  at: number;
+  high: number;
+  rows: readonly Row[];
+  outside: [below: number, above: number];
+}
+
+/**
+ * `count` columns put in, or taken out, from `at` leftwards in every row; `wide` is the chart's width before.
+ * `cells` are each row's stitches there. A row too short to reach `at` has them at its end; `short` tells that
+ * there is one. `outside` is as for rows, at the right and the left line.
+ */
+export interface ColumnsStep {
+  kind: 'columns';
+  done: 'in' | 'out';
+  chart: string;
+  at: number;
+  count: number;
+  wide: number;
+  cells: readonly Row[];
+  short: boolean;
+  outside: [right: number, left: number];
+}
+
+/** One setting; absent values are settings that are not there. */
+export interface SetStep {
+  kind: 'set';
+  path: readonly string[];
+  was?: unknown;
+  now?: unknown;
+}
+
+/** Whole charts put in, or taken out, from place `at` on. */
+export interface ChartsStep {
+  kind: 'charts';
+  done: 'in' | 'out';
+  at: number;
+  charts: readonly Chart[];
+}
+
+export type Step = CellsStep | RowsStep | ColumnsStep | SetStep | ChartsStep;
+
+/** What one command of the designer's did: the unit of undo and of saving. Its id tells it from all others. */
 export interface Change {
+  id: string;
   label: string;
   steps: readonly Step[];
 }
 
-/** The document no longer holds what the step was made for. */
+/** At most so many steps make one change, and so many changes one save. */
+export const MOST_STEPS = 20_000;
+export const MOST_CHANGES = 1_000;
+
+const place = (most: number) => z.int().min(0).max(most);
+const chartId = boundedText(1, 64);
+const done = z.enum(['in', 'out']);
+/** A setting's value: whatever shallow JSON holds; the place it is set at says what it may be. */
+const value = z.unknown().refine((v) => isShallow(v), 'No setting is nested so deeply.');
+
+export const StepSchema: z.ZodType<Step> = z.discriminatedUnion('kind', [
+  z.strictObject({
+    kind: z.literal('cells'),
+    chart: chartId,
+    row: place(LIMITS.rows),
+    column: place(LIMITS.span),
+    was: RowSchema,
+    now: RowSchema,
+  }),
+  z.strictObject({
+    kind: z.literal('rows'),
+    done,
+    chart: chartId,
+    at: place(LIMITS.rows),
+    high: place(LIMITS.rows),
+    rows: z.array(RowSchema).min(1).max(LIMITS.rows).readonly(),
+    outside: z.tuple([place(LIMITS.rows), place(LIMITS.rows)]),
+  }),
+  z.strictObject({
+    kind: z.literal('columns'),
+    done,
+    chart: chartId,
+    at: place(LIMITS.columns),
+    count: z.int().min(1).max(LIMITS.columns),
+    wide: place(LIMITS.columns),
+    cells: z.array(RowSchema).min(1).max(LIMITS.rows).readonly(),
+    short: z.boolean(),
+    outside: z.tuple([place(LIMITS.columns), place(LIMITS.columns)]),
+  }),
+  z.strictObject({
+    kind: z.literal('set'),
+    path: z.array(boundedText(1, 200)).min(1).max(5).readonly(),
+    was: value,
+    now: value,
+  }),
+  z.strictObject({
+    kind: z.literal('charts'),
+    done,
+    at: place(LIMITS.charts),
+    charts: z.array(ChartSchema).min(1).max(LIMITS.charts).readonly(),
+  }),
+]);
+
+export const ChangeSchema: z.ZodType<Change> = z.strictObject({
+  id: z.uuid(),
+  label: boundedText(0, 200),
+  steps: z.array(StepSchema).min(1).max(MOST_STEPS).readonly(),
+});
+
+/** The document does not hold what the step was made for, or would no longer be a design. */
 export class StepMisfit extends Error {}
 
-const sameRow = (a: Row | undefined, b: Row): boolean =>
-  a === b || (!!a && a.length === b.length && a.every((s, i) => sameStitch(s, b[i]!)));
+export const sameStitches = (a: Row, b: Row): boolean =>
+  a === b || (a.length === b.length && a.every((s, i) => sameStitch(s, b[i]!)));
 
-const sameValue = (a: unknown, b: unknown): boolean => a === b || JSON.stringify(a) === JSON.stringify(b);
-
-function patched<T extends object>(target: T, was: Partial<T>, now: Partial<T>): T {
-  for (const key of Object.keys(was) as (keyof T)[])
-    if (!sameValue(target[key], was[key])) throw new StepMisfit(`${String(key)} has changed meanwhile.`);
-  return { ...target, ...now };
+/** Where a row can be cut at a column: the index of the stitch that starts there, -1 where one lies across. */
+export function cutAt(row: Row, column: number, book: StitchBook): number {
+  const { starts, span } = rowFacts(row, book);
+  if (column === span) return row.length;
+  const i = indexAt(row, column, book);
+  return i >= 0 && starts[i] === column ? i : -1;
 }
 
-function withChart(design: Design, index: number, update: (chart: Chart) => Chart): Design {
-  const chart = design.charts[index];
-  if (!chart) throw new StepMisfit('That chart is no longer in the design.');
-  return { ...design, charts: design.charts.map((c, i) => (i === index ? update(chart) : c)) };
+/** The stitches `was` at a column of a row, replaced by `now`; null where the row does not hold them there. */
+export function spliced(row: Row, column: number, was: Row, now: Row, book: StitchBook): Row | null {
+  const i = cutAt(row, column, book);
+  if (i < 0 || !was.every((s, k) => row[i + k] !== undefined && sameStitch(s, row[i + k]!))) return null;
+  return [...row.slice(0, i), ...now, ...row.slice(i + was.length)];
+}
+
+/** Where in a row a step's columns stand: at their place, or at the end of a row too short for it. */
+function columnsPlace(row: Row, { at }: ColumnsStep, standing: number, book: StitchBook): number {
+  return Math.min(at, rowFacts(row, book).span - standing);
+}
+
+function withChart(design: Design, id: string, update: (chart: Chart) => Chart): Design {
+  const index = design.charts.findIndex((c) => c.id === id);
+  if (index < 0) throw new StepMisfit('That chart is no longer in the design.');
+  const charts = [...design.charts];
+  charts[index] = update(charts[index]!);
+  return { ...design, charts };
+}
+
+function applyCells(chart: Chart, { row: r, column, was, now }: CellsStep): Chart {
+  const row = chart.rows[r];
+  const made = row && spliced(row, column, was, now, bookOf(chart));
+  if (!made) throw new StepMisfit(`Row ${r + 1} has changed meanwhile.`);
+  const rows = [...chart.rows];
+  rows[r] = made;
+  return { ...chart, rows };
+}
+
+function applyRows(chart: Chart, step: RowsStep): Chart {
+  const { at, rows, done: way, high } = step;
+  if (chart.rows.length !== high || at + (way === 'out' ? rows.length : 0) > high)
+    throw new StepMisfit('The chart has another number of rows than the change was made for.');
+  const up = movedUp(chart.up, step);
+  if (way === 'in') return { ...chart, up, rows: [...chart.rows.slice(0, at), ...rows, ...chart.rows.slice(at)] };
+  rows.forEach((row, i) => {
+    if (!sameStitches(chart.rows[at + i]!, row))
+      throw new StepMisfit(`Row ${at + i + 1} has changed meanwhile.`);
+  });
+  return { ...chart, up, rows: [...chart.rows.slice(0, at), ...chart.rows.slice(at + rows.length)] };
+}
+
+function applyColumns(chart: Chart, step: ColumnsStep): Chart {
+  const book = bookOf(chart);
+  const { count, wide, cells, done: way } = step;
+  if (chart.width !== wide || chart.rows.length !== cells.length)
+    throw new StepMisfit('The chart has another size than the change was made for.');
+  const rows = chart.rows.map((row, r) => {
+    const own = cells[r]!;
+    const [was, now] = way === 'in' ? [[], own] : [own, []];
+    const made = spliced(row, columnsPlace(row, step, spanOfAll(was, book), book), was, now, book);
+    if (!made) throw new StepMisfit(`Row ${r + 1} has changed meanwhile.`);
+    return made;
+  });
+  return { ...chart, rows, width: wide + (way === 'in' ? count : -count), across: movedAcross(chart.across, step) };
+}
+
+function applyCharts(design: Design, { at, charts, done: way }: ChartsStep): Design {
+  const now = [...design.charts];
+  if (at > now.length) throw new StepMisfit('The design has fewer charts than the change was made for.');
+  if (way === 'in') now.splice(at, 0, ...charts);
+  else {
+    const was = now.splice(at, charts.length);
+    if (!sameValue(was, charts)) throw new StepMisfit('A chart has changed meanwhile.');
+  }
+  return { ...design, charts: now };
+}
+
+type Bag = Readonly<Record<string, unknown>>;
+
+const isBag = (v: unknown): v is Bag => typeof v === 'object' && v !== null && !Array.isArray(v);
+
+/** The value at a path replaced; what lies beside it is shared. */
+function replaced(target: Bag, path: readonly string[], was: unknown, now: unknown): Bag {
+  const [key, ...rest] = path as [string, ...string[]];
+  const held = Object.hasOwn(target, key) ? target[key] : undefined;
+  if (rest.length) {
+    if (key === 'own' && Array.isArray(held)) return { ...target, own: replacedOwn(held, rest, was, now) };
+    if (!isBag(held)) throw new StepMisfit(`"${key}" is no longer what the change was made for.`);
+    return { ...target, [key]: replaced(held, rest, was, now) };
+  }
+  if (!sameValue(held, was)) throw new StepMisfit(`"${key}" has changed meanwhile.`);
+  const { [key]: _, ...others } = target;
+  return now === undefined ? others : { ...target, [key]: now };
+}
+
+/** The designer's own stitches are addressed by id and kept in the order of their ids. */
+function replacedOwn(held: readonly unknown[], path: readonly string[], was: unknown, now: unknown): unknown[] {
+  const idOf = (own: unknown) => (isBag(own) ? String(own.id) : '');
+  const [id] = path;
+  if (path.length !== 1) throw new StepMisfit('A stitch of your own is set as a whole.');
+  const i = held.findIndex((own) => idOf(own) === id);
+  if (!sameValue(i < 0 ? undefined : held[i], was)) throw new StepMisfit('A stitch of your own has changed meanwhile.');
+  if (i >= 0) return now === undefined ? held.toSpliced(i, 1) : held.with(i, now);
+  const next = held.findIndex((own) => idOf(own) > id!);
+  return held.toSpliced(next < 0 ? held.length : next, 0, now);
+}
+
+function applySet(design: Design, { path, was, now }: SetStep): Design {
+  const [head, id, ...rest] = path as [string, ...string[]];
+  if (head !== 'charts') {
+    if (!Object.hasOwn(HeadFields, head)) throw new StepMisfit(`A design has no "${head}" to set.`);
+    return replaced(design as Bag, path, was, now) as unknown as Design;
+  }
+  if (!id || !rest[0] || !Object.hasOwn(FrameFields, rest[0]))
+    throw new StepMisfit(`A chart has no "${rest[0] ?? ''}" to set.`);
+  return withChart(design, id, (chart) => replaced(chart as Bag, rest, was, now) as unknown as Chart);
 }
 
 /** @throws StepMisfit when the document does not hold what the step says it replaces */
 export function applyStep(design: Design, step: Step): Design {
   switch (step.kind) {
-    case 'head':
-      return patched<Design>(design, step.was, step.now);
-    case 'frame':
-      return withChart(design, step.chart, (c) => patched<Chart>(c, step.was, step.now));
+    case 'cells':
+      return withChart(design, step.chart, (c) => applyCells(c, step));
     case 'rows':
-      return withChart(design, step.chart, (c) => {
-        step.was.forEach((row, i) => {
-          if (!sameRow(c.rows[step.at + i], row))
-            throw new StepMisfit(`Row ${step.at + i + 1} has changed meanwhile.`);
-        });
-        const { at, was, now } = step;
-        return { ...c, rows: [...c.rows.slice(0, at), ...now, ...c.rows.slice(at + was.length)] };
-      });
+      return withChart(design, step.chart, (c) => applyRows(c, step));
+    case 'columns':
+      return withChart(design, step.chart, (c) => applyColumns(c, step));
+    case 'set':
+      return applySet(design, step);
+    case 'charts':
+      return applyCharts(design, step);
   }
 }
 
+/** What a step touches: the id of a chart, or null for the design's own settings. */
+export const chartOf = (step: Step): string | null => {
+  if (step.kind === 'set') return step.path[0] === 'charts' ? step.path[1]! : null;
+  return step.kind === 'charts' ? null : step.chart;
+};
+
+function mustHold(fields: Record<string, z.ZodType>, of: Bag, key: string): void {
+  const parsed = fields[key]!.safeParse(of[key]);
+  if (!parsed.success) throw new StepMisfit(parsed.error.issues[0]!.message);
+  if (!sameValue(parsed.data, of[key])) throw new StepMisfit(`"${key}" is not written as a design keeps it.`);
+}
+
+/** What steps set must be what a design may hold. @throws StepMisfit with one sentence */
+function checkTouched(design: Design, steps: readonly Step[]): void {
+  const touched = new Set<string>();
+  for (const step of steps) {
+    const id = chartOf(step);
+    if (id !== null) touched.add(id);
+    if (step.kind === 'charts') for (const c of step.charts) touched.add(c.id);
+    if (step.kind !== 'set') continue;
+    const [head, , field] = step.path;
+    const chart = id !== null && design.charts.find((c) => c.id === id);
+    if (chart) mustHold(FrameFields, chart as Bag, field!);
+    else if (id === null) mustHold(HeadFields, design as Bag, head!);
+  }
+  for (const chart of design.charts)
+    if (touched.has(chart.id)) {
+      const [fault] = invariants(chart);
+      if (fault) throw new StepMisfit(fault.message);
+    }
+  if (design.charts.length < 1 || design.charts.length > LIMITS.charts)
+    throw new StepMisfit(`A design holds 1 to ${LIMITS.charts} charts.`);
+  if (new Set(design.charts.map((c) => c.id)).size < design.charts.length)
+    throw new StepMisfit('Two charts of the design have the same id.');
+}
+
+/** The design after steps. @throws StepMisfit when one does not fit, or the outcome is no design */
+export function applySteps(design: Design, steps: readonly Step[]): Design {
+  const made = steps.reduce(applyStep, design);
+  checkTouched(made, steps);
+  return made;
+}
+
+export const applyChange = (design: Design, change: Pick<Change, 'steps'>): Design =>
+  applySteps(design, change.steps);
+
+const otherWay = { in: 'out', out: 'in' } as const;
+
 export function invertStep(step: Step): Step {
-  return { ...step, was: step.now, now: step.was } as Step;
+  switch (step.kind) {
+    case 'cells':
+      return { ...step, was: step.now, now: step.was };
+    case 'set':
+      return setStep(step.path, step.now, step.was);
+    case 'charts':
+      return { ...step, done: otherWay[step.done] };
+    case 'rows':
+      return { ...step, done: otherWay[step.done], high: step.high + (step.done === 'in' ? 1 : -1) * step.rows.length };
+    case 'columns':
+      return { ...step, done: otherWay[step.done], wide: step.wide + (step.done === 'in' ? 1 : -1) * step.count };
+  }
 }
 
-export function applyChange(design: Design, change: Change): Design {
-  return change.steps.reduce(applyStep, design);
+export const invertSteps = (steps: readonly Step[]): Step[] => [...steps].reverse().map(invertStep);
+
+/** One step that does what two in a row do, where there is one; null where there is none. */
+function mergedStep(a: Step, b: Step): Step | null {
+  if (a.kind === 'set' && b.kind === 'set' && sameValue(a.path, b.path)) return { ...a, now: b.now };
+  if (a.kind !== 'cells' || b.kind !== 'cells' || a.chart !== b.chart || a.row !== b.row) return null;
+  return a.column === b.column && sameStitches(a.now, b.was) ? { ...a, now: b.now } : null;
 }
 
-export function invertChange(change: Change): Change {
-  return { label: change.label, steps: [...change.steps].reverse().map(invertStep) };
+/** Steps that do the same with fewer: what was set twice in a row is set once. */
+export function mergeSteps(steps: readonly Step[]): Step[] {
+  const out: Step[] = [];
+  for (const step of steps) {
+    const last = out.at(-1);
+    const merged = last && mergedStep(last, step);
+    if (merged) out[out.length - 1] = merged;
+    else out.push(step);
+  }
+  return out;
 }
 
-function differing<T extends object>(was: T, now: T, skip: string): [Partial<T>, Partial<T>] | null {
-  const keys = (Object.keys(now) as (keyof T & string)[]).filter(
-    (k) => k !== skip && !sameValue(was[k], now[k]),
-  );
-  if (!keys.length) return null;
-  const pick = (from: T) => Object.fromEntries(keys.map((k) => [k, from[k]])) as Partial<T>;
-  return [pick(was), pick(now)];
+/** The pieces a step of equal span falls into: wherever both what was and what is can be cut. */
+export function unitsOf(was: Row, now: Row, book: StitchBook): { at: number; was: Stitch[]; now: Stitch[] }[] {
+  const units: { at: number; was: Stitch[]; now: Stitch[] }[] = [];
+  let [i, j, a, b] = [0, 0, 0, 0];
+  while (i < was.length || j < now.length) {
+    const unit = { at: a, was: [] as Stitch[], now: [] as Stitch[] };
+    do {
+      if (a <= b && i < was.length) a += spanOf(push(unit.was, was[i++]!), book);
+      else if (j < now.length) b += spanOf(push(unit.now, now[j++]!), book);
+      else break;
+    } while (a !== b);
+    units.push(unit);
+  }
+  return units;
 }
 
-/** Rows from the first that differs to the last, as one step; null when none differs. */
-function rowsStep(was: readonly Row[], now: readonly Row[], chart: number): Step | null {
-  const shorter = Math.min(was.length, now.length);
-  let head = 0;
-  while (head < shorter && sameRow(was[head], now[head]!)) head++;
-  let tail = 0;
-  while (tail < shorter - head && sameRow(was[was.length - 1 - tail], now[now.length - 1 - tail]!)) tail++;
-  const old = was.slice(head, was.length - tail);
-  const fresh = now.slice(head, now.length - tail);
-  return old.length || fresh.length ? { kind: 'rows', chart, at: head, was: old, now: fresh } : null;
+function push(to: Stitch[], stitch: Stitch): Stitch {
+  to.push(stitch);
+  return stitch;
+}
+
+/** The smallest steps that lead from one row to another in the same place. */
+export function rowSteps(chart: string, r: number, was: Row, now: Row, book: StitchBook): CellsStep[] {
+  if (sameStitches(was, now)) return [];
+  const step = (column: number, from: Row, to: Row): CellsStep => ({ kind: 'cells', chart, row: r, column, was: from, now: to });
+  if (spanOfAll(was, book) !== spanOfAll(now, book)) {
+    let head = 0;
+    while (head < was.length && head < now.length && sameStitch(was[head]!, now[head]!)) head++;
+    let tail = 0;
+    const shorter = Math.min(was.length, now.length) - head;
+    while (tail < shorter && sameStitch(was.at(-1 - tail)!, now.at(-1 - tail)!)) tail++;
+    const column = spanOfAll(was.slice(0, head), book);
+    return [step(column, was.slice(head, was.length - tail), now.slice(head, now.length - tail))];
+  }
+  const steps: CellsStep[] = [];
+  let open: { at: number; was: Stitch[]; now: Stitch[] } | null = null;
+  const close = () => {
+    if (open) steps.push(step(open.at, open.was, open.now));
+    open = null;
+  };
+  for (const unit of unitsOf(was, now, book)) {
+    if (sameStitches(unit.was, unit.now)) close();
+    else if (!open) open = unit;
+    else open = { at: open.at, was: [...open.was, ...unit.was], now: [...open.now, ...unit.now] };
+  }
+  close();
+  return steps;
+}
+
+/** Steps that set what differs between two bags of settings, each by its own path. */
+export function setSteps(path: readonly string[], was: Bag, now: Bag, skip: readonly string[] = []): SetStep[] {
+  const keys = [...new Set([...Object.keys(was), ...Object.keys(now)])].filter((k) => !skip.includes(k));
+  return keys.flatMap((key): SetStep[] => {
+    const [a, b] = [was[key], now[key]];
+    if (sameValue(a, b)) return [];
+    if (isBag(a) && isBag(b)) return setSteps([...path, key], a, b);
+    if (key === 'own') return ownSteps([...path, key], a as Chart['own'], b as Chart['own']);
+    return [setStep([...path, key], a, b)];
+  });
+}
+
+/** The designer's own stitches are set one by one, each as a whole. */
+function ownSteps(path: readonly string[], was: Chart['own'], now: Chart['own']): SetStep[] {
+  const ids = [...new Set([...was, ...now].map((o) => o.id))];
+  const find = (list: Chart['own'], id: string) => list.find((o) => o.id === id);
+  return ids
+    .filter((id) => !sameValue(find(was, id), find(now, id)))
+    .map((id) => setStep([...path, id], find(was, id), find(now, id)));
+}
+
+function setStep(path: readonly string[], was: unknown, now: unknown): SetStep {
+  const step: SetStep = { kind: 'set', path };
+  if (was !== undefined) step.was = was;
+  if (now !== undefined) step.now = now;
+  return step;
+}
+
+/** A change of title, notes or settings; null when nothing changed. The caller brings the id. */
+export function headChange(
+  design: Design,
+  patch: Partial<Pick<Design, 'title' | 'notes' | 'settings'>>,
+  label: string,
+  id: string,
+): Change | null {
+  const steps = setSteps([], design as Bag, { ...design, ...patch } as Bag, ['charts', 'id', 'format']);
+  return steps.length ? { id, label, steps } : null;
 }
 
 /**
- * The change that leads from one chart to another: edits are plain functions from chart to chart, and
- * their steps are read off the difference. Null when nothing changed.
+ * The steps that lead from one state of a design to another, as when an earlier one is taken back. A chart whose
+ * rows still stand in the same places is changed cell by cell, any other is replaced whole.
  */
-export function chartChange(design: Design, chart: number, now: Chart, label: string): Change | null {
-  const was = design.charts[chart]!;
-  const steps: Step[] = [];
-  const frame = differing<Chart>(was, now, 'rows');
-  if (frame) steps.push({ kind: 'frame', chart, was: frame[0], now: frame[1] });
-  const rows = rowsStep(was.rows, now.rows, chart);
-  if (rows) steps.push(rows);
-  return steps.length ? { label, steps } : null;
+export function stepsBetween(was: Design, now: Design): Step[] {
+  const steps: Step[] = setSteps([], was as Bag, now as Bag, ['charts', 'id', 'format']);
+  const sameCharts = sameValue(
+    was.charts.map((c) => c.id),
+    now.charts.map((c) => c.id),
+  );
+  if (!sameCharts) return [...steps, ...chartsReplaced(0, was.charts, now.charts)];
+  was.charts.forEach((chart, i) => {
+    const other = now.charts[i]!;
+    if (chart === other) return;
+    const sameShape = chart.width === other.width && chart.rows.length === other.rows.length;
+    if (!sameShape || !sameValue(chart.own, other.own)) {
+      if (!sameValue(chart, other)) steps.push(...chartsReplaced(i, [chart], [other]));
+      return;
+    }
+    steps.push(...setSteps(['charts', chart.id], chart as Bag, other as Bag, ['rows', 'id', 'width']));
+    chart.rows.forEach((row, r) => steps.push(...rowSteps(chart.id, r, row, other.rows[r]!, bookOf(chart))));
+  });
+  return steps;
 }
 
-/** A change of title, notes or settings; null when nothing changed. */
-export function headChange(design: Design, patch: Partial<Head>, label: string): Change | null {
-  const found = differing<Design>(design, { ...design, ...patch }, 'charts');
-  return found ? { label, steps: [{ kind: 'head', was: found[0], now: found[1] }] } : null;
+function chartsReplaced(at: number, was: readonly Chart[], now: readonly Chart[]): ChartsStep[] {
+  return [
+    { kind: 'charts', done: 'out', at, charts: was },
+    { kind: 'charts', done: 'in', at, charts: now },
+  ];
 }

@@ -2,7 +2,7 @@ import { spanOfAll, rowFacts } from '../chart/rows.js';
 import { withRow } from '../chart/edits.js';
 import type { Row } from '../chart/schema.js';
 import { isCrossing, spanOf, type Stitch, type StitchBook } from '../stitches/book.js';
-import { counted, fixTo, type Check } from './finding.js';
+import { counted, fixBy, type Check } from './finding.js';
 
 /** The row without what lies beyond the width; null when a stitch lies across the edge. */
 function trimmed(row: Row, width: number, book: StitchBook): Row | null {
@@ -30,8 +30,7 @@ export const fillsColumns: Check = ({ chart, book }) =>
           row: r + 1,
           columns: [span + 1, width] as [number, number],
           message: `Row ${r + 1} is ${counted(short, 'stitch')} short: it fills ${span} of ${width} columns.`,
-          fix: fixTo(
-            chart,
+          fix: fixBy(
             withRow(chart, r, filled),
             `Fill row ${r + 1} with ${counted(short, chart.ground === 'k' ? 'knit stitch' : 'purl stitch')}`,
           ),
@@ -58,7 +57,7 @@ export const fillsColumns: Check = ({ chart, book }) =>
         row: r + 1,
         columns: [1, width] as [number, number],
         message: `Row ${r + 1} is ${counted(span - width, 'stitch')} too long: it fills ${span} columns where the chart has ${width}.`,
-        fix: cut ? fixTo(chart, withRow(chart, r, cut), `Trim row ${r + 1} to ${width} columns`) : undefined,
+        fix: cut ? fixBy(withRow(chart, r, cut), `Trim row ${r + 1} to ${width} columns`) : undefined,
       },
     ];
   });

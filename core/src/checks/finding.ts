@@ -1,5 +1,5 @@
-import { chartChange, type Change } from '../chart/steps.js';
-import { startDesign } from '../chart/start.js';
+import type { Edit } from '../chart/edit.js';
+import type { Change } from '../chart/steps.js';
 import { bookOf, type Chart } from '../chart/schema.js';
 import { workChart, type RowWork } from '../needle/needle.js';
 import type { StitchBook } from '../stitches/book.js';
@@ -12,8 +12,8 @@ export interface Finding {
   row?: number;
   columns?: [from: number, to: number];
   message: string;
-  /** A mend that can be applied and undone; its steps name the first chart. */
-  fix?: Change;
+  /** A mend that can be applied and undone; it becomes a change when it is given an id. */
+  fix?: Omit<Change, 'id'>;
 }
 
 /** What a check may look at: the chart and what the needle did with it. */
@@ -30,10 +30,7 @@ export function knit(chart: Chart): Knitted {
   return { chart, book: bookOf(chart), works: workChart(chart) };
 }
 
-/** A fix that leads from the chart to `mended`. */
-export function fixTo(chart: Chart, mended: Chart, label: string): Change | undefined {
-  return chartChange(startDesign('', '', chart), 0, mended, label) ?? undefined;
-}
+export const fixBy = ({ steps }: Edit, label: string): Finding['fix'] => ({ label, steps });
 
 /** "1 stitch", "2 stitches". */
 export function counted(n: number, one: string, many = one.endsWith('ch') ? `${one}es` : `${one}s`): string {

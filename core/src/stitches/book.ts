@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { boundedText, boundedTitle } from '../values.js';
 import {
   crossingFaces,
   crossingId,
@@ -44,7 +45,7 @@ export type OwnMark = (typeof OWN_MARKS)[number];
 export const OwnStitchSchema = z
   .object({
     id: z.string().regex(/^own-[a-z0-9-]{1,40}$/),
-    name: z.string().trim().min(1).max(60),
+    name: boundedTitle(60),
     takes: z.int().min(0).max(12),
     makes: z.int().min(0).max(12),
     span: z.int().min(1).max(12),
@@ -52,8 +53,8 @@ export const OwnStitchSchema = z
     marks: z.array(z.enum(OWN_MARKS)).min(1).max(3),
     rs: word,
     ws: word,
-    rsSteps: z.string().max(300),
-    wsSteps: z.string().max(300),
+    rsSteps: boundedText(0, 300),
+    wsSteps: boundedText(0, 300),
   })
   .superRefine((own, ctx) => {
     if (own.faces.length !== own.makes)
@@ -104,13 +105,18 @@ export function stitchBook(own: readonly OwnStitch[] = NONE): StitchBook {
 
 function makeBook(own: readonly OwnStitch[]): StitchBook {
   const kinds = new Map(own.map((o) => [o.id, ownKind(o)]));
-  const known = new Map<Stitch, StitchFacts>();
+  const ofKinds = new Map<string, StitchFacts>();
+  // Crossings come and go; a book must not hold on to every one it was ever asked about.
+  const ofCrossings = new WeakMap<Crossing, StitchFacts>();
   const book: StitchBook = {
     own,
     kind: (id) => STITCH_KINDS.get(id) ?? kinds.get(id),
     facts(stitch) {
-      let found = known.get(stitch);
-      if (!found) known.set(stitch, (found = findFacts(stitch, book)));
+      let found = isCrossing(stitch) ? ofCrossings.get(stitch) : ofKinds.get(stitch);
+      if (found) return found;
+      found = findFacts(stitch, book);
+      if (isCrossing(stitch)) ofCrossings.set(stitch, found);
+      else if (book.kind(stitch)) ofKinds.set(stitch, found);
       return found;
     },
   };

@@ -33,7 +33,11 @@ export function crossingProblem(front: number, centre: number, back: number): st
   return null;
 }
 
-const interned = new Map<string, Crossing>();
+/** Crossings in use, by id; one that nothing holds any more is given up, and its entry with it. */
+const interned = new Map<string, WeakRef<Crossing>>();
+const givenUp = new FinalizationRegistry<string>((id) => {
+  if (!interned.get(id)?.deref()) interned.delete(id);
+});
 
 /**
  * Makes a crossing. Equal crossings are the same object, so rows that use them compare quickly.
@@ -49,7 +53,7 @@ export function crossing(
   const problem = crossingProblem(front.length, centre.length, back.length);
   if (problem) throw new RangeError(problem);
   const id = idOf(lean, front, centre, back);
-  const known = interned.get(id);
+  const known = interned.get(id)?.deref();
   if (known) return known;
   const made = Object.freeze({
     lean,
@@ -57,7 +61,8 @@ export function crossing(
     centre: Object.freeze([...centre]),
     back: Object.freeze([...back]),
   });
-  interned.set(id, made);
+  interned.set(id, new WeakRef(made));
+  givenUp.register(made, id);
   return made;
 }
 

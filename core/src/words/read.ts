@@ -1,4 +1,5 @@
-import { EditError, setUp } from '../chart/edits.js';
+import { EditError } from '../chart/edit.js';
+import { setUp } from '../chart/edits.js';
 import { sideOf } from '../chart/rows.js';
 import { LIMITS, type Chart } from '../chart/schema.js';
 import { workStitches } from '../needle/needle.js';
@@ -142,7 +143,7 @@ function withPlan(chart: Chart, { plan }: PatternLines): Chart {
   if (repeated?.length !== 1) return chart;
   const [{ from, to, times }] = repeated as [{ from: number; to: number; times: number }];
   try {
-    return setUp(chart, { setup: from - 1, closing: chart.rows.length - to, times });
+    return setUp(chart, { setup: from - 1, closing: chart.rows.length - to, times }).chart;
   } catch (error) {
     if (error instanceof EditError) return chart;
     throw error;

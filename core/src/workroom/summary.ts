@@ -1,6 +1,7 @@
 import { checkChart } from '../checks/index.js';
 import { checkNames } from '../names/check-names.js';
-import { copyBlock, EditError } from '../chart/edits.js';
+import { EditError } from '../chart/edit.js';
+import { copyBlock } from '../chart/edits.js';
 import { castOnOf, timesOf } from '../chart/rows.js';
 import type { Chart, Design } from '../chart/schema.js';
 

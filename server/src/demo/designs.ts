@@ -27,7 +27,7 @@ function design(id: string, title: string, notes: string, chart: Chart): Design 
 /** A draft that still has honest mistakes in it, so that the findings have something to say. */
 function underRepair(chart: Chart): Chart {
   const short = chart.rows[4]!;
-  return withRow({ ...chart, up: null }, 4, [...short.slice(0, 2), ...short.slice(3)]);
+  return withRow({ ...chart, up: null }, 4, [...short.slice(0, 2), ...short.slice(3)]).chart;
 }
 
 /** Two rings of closed ropes, one of each school, between ropes that frame the piece. */
@@ -56,8 +56,8 @@ function twoSprings(): Chart {
     own: [],
   };
   const ring = { lean: 'right', spread: 2, rest: 1 } as const;
-  const upper = drawClosedRopes(frame, { ...ring, row: 12, column: 19, school: 'within' });
-  return drawClosedRopes(upper, { ...ring, row: 2, column: 9, school: 'between' });
+  const upper = drawClosedRopes(frame, { ...ring, row: 12, column: 19, school: 'within' }).chart;
+  return drawClosedRopes(upper, { ...ring, row: 2, column: 9, school: 'between' }).chart;
 }
 
 export function demoDesigns(): Design[] {

@@ -105,7 +105,7 @@ function steadyChart(
     after: frame.after,
     times,
     least: 1,
-  });
+  }).chart;
 }
 
 /** Stitches right of the first star, as the RS looks. */
@@ -181,7 +181,7 @@ function changingChart(worked: readonly WorkedRow[], options: ReadOptions, lexic
   const rows = worked.map((_, r) => laid.flatMap((l) => l.rows[r]!));
   const [before, repeat, after] = laid.map((l) => l.width) as [number, number, number];
   if (!repeat) return null;
-  return setAcross(gridOf(rows, before + repeat + after, options), { before, after, times, least: 1 });
+  return setAcross(gridOf(rows, before + repeat + after, options), { before, after, times, least: 1 }).chart;
 }
 
 /** How many more passes of the longest star are worked to see what truly repeats. */

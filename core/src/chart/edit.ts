@@ -1,0 +1,108 @@
+import type { Stitch } from '../stitches/book.js';
+import { outsideOf } from './frame.js';
+import { rowFacts } from './rows.js';
+import { bookOf, invariants, type Chart, type Design, type Row } from './schema.js';
+import {
+  applyStep,
+  rowSteps,
+  setSteps,
+  type Change,
+  type ColumnsStep,
+  type RowsStep,
+  type Step,
+} from './steps.js';
+
+/** An edit that cannot be done; the message is for the designer and nothing has changed. */
+export class EditError extends Error {}
+
+/** What an edit makes of a chart, and the steps that lead there. */
+export interface Edit {
+  readonly chart: Chart;
+  readonly steps: readonly Step[];
+}
+
+export const unchanged = (chart: Chart): Edit => ({ chart, steps: [] });
+
+/** One edit after the other. */
+export function then(first: Edit, next: (chart: Chart) => Edit): Edit {
+  const second = next(first.chart);
+  return { chart: second.chart, steps: [...first.steps, ...second.steps] };
+}
+
+function apply(chart: Chart, steps: readonly Step[]): Edit {
+  // A step is made for this very chart: the design around it does not matter.
+  const around = { charts: [chart] } as unknown as Design;
+  return { chart: steps.reduce(applyStep, around).charts[0]!, steps };
+}
+
+/** The chart with its rows replaced in their places, and whatever else differs set. @throws EditError */
+export function become(chart: Chart, now: Chart): Edit {
+  const book = bookOf(chart);
+  const settings = setSteps(['charts', chart.id], chart as never, now as never, ['rows', 'id', 'width']);
+  const steps: Step[] = [...settings];
+  now.rows.forEach((row, r) => {
+    if (row !== chart.rows[r]) steps.push(...rowSteps(chart.id, r, chart.rows[r]!, row, book));
+  });
+  if (!steps.length) return unchanged(chart);
+  const [fault] = invariants(now);
+  if (fault) throw new EditError(fault.message);
+  return { chart: now, steps };
+}
+
+/** Rows put in so that the first becomes row `at` (from 0); `outside` the repeat where they meet its lines. */
+export function putRows(chart: Chart, at: number, rows: readonly Row[], outside: RowsStep['outside']): Edit {
+  return apply(chart, [
+    { kind: 'rows', done: 'in', chart: chart.id, at, high: chart.rows.length, rows, outside },
+  ]);
+}
+
+export function takeRows(chart: Chart, at: number, count: number): Edit {
+  const high = chart.rows.length;
+  const outside = outsideOf(at, count, chart.up?.setup ?? 0, chart.up?.closing ?? 0, high);
+  const rows = chart.rows.slice(at, at + count);
+  return apply(chart, [{ kind: 'rows', done: 'out', chart: chart.id, at, high, rows, outside }]);
+}
+
+function columnsStep(
+  chart: Chart,
+  done: 'in' | 'out',
+  at: number,
+  count: number,
+  cells: readonly Row[],
+  outside: ColumnsStep['outside'],
+): ColumnsStep {
+  const book = bookOf(chart);
+  const reach = done === 'in' ? at : at + count;
+  const short = chart.rows.some((row) => rowFacts(row, book).span < reach);
+  return { kind: 'columns', done, chart: chart.id, at, count, wide: chart.width, cells, short, outside };
+}
+
+/** Columns put in from `at` leftwards. No stitch may lie across the place. */
+export function putColumns(
+  chart: Chart,
+  at: number,
+  count: number,
+  cells: readonly Row[],
+  outside: ColumnsStep['outside'],
+): Edit {
+  return apply(chart, [columnsStep(chart, 'in', at, count, cells, outside)]);
+}
+
+/** Columns taken out; `cells` are what each row has there. */
+export function takeColumns(chart: Chart, at: number, count: number, cells: readonly Row[]): Edit {
+  const { across, width } = chart;
+  const outside = outsideOf(at, count, across?.before ?? 0, across?.after ?? 0, width);
+  return apply(chart, [columnsStep(chart, 'out', at, count, cells, outside)]);
+}
+
+/** The stitches a row has in `count` columns from `at`; fewer where it is too short. No stitch may lie across an end. */
+export function cellsIn(row: Row, at: number, count: number, chart: Chart): Stitch[] {
+  const book = bookOf(chart);
+  const { starts } = rowFacts(row, book);
+  return row.filter((_, i) => starts[i]! >= at && starts[i]! < at + count);
+}
+
+/** What an edit does to a design, as one change; null when it does nothing. */
+export function changeOf(edit: Edit, label: string, id: string): Change | null {
+  return edit.steps.length ? { id, label: label.slice(0, 200), steps: edit.steps } : null;
+}

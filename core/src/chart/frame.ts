@@ -1,0 +1,67 @@
+import type { ColumnsStep, RowsStep } from './steps.js';
+import type { Across, Up } from './schema.js';
+
+/**
+ * How the lines of the repeats move when rows or columns are put in or taken out. A line keeps its place among
+ * the stitches; what is put in right on it lies inside the repeat or outside, as the step says.
+ */
+
+/** How many of the places from `at` on, `count` long, fall in [from, to). */
+export function overlap(at: number, count: number, from: number, to: number): number {
+  return Math.max(0, Math.min(at + count, to) - Math.max(at, from));
+}
+
+interface Shift {
+  done: 'in' | 'out';
+  at: number;
+  count: number;
+  /** Places there were before. */
+  of: number;
+  outside: readonly [near: number, far: number];
+}
+
+/** The places before the first line. */
+function movedNear(near: number, { done, at, count, outside }: Shift): number {
+  if (done === 'out') return near - overlap(at, count, 0, near);
+  return at < near ? near + count : at === near ? near + outside[0] : near;
+}
+
+/** The places after the second line, counted from the far end. */
+function movedFar(far: number, { done, at, count, of, outside }: Shift): number {
+  const line = of - far;
+  if (done === 'out') return far - overlap(at, count, line, of);
+  return at > line ? far + count : at === line ? far + outside[1] : far;
+}
+
+const rowsShift = ({ done, at, rows, high, outside }: RowsStep): Shift => ({ done, at, count: rows.length, of: high, outside });
+const columnsShift = ({ done, at, count, wide, outside }: ColumnsStep): Shift => ({ done, at, count, of: wide, outside });
+
+export function movedUp(up: Up | null, step: RowsStep): Up | null {
+  const shift = rowsShift(step);
+  return up && { ...up, setup: movedNear(up.setup, shift), closing: movedFar(up.closing, shift) };
+}
+
+export function movedAcross(across: Across | null, step: ColumnsStep): Across | null {
+  const shift = columnsShift(step);
+  return across && { ...across, before: movedNear(across.before, shift), after: movedFar(across.after, shift) };
+}
+
+/** A setting of a chart's frame as it is after rows or columns were put in or taken out elsewhere. */
+export function movedSetting(path: readonly string[], value: unknown, step: RowsStep | ColumnsStep): unknown {
+  const key = step.kind === 'rows' ? 'up' : 'across';
+  if (path[2] !== key || value === null || value === undefined) return value;
+  const shift = step.kind === 'rows' ? rowsShift(step) : columnsShift(step);
+  const [near, far] = step.kind === 'rows' ? ['setup', 'closing'] : ['before', 'after'];
+  if (typeof value === 'number')
+    return path[3] === near ? movedNear(value, shift) : path[3] === far ? movedFar(value, shift) : value;
+  if (path.length > 3 || typeof value !== 'object') return value;
+  return step.kind === 'rows' ? movedUp(value as Up, step) : movedAcross(value as Across, step);
+}
+
+/**
+ * How many of the rows or columns taken out lie before the near and after the far line: what is put back right
+ * on a line then finds its side again.
+ */
+export function outsideOf(at: number, count: number, near: number, far: number, of: number): [number, number] {
+  return [overlap(at, count, 0, near), overlap(at, count, of - far, of)];
+}
