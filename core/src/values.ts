@@ -7,7 +7,9 @@ export function sameValue(a: unknown, b: unknown): boolean {
   if (a === b) return true;
   if (typeof a !== 'object' || typeof b !== 'object' || a === null || b === null) return false;
   if (Array.isArray(a) || Array.isArray(b))
-    return Array.isArray(a) && Array.isArray(b) && a.length === b.length && a.every((v, i) => sameValue(v, b[i]));
+    return (
+      Array.isArray(a) && Array.isArray(b) && a.length === b.length && a.every((v, i) => sameValue(v, b[i]))
+    );
   const [x, y] = [a as Record<string, unknown>, b as Record<string, unknown>];
   const held = (o: Record<string, unknown>) => Object.keys(o).filter((k) => o[k] !== undefined);
   const keys = held(x);

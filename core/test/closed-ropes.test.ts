@@ -107,13 +107,21 @@ describe('closed ropes', () => {
   });
 
   for (const [what, act, why] of [
-    ['on a wrong-side row', () => drawClosedRopes(cloth(), ring({ row: 1 })).chart, 'begin on a right-side row'],
+    [
+      'on a wrong-side row',
+      () => drawClosedRopes(cloth(), ring({ row: 1 })).chart,
+      'begin on a right-side row',
+    ],
     [
       'too near the edge',
       () => drawClosedRopes(cloth(), ring({ column: 1 })).chart,
       'needs 3 purl stitches on each side',
     ],
-    ['too near the top', () => drawClosedRopes(cloth(13, 10), ring()).chart, 'rows high; from row 3 there are 8'],
+    [
+      'too near the top',
+      () => drawClosedRopes(cloth(13, 10), ring()).chart,
+      'rows high; from row 3 there are 8',
+    ],
     [
       'over other stitches',
       () => drawClosedRopes(placeStitches(cloth(), 7, 6, ['k']).chart, ring()).chart,

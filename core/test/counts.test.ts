@@ -47,7 +47,9 @@ describe('a row that wins loops', () => {
     const framed = { ...cloth, across: { before: 2, after: 2, times: 3, least: 1 } };
     expect(workStitch(framed, 1, 2, 'yo').chart.across).to.include({ before: 2, after: 2 });
     expect(workStitch(framed, 1, 0, 'yo').chart.across).to.include({ before: 3, after: 2 });
-    expect(unworkStitch(workStitch(framed, 1, 5, 'yo').chart, 1, 5).chart.across).to.deep.equal(framed.across);
+    expect(unworkStitch(workStitch(framed, 1, 5, 'yo').chart, 1, 5).chart.across).to.deep.equal(
+      framed.across,
+    );
   });
 });
 
@@ -121,7 +123,11 @@ describe('what cannot be done', () => {
       () => workStitch(crossed, 1, 1, 'k2tog').chart,
       'Row 3 crosses a stitch that would be gone',
     ],
-    ['decreases more than there is', () => workStitch(cloth, 1, 4, 'k3tog').chart, 'takes 3 stitches; row 2 has 2'],
+    [
+      'decreases more than there is',
+      () => workStitch(cloth, 1, 4, 'k3tog').chart,
+      'takes 3 stitches; row 2 has 2',
+    ],
     ['increases into a crossing', () => workStitch(crossed, 2, 2, 'kfb').chart, 'worked into plain stitches'],
     ['works in a row there is not', () => workStitch(cloth, 9, 0, 'yo').chart, 'no row 10'],
   ] as const)

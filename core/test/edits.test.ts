@@ -77,7 +77,11 @@ describe('edits of a chart', () => {
       () => setAcross(cloth, { before: 0, after: 0, times: 1, least: 2 }).chart,
       'at least 2',
     ],
-    ['a repeat up of nothing', () => setUp(cloth, { setup: 2, closing: 2, times: 1 }).chart, 'nothing to repeat'],
+    [
+      'a repeat up of nothing',
+      () => setUp(cloth, { setup: 2, closing: 2, times: 1 }).chart,
+      'nothing to repeat',
+    ],
     [
       'a fill that does not fit',
       () => fillBlock(cloth, { columns: { from: 0, to: 2 }, rows: { from: 0, to: 0 } }, L22).chart,
@@ -195,13 +199,38 @@ describe('changes', () => {
 
   for (const [what, step, why] of [
     ['a width of 601', insertedColumns(593), '1 to 600 columns'],
-    ['9999 repeats', { kind: 'set', path: ['charts', 'chart', 'across'], was: null, now: { before: 0, after: 0, times: 9999, least: 1 } }, 'At most 500'],
-    ['a stitch nobody knows', { kind: 'cells', chart: 'chart', row: 0, column: 0, was: ['p'], now: ['wobble'] }, 'unknown kind'],
+    [
+      '9999 repeats',
+      {
+        kind: 'set',
+        path: ['charts', 'chart', 'across'],
+        was: null,
+        now: { before: 0, after: 0, times: 9999, least: 1 },
+      },
+      'At most 500',
+    ],
+    [
+      'a stitch nobody knows',
+      { kind: 'cells', chart: 'chart', row: 0, column: 0, was: ['p'], now: ['wobble'] },
+      'unknown kind',
+    ],
     ['a title of nothing', { kind: 'set', path: ['title'], was: 'test', now: '  ' }, 'needs a title'],
-    ['a school there is not', { kind: 'set', path: ['settings', 'school'], was: 'front-back', now: 'ours' }, ''],
+    [
+      'a school there is not',
+      { kind: 'set', path: ['settings', 'school'], was: 'front-back', now: 'ours' },
+      '',
+    ],
     ['a field there is not', { kind: 'set', path: ['colour'], now: 'red' }, 'has no "colour"'],
-    ['a chart there is not', { kind: 'set', path: ['charts', 'other', 'name'], was: '', now: 'x' }, 'no longer in the design'],
-    ['the width by itself', { kind: 'set', path: ['charts', 'chart', 'width'], was: 8, now: 9 }, 'has no "width"'],
+    [
+      'a chart there is not',
+      { kind: 'set', path: ['charts', 'other', 'name'], was: '', now: 'x' },
+      'no longer in the design',
+    ],
+    [
+      'the width by itself',
+      { kind: 'set', path: ['charts', 'chart', 'width'], was: 8, now: 9 },
+      'has no "width"',
+    ],
     ['the last chart away', { kind: 'charts', done: 'out', at: 0, charts: [cloth] }, '1 to 12 charts'],
   ] as [string, Step, string][])
     it(`are refused where they would make ${what}`, () => {
@@ -211,7 +240,17 @@ describe('changes', () => {
 
 function insertedColumns(count: number): Step {
   const cells = cloth.rows.map(() => Array<Stitch>(count).fill('p'));
-  return { kind: 'columns', done: 'in', chart: 'chart', at: 0, count, wide: 8, cells, short: false, outside: [0, 0] };
+  return {
+    kind: 'columns',
+    done: 'in',
+    chart: 'chart',
+    at: 0,
+    count,
+    wide: 8,
+    cells,
+    short: false,
+    outside: [0, 0],
+  };
 }
 
 describe('reading a document', () => {

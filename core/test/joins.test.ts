@@ -70,8 +70,10 @@ const anything: fc.Arbitrary<Act> = fc.oneof(
   },
   {
     weight: 1,
-    arbitrary: fc.nat(9).map((n): Act => (c) =>
-      c.across ? setAcross(c, { ...c.across, times: c.across.least + n }) : unchanged(c),
+    arbitrary: fc.nat(9).map(
+      (n): Act =>
+        (c) =>
+          c.across ? setAcross(c, { ...c.across, times: c.across.least + n }) : unchanged(c),
     ),
   },
 );
@@ -153,11 +155,29 @@ describe("two people's edits", () => {
   it('in other rows, or other cells of a row, are never set aside', () => {
     fc.assert(
       fc.property(
-        fc.array(fc.tuple(fc.nat(5), fc.nat(5), fc.constantFrom<Stitch>('k', 'ktbl', 'mb')), { maxLength: 8 }),
-        fc.array(fc.tuple(fc.nat(5), fc.nat(5), fc.constantFrom<Stitch>('k', 'ktbl', 'mb')), { maxLength: 8 }),
+        fc.array(fc.tuple(fc.nat(5), fc.nat(5), fc.constantFrom<Stitch>('k', 'ktbl', 'mb')), {
+          maxLength: 8,
+        }),
+        fc.array(fc.tuple(fc.nat(5), fc.nat(5), fc.constantFrom<Stitch>('k', 'ktbl', 'mb')), {
+          maxLength: 8,
+        }),
         (right, left) => {
-          const hers = worked(design, right.map(([r, c, s]): Act => (t) => placeStitches(t, r, c, [s])));
-          const his = worked(design, left.map(([r, c, s]): Act => (t) => placeStitches(t, r, 6 + c, [s])));
+          const hers = worked(
+            design,
+            right.map(
+              ([r, c, s]): Act =>
+                (t) =>
+                  placeStitches(t, r, c, [s]),
+            ),
+          );
+          const his = worked(
+            design,
+            left.map(
+              ([r, c, s]): Act =>
+                (t) =>
+                  placeStitches(t, r, 6 + c, [s]),
+            ),
+          );
           expect(rebase(design, hers.changes, stepsOf(his.changes)).aside).to.deep.equal([]);
           const all = joined(design, stepsOf(hers.changes), stepsOf(his.changes))!;
           for (const [r, row] of all.charts[0]!.rows.entries()) {
@@ -170,7 +190,10 @@ describe("two people's edits", () => {
     );
   });
 
-  const knit = (r: number): Act => (c) => placeStitches(c, r, 0, ['k']);
+  const knit =
+    (r: number): Act =>
+    (c) =>
+      placeStitches(c, r, 0, ['k']);
   const join = (a: Act, b: Act) => joined(design, a(cloth).steps, b(cloth).steps);
 
   it('land on their row when rows that look the same were put in below it', () => {
@@ -209,7 +232,12 @@ describe("two people's edits", () => {
   it('clash where one takes away what the other worked, or both set one thing otherwise', () => {
     expect(join((c) => deleteRows(c, 2, 1), knit(2))).to.equal(null);
     expect(join(knit(2), (c) => placeStitches(c, 2, 0, ['ktbl']))).to.equal(null);
-    expect(join((c) => placeStitches(c, 2, 1, [simpleCrossing('left', 2, 2)]), (c) => insertColumns(c, 3, 1))).to.equal(null);
+    expect(
+      join(
+        (c) => placeStitches(c, 2, 1, [simpleCrossing('left', 2, 2)]),
+        (c) => insertColumns(c, 3, 1),
+      ),
+    ).to.equal(null);
     const title = (t: string) => headChange(design, { title: t }, 'rename', ID)!.steps;
     expect(joined(design, title('hers'), title('his'))).to.equal(null);
   });
@@ -217,7 +245,11 @@ describe("two people's edits", () => {
   it('of different settings, names and own stitches are all kept', () => {
     const set = (settings: object) =>
       headChange(design, { settings: { ...design.settings, ...settings } }, 'set', ID)!.steps;
-    const both = joined(design, set({ names: { a: 'one' }, hand: 'left-same-words' }), set({ names: { b: 'two' } }))!;
+    const both = joined(
+      design,
+      set({ names: { a: 'one' }, hand: 'left-same-words' }),
+      set({ names: { b: 'two' } }),
+    )!;
     expect(both.settings.names).to.deep.equal({ a: 'one', b: 'two' });
   });
 

@@ -200,6 +200,31 @@ describe('reading written rows', () => {
     expect(chart!.rows.map((r) => r.join(''))).to.deep.equal(['kkkk', 'pppp', 'kkkk']);
   });
 
+  const many = (n: number, words: string) =>
+    Array.from({ length: n }, (_, i) => `Row ${i + 1}: ${words}`).join('\n');
+  for (const [what, text, id] of [
+    ['a needle that doubles in every row', many(400, '*k1, yo; rep from * to end.'), 'too-much-work'],
+    ['a crossing of a thousand million stitches', 'Row 1: 999999999/999999999 LC.', 'unknown-name'],
+    ['a total of as many', 'Row 1: C999999999F.', 'unknown-name'],
+    ['brackets that work nothing', 'Row 1: [k0] 999999999 times.', 'not-understood'],
+    [
+      'brackets in brackets that work nothing',
+      'Row 1: [[[k0] 9999 times] 9999 times] 9999 times.',
+      'too-much-work',
+    ],
+    [
+      'a cast-on of more than is worked',
+      'Cast on 5000.\nRow 1: *k1, p1; rep from * to end.',
+      'cast-on-too-large',
+    ],
+    ['rows written thousands of times', Array(4000).fill('Rows 1-1200: k1.').join('\n'), 'row-twice'],
+  ] as const)
+    it(`is bounded by what a chart may hold: ${what}`, () => {
+      const { problems } = readPattern(text, { construction: 'flat', firstRow: 'RS' });
+      expect(problems[0]!.id).to.equal(id);
+      expect(JSON.stringify(problems).length).to.be.below(20_000);
+    });
+
   it('is not led into endless work', () => {
     for (const text of [
       'Row 1: *yo; rep from * to end.',

@@ -1,11 +1,10 @@
 import { existsSync } from 'node:fs';
-import path from 'node:path';
 import express, { type Express } from 'express';
 import type { Logger } from 'pino';
 import { errorHandler, notFound } from './errors.js';
 import { computeRoutes } from './routes/compute.js';
 import { designRoutes } from './routes/designs.js';
-import { knownHosts, policy } from './security.js';
+import { knownHosts, permissions, policy } from './security.js';
 import type { DesignStore } from './store/designs.js';
 
 export interface AppOptions {
@@ -23,7 +22,7 @@ const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'];
 export function createApp({ store, log, page, hosts = [] }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
-  app.use(policy, knownHosts([...LOOPBACK, ...hosts]));
+  app.use(policy, permissions, knownHosts([...LOOPBACK, ...hosts]));
 
   const api = express.Router();
   api.use(express.json({ limit: BODY_LIMIT, strict: true }));
@@ -36,7 +35,8 @@ export function createApp({ store, log, page, hosts = [] }: AppOptions): Express
   if (page && existsSync(page)) {
     app.use(express.static(page, { index: false, maxAge: '1y', immutable: true }));
     app.get(/^\/(?!api\/|assets\/)/, (_req, res) => {
-      res.set('Cache-Control', 'no-cache').sendFile(path.join(page, 'index.html'));
+      // The file is named from the page's folder on, so that a dot folder above it does not matter.
+      res.set('Cache-Control', 'no-cache').sendFile('index.html', { root: page });
     });
   }
   app.use(notFound, errorHandler(log));

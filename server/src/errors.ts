@@ -2,6 +2,7 @@ import { DocumentError } from '@cordelina/core';
 import type { ErrorRequestHandler, RequestHandler } from 'express';
 import type { Logger } from 'pino';
 import { z } from 'zod';
+import { DamagedDesign } from './store/designs.js';
 
 /** An answer other than success: a sentence for the person, and where in the request the fault lies. */
 export class ApiError extends Error {
@@ -30,11 +31,19 @@ export const notFound: RequestHandler = (req, _res, next) => {
 function asApiError(error: unknown): ApiError {
   if (error instanceof ApiError) return error;
   if (error instanceof DocumentError) return new ApiError(400, error.message, error.path);
+  if (error instanceof DamagedDesign)
+    return new ApiError(500, `${error.message}. The other designs are not affected.`);
   const { type, status } = error as { type?: string; status?: number };
   if (type === 'entity.too.large') return new ApiError(413, 'The request is too large.');
   if (type === 'entity.parse.failed') return new ApiError(400, 'The request is not valid JSON.');
   if (status && status >= 400 && status < 500) return new ApiError(status, 'The request could not be read.');
   return new ApiError(500, 'Something went wrong on the server. Nothing was changed.');
+}
+
+/** What the log tells of an error: never the document or the query that went with it. */
+export function bareError(error: unknown): Record<string, unknown> {
+  if (!(error instanceof Error)) return { type: typeof error };
+  return { type: error.name, message: error.message.slice(0, 500), stack: error.stack?.slice(0, 4000) };
 }
 
 export function errorHandler(log: Logger): ErrorRequestHandler {

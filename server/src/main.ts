@@ -3,15 +3,16 @@ import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { createApp } from './app.js';
+import { bareError } from './errors.js';
 import { seedDemo } from './demo/seed.js';
 import { NewerDatabase, openDatabase } from './store/database.js';
 import { DesignStore } from './store/designs.js';
 import { FolderInUse } from './store/lock.js';
 
 const root = fileURLToPath(new URL('../../', import.meta.url));
-const log = pino({ level: process.env.LOG_LEVEL ?? 'warn' });
+const log = pino({ level: process.env.LOG_LEVEL ?? 'warn', serializers: { err: bareError } });
 const folder = path.resolve(root, process.env.CORDELINA_DATA ?? 'data');
-const port = Number(process.env.PORT ?? 5310);
+const port = Number(process.env.PORT?.trim() || 5310);
 const address = process.env.HOST ?? '127.0.0.1';
 const hosts = (process.env.CORDELINA_HOSTS ?? '')
   .split(',')

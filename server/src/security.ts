@@ -32,11 +32,17 @@ export function knownHosts(names: readonly string[]): RequestHandler {
   return (req, _res, next) => {
     const host = hostOf(req.headers.host ?? '');
     if (!names.includes(host)) return next(new ApiError(421, 'This server does not answer for that host.'));
-    const { origin } = req.headers;
-    if (origin) {
-      const from = URL.canParse(origin) ? hostOf(new URL(origin).host) : '';
-      if (!names.includes(from)) return next(new ApiError(403, 'Requests from other sites are refused.'));
-    }
+    // A page of another port is another site's, and so is a request that its page sends without an origin.
+    const { origin, 'sec-fetch-site': site } = req.headers;
+    const own = !origin || (URL.canParse(origin) && new URL(origin).host === req.headers.host?.toLowerCase());
+    const foreign = req.path.startsWith('/api/') && (site === 'cross-site' || site === 'same-site');
+    if (!own || foreign) return next(new ApiError(403, 'Requests from other sites are refused.'));
     next();
   };
 }
+
+/** Nothing of the machine is wanted by this page: no camera, no place, no sensors. */
+export const permissions: RequestHandler = (_req, res, next) => {
+  res.set('Permissions-Policy', 'camera=(), geolocation=(), microphone=(), payment=(), usb=()');
+  next();
+};

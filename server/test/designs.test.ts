@@ -1,6 +1,12 @@
 import { expect } from 'chai';
 import request from 'supertest';
 import { randomUUID } from 'node:crypto';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
+import { tmpdir } from 'node:os';
+import path from 'node:path';
+import { pino } from 'pino';
+import { createApp } from '../src/app.js';
+import { bareError } from '../src/errors.js';
 import { someDesign, testApp } from './support.js';
 
 describe('designs over HTTP', () => {
@@ -91,6 +97,8 @@ describe('designs over HTTP', () => {
 
   for (const [what, send, path] of [
     ['a document of another form', { document: { format: 1, id: 'x' } }, 'id'],
+    ['a title with NUL in it', { document: { ...someDesign(), title: 'a\0b' } }, 'title'],
+    ['notes with half a character', { document: { ...someDesign(), notes: 'a\ud83e' } }, 'notes'],
     ['no document', {}, 'document'],
     ['a field nobody knows', { document: someDesign(), extra: 1 }, ''],
   ] as const)
@@ -103,6 +111,7 @@ describe('designs over HTTP', () => {
   it('refuse an id that is none, and a document under another id', async () => {
     await request(api.app).get('/api/designs/1%27%20or%201=1').expect(400);
     await request(api.app).get(`/api/designs/${randomUUID()}`).expect(404);
+    await request(api.app).get(`/api/designs/${randomUUID()}/revisions/2147483648`).expect(400);
     const document = await create();
     const other = someDesign();
     const { body } = await request(api.app)
@@ -125,7 +134,37 @@ describe('the server', () => {
     await request(api.app).get('/api/health').set('Host', 'localhost:5310').expect(200);
     await request(api.app).get('/api/health').set('Origin', 'http://elsewhere.example').expect(403);
     await request(api.app).get('/api/health').set('Origin', 'null').expect(403);
-    await request(api.app).get('/api/health').set('Origin', 'http://127.0.0.1:5310').expect(200);
+    // Another port of this machine is another site; a page of its own names the host it asks.
+    const own = { Host: 'localhost:5310' };
+    await request(api.app).get('/api/health').set(own).set('Origin', 'http://localhost:5310').expect(200);
+    await request(api.app).get('/api/health').set(own).set('Origin', 'http://localhost:3000').expect(403);
+    await request(api.app).get('/api/health').set(own).set('Sec-Fetch-Site', 'same-site').expect(403);
+    await request(api.app).get('/api/health').set(own).set('Sec-Fetch-Site', 'same-origin').expect(200);
+  });
+
+  it('serves the page from a checkout below a dot folder', async () => {
+    const folder = mkdtempSync(path.join(tmpdir(), '.cordelina-page-'));
+    writeFileSync(path.join(folder, 'index.html'), '<!doctype html><title>Cordelina</title>');
+    const app = createApp({ store: api.store, log: pino({ level: 'silent' }), page: folder });
+    for (const place of ['/', `/designs/${randomUUID()}`])
+      expect((await request(app).get(place).expect(200)).text).to.contain('<title>Cordelina');
+    rmSync(folder, { recursive: true });
+  });
+
+  it('says in one sentence that a stored design is damaged, and serves the others', async () => {
+    const [good, bad] = [someDesign('Good'), someDesign('Bad')];
+    await api.store.create(good);
+    await api.store.create(bad);
+    await api.db.query(`update designs set document = '{"format":1}' where id = $1`, [bad.id]);
+    const { body } = await request(api.app).get(`/api/designs/${bad.id}`).expect(500);
+    expect(body.error.message).to.contain('cannot be read').and.contain('are not affected');
+    await request(api.app).get(`/api/designs/${good.id}`).expect(200);
+    await request(api.app).get('/api/designs').expect(200);
+  });
+
+  it('logs no document with an error', () => {
+    const error = Object.assign(new Error('no'), { params: ['a whole document'], detail: 'secret' });
+    expect(JSON.stringify(bareError(error))).not.to.match(/document|secret/);
   });
 
   it('sends a strict content policy and does not say what it is made of', async () => {
@@ -133,6 +172,7 @@ describe('the server', () => {
     expect(headers['content-security-policy'])
       .to.contain("default-src 'none'")
       .and.contain("script-src 'self'");
+    expect(headers['permissions-policy']).to.contain('camera=()');
     expect(headers).not.to.have.property('x-powered-by');
   });
 

@@ -1,11 +1,14 @@
 import {
   applyChange,
-  chartChange,
+  changeOf,
+  deleteRows,
   placeStitches,
   startChart,
   startDesign,
   simpleCrossing,
   type Chart,
+  type Design,
+  type Edit,
 } from '@cordelina/core';
 import { expect } from 'chai';
 import {
@@ -134,9 +137,11 @@ describe('the bench', () => {
     undefined,
     bench.laid({ design, base: 4, unsaved: [], save: { kind: 'saved', at: '' } }),
   );
-  const edit = (state: BenchState, act: (c: Chart) => Chart) =>
-    benchReducer(state, bench.edited(chartChange(state.design!, 0, act(state.design!.charts[0]!), 'edit')!));
-  const knit = (row: number) => (c: Chart) => placeStitches(c, row, 0, ['k']).chart;
+  const edit = (state: BenchState, act: (c: Chart) => Edit) =>
+    benchReducer(state, bench.edited(made(state.design!, act)));
+  const made = (design: Design, act: (c: Chart) => Edit) =>
+    changeOf(act(design.charts[0]!), 'edit', crypto.randomUUID())!;
+  const knit = (row: number) => (c: Chart) => placeStitches(c, row, 0, ['k']);
 
   it('undoes and does again, and every step of it waits to be saved', () => {
     const edited = edit(laid, knit(1));
@@ -154,7 +159,7 @@ describe('the bench', () => {
       benchReducer(
         state,
         bench.edited({
-          ...chartChange(state.design!, 0, knit(row)(state.design!.charts[0]!), 'paint')!,
+          ...made(state.design!, knit(row)),
           stroke: n,
         }),
       );
@@ -185,7 +190,7 @@ describe('the bench', () => {
   });
 
   it('refuses a change that does not fit, and says so', () => {
-    const misfit = chartChange(design, 0, knit(1)(cloth), 'edit')!;
+    const misfit = made(design, knit(1));
     const state = benchReducer(edit(laid, knit(1)), bench.edited(misfit));
     expect(state.message).to.include({ tone: 'refused' });
     expect(state.done).to.have.length(1);
@@ -198,7 +203,7 @@ describe('the bench', () => {
       { row: 0, column: 0 },
     ]);
     expect(selectionOf(far)).to.deep.equal({ columns: { from: 0, to: 0 }, rows: { from: 0, to: 2 } });
-    const shorter = edit(far, (c) => ({ ...c, rows: c.rows.slice(0, 1) }));
+    const shorter = edit(far, (c) => deleteRows(c, 1, 2));
     expect(shorter.cursor.row).to.equal(0);
   });
 });

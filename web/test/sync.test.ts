@@ -2,7 +2,7 @@ import 'fake-indexeddb/auto';
 import { configureStore } from '@reduxjs/toolkit';
 import {
   applyChange,
-  chartChange,
+  changeOf,
   headChange,
   placeStitches,
   simpleCrossing,
@@ -22,6 +22,8 @@ class Server {
   designs = new Map<string, { version: number; document: Design }>();
   away = false;
   saves = 0;
+  /** Milliseconds every save takes to be answered. */
+  slow = 0;
 
   readonly fetch = (input: unknown, init: { method?: string; body?: string } = {}): Promise<Response> => {
     if (this.away) return Promise.reject(new TypeError('no route'));
@@ -42,11 +44,19 @@ class Server {
     if (init.method !== 'PUT') return answer(200, stored(found));
     const { base, document } = JSON.parse(init.body!) as { base: number; document: Design };
     this.saves++;
-    if (base !== found.version)
-      return answer(409, { error: { message: 'moved on' }, current: stored(found) });
+    const late = this.slow;
+    return this.save(id, base, document).then((r) => new Promise((go) => setTimeout(() => go(r), late)));
+  };
+
+  private save(id: string, base: number, document: Design): Promise<Response> {
+    const found = this.designs.get(id)!;
+    const answer = (status: number, body: unknown) =>
+      Promise.resolve(new Response(JSON.stringify(body), { status }));
+    const stored = { ...found, savedAt: '2026-11-25T10:00:00.000Z' };
+    if (base !== found.version) return answer(409, { error: { message: 'moved on' }, current: stored });
     this.designs.set(id, { version: base + 1, document });
     return answer(200, { version: base + 1, savedAt: '2026-11-25T10:00:00.000Z' });
-  };
+  }
 }
 
 const cloth = startChart({ columns: 6, rows: 3, construction: 'flat', ground: 'p' });
@@ -67,7 +77,7 @@ describe('saving', () => {
   type Store = ReturnType<typeof makeStore>;
 
   const set = (row: number, stitch: Stitch, of = design): Change =>
-    chartChange(of, 0, placeStitches(of.charts[0]!, row, 0, [stitch]).chart, 'set')!;
+    changeOf(placeStitches(of.charts[0]!, row, 0, [stitch]), 'set', crypto.randomUUID())!;
   const edit = (store: Store, row: number, stitch: Stitch) =>
     store.dispatch(bench.edited(set(row, stitch, store.getState().bench.design!)));
   const settled = async (store: Store, ...kinds: string[]) => {
@@ -139,7 +149,55 @@ describe('saving', () => {
     expect(store.getState().bench.message!.text).to.contain('Joined');
   });
 
-  it('stops at edits of the same row: both versions stay', async () => {
+  it('goes on when another edit is made while a save is under way and its answer is late', async () => {
+    const store = await opened();
+    server.slow = 120;
+    edit(store, 0, 'k');
+    await settled(store, 'saving');
+    edit(store, 1, 'k');
+    void store.dispatch(flush());
+    void store.dispatch(flush());
+    edit(store, 2, L22);
+    await settled(store, 'saved');
+    expect(server.designs.get(design.id)!.document).to.deep.equal(store.getState().bench.design);
+    expect(server.saves).to.be.at.most(3);
+  });
+
+  it('of one design never touches another that was opened meanwhile', async () => {
+    const other = startDesign(`00000000-0000-4000-9000-${String(++made).padStart(12, '0')}`, 'Other', cloth);
+    server.designs.set(other.id, { version: 1, document: other });
+    const store = await opened();
+    server.designs.set(design.id, { version: 2, document: applyChange(design, set(0, 'ktbl')) });
+    server.slow = 120;
+    edit(store, 0, 'k');
+    await settled(store, 'saving');
+    await store.dispatch(openDesign(other.id));
+    edit(store, 1, L22);
+    await settled(store, 'saved');
+    const stored = server.designs.get(other.id)!.document;
+    expect(stored.charts[0]!.rows[0]).to.deep.equal(cloth.rows[0]);
+    expect(stored.charts[0]!.rows[1]![0]).to.deep.equal(L22);
+    expect((await kept(design.id))!.unsaved, "the first one's edit is still kept").to.have.length(1);
+  });
+
+  it('maps undo over what was joined, so that it takes back only what was done here', async () => {
+    const store = await opened();
+    edit(store, 2, 'k');
+    await settled(store, 'saved');
+    server.designs.set(design.id, {
+      version: 3,
+      document: applyChange(store.getState().bench.design!, set(0, 'mb', store.getState().bench.design!)),
+    });
+    edit(store, 1, 'k');
+    await settled(store, 'saved');
+    store.dispatch(bench.undone());
+    store.dispatch(bench.undone());
+    await settled(store, 'saved');
+    const rows = server.designs.get(design.id)!.document.charts[0]!.rows;
+    expect(rows.map((row) => row[0])).to.deep.equal(['mb', 'p', 'p']);
+  });
+
+  it('stops at edits of the same cells: both versions stay', async () => {
     const theirs = applyChange(design, set(0, 'ktbl'));
     const store = await opened();
     server.designs.set(design.id, { version: 2, document: theirs });
@@ -160,9 +218,9 @@ describe('saving', () => {
     const store = await opened();
     server.designs.set(design.id, {
       version: 2,
-      document: applyChange(design, headChange(design, { title: 'Theirs' }, 'rename')!),
+      document: applyChange(design, headChange(design, { title: 'Theirs' }, 'rename', crypto.randomUUID())!),
     });
-    store.dispatch(bench.edited(headChange(design, { title: 'Mine' }, 'rename')!));
+    store.dispatch(bench.edited(headChange(design, { title: 'Mine' }, 'rename', crypto.randomUUID())!));
     await settled(store, 'conflict');
     await store.dispatch(takeTheirs());
     expect(store.getState().bench.design!.title).to.equal('Theirs');

@@ -283,11 +283,7 @@ function restingRow(row: Row, r: number, book: StitchBook): Row {
  *
  * @throws EditError when there is no figure, or one of its rows does not allow it
  */
-export function convertClosedRopes(
-  chart: Chart,
-  row: number,
-  column: number,
-): Edit & { said: string } {
+export function convertClosedRopes(chart: Chart, row: number, column: number): Edit & { said: string } {
   const figure = figureAt(chart, row, column);
   if (figure.school === 'between')
     return {

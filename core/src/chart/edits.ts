@@ -168,7 +168,9 @@ export function deleteRows(chart: Chart, at: number, count: number): Edit {
   const repeat = rows.length - (up?.closing ?? 0) - from;
   // A repeat whose every row goes is no repeat any more.
   const lifted = up && overlap(at, count, from, from + repeat) === repeat;
-  return then(lifted ? become(chart, { ...chart, up: null }) : unchanged(chart), (c) => takeRows(c, at, count));
+  return then(lifted ? become(chart, { ...chart, up: null }) : unchanged(chart), (c) =>
+    takeRows(c, at, count),
+  );
 }
 
 /** Inserts columns of ground so that the first new one becomes column `at` + 1, in every row. */
@@ -182,7 +184,9 @@ export function insertColumns(chart: Chart, at: number, count: number): Edit {
 function cutColumn(chart: Chart, column: number): Edit {
   const book = bookOf(chart);
   const rows = chart.rows.map((row) =>
-    column > rowFacts(row, book).span || cutAt(row, column, book) >= 0 ? row : splitRow(row, column, book).flat(),
+    column > rowFacts(row, book).span || cutAt(row, column, book) >= 0
+      ? row
+      : splitRow(row, column, book).flat(),
   );
   return become(chart, { ...chart, rows });
 }
@@ -218,7 +222,10 @@ export function deleteColumns(chart: Chart, at: number, count: number): Edit {
   const from = across?.before ?? 0;
   const repeat = width - (across?.after ?? 0) - from;
   const lifted = across && overlap(at, count, from, from + repeat) === repeat;
-  const cut = [at, at + count].reduce((edit, column) => then(edit, (c) => cutColumn(c, column)), unchanged(chart));
+  const cut = [at, at + count].reduce(
+    (edit, column) => then(edit, (c) => cutColumn(c, column)),
+    unchanged(chart),
+  );
   return then(
     then(cut, (c) => (lifted ? become(c, { ...c, across: null }) : unchanged(c))),
     (c) =>

@@ -33,8 +33,20 @@ function movedFar(far: number, { done, at, count, of, outside }: Shift): number 
   return at > line ? far + count : at === line ? far + outside[1] : far;
 }
 
-const rowsShift = ({ done, at, rows, high, outside }: RowsStep): Shift => ({ done, at, count: rows.length, of: high, outside });
-const columnsShift = ({ done, at, count, wide, outside }: ColumnsStep): Shift => ({ done, at, count, of: wide, outside });
+const rowsShift = ({ done, at, rows, high, outside }: RowsStep): Shift => ({
+  done,
+  at,
+  count: rows.length,
+  of: high,
+  outside,
+});
+const columnsShift = ({ done, at, count, wide, outside }: ColumnsStep): Shift => ({
+  done,
+  at,
+  count,
+  of: wide,
+  outside,
+});
 
 export function movedUp(up: Up | null, step: RowsStep): Up | null {
   const shift = rowsShift(step);
@@ -43,7 +55,9 @@ export function movedUp(up: Up | null, step: RowsStep): Up | null {
 
 export function movedAcross(across: Across | null, step: ColumnsStep): Across | null {
   const shift = columnsShift(step);
-  return across && { ...across, before: movedNear(across.before, shift), after: movedFar(across.after, shift) };
+  return (
+    across && { ...across, before: movedNear(across.before, shift), after: movedFar(across.after, shift) }
+  );
 }
 
 /** A setting of a chart's frame as it is after rows or columns were put in or taken out elsewhere. */
@@ -62,6 +76,12 @@ export function movedSetting(path: readonly string[], value: unknown, step: Rows
  * How many of the rows or columns taken out lie before the near and after the far line: what is put back right
  * on a line then finds its side again.
  */
-export function outsideOf(at: number, count: number, near: number, far: number, of: number): [number, number] {
+export function outsideOf(
+  at: number,
+  count: number,
+  near: number,
+  far: number,
+  of: number,
+): [number, number] {
   return [overlap(at, count, 0, near), overlap(at, count, of - far, of)];
 }

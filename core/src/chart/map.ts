@@ -134,15 +134,33 @@ function besideLines(mine: Run & Put, other: Run & Put): [number, number] {
 
 const grown = (step: { done: 'in' | 'out' }, count: number) => (step.done === 'in' ? count : -count);
 
-const rowsRun = ({ done, at, rows, outside }: RowsStep) => ({ done, at, count: rows.length, what: rows, outside });
-const columnsRun = ({ done, at, count, cells, outside }: ColumnsStep) => ({ done, at, count, what: cells, outside });
+const rowsRun = ({ done, at, rows, outside }: RowsStep) => ({
+  done,
+  at,
+  count: rows.length,
+  what: rows,
+  outside,
+});
+const columnsRun = ({ done, at, count, cells, outside }: ColumnsStep) => ({
+  done,
+  at,
+  count,
+  what: cells,
+  outside,
+});
 
 function rowsOverRows(mine: RowsStep, other: RowsStep): Step[] {
   const [run, otherRun] = [rowsRun(mine), rowsRun(other)];
   const outside = besideLines(run, otherRun);
   let high = mine.high + grown(other, other.rows.length);
   return mapRun(run, otherRun, () => comesAfter(run, otherRun)).map(({ at, from, to }) => {
-    const step = { ...mine, at, high, rows: mine.rows.slice(from, to), outside: part(outside, from, to, mine.rows.length) };
+    const step = {
+      ...mine,
+      at,
+      high,
+      rows: mine.rows.slice(from, to),
+      outside: part(outside, from, to, mine.rows.length),
+    };
     high += grown(mine, to - from);
     return step;
   });
@@ -181,7 +199,11 @@ function throughColumns(row: Row, step: ColumnsStep, own: Row, book: StitchBook)
 }
 
 /** The rows of a step as they stand after columns were put in or taken out, and what those columns held in them. */
-function rowsThroughColumns(rows: RowsStep, columns: ColumnsStep, book: StitchBook): { row: Row; cells: Row }[] {
+function rowsThroughColumns(
+  rows: RowsStep,
+  columns: ColumnsStep,
+  book: StitchBook,
+): { row: Row; cells: Row }[] {
   if (rows.done === 'in') {
     // A new row gets what the row above it gets.
     const own = columns.cells[Math.min(rows.at, columns.cells.length - 1)]!;
@@ -207,19 +229,26 @@ function columnsOverRows(mine: ColumnsStep, other: RowsStep, book: StitchBook): 
   }
   const through = rowsThroughColumns(other, mine, book);
   cells.splice(other.at, 0, ...through.map((t) => t.cells));
-  const short = mine.short || other.rows.some((row) => spanOfAll(row, book) < mine.at + (mine.done === 'out' ? mine.count : 0));
+  const short =
+    mine.short ||
+    other.rows.some((row) => spanOfAll(row, book) < mine.at + (mine.done === 'out' ? mine.count : 0));
   return [{ ...mine, cells, short }];
 }
 
 function cellsOverRows(mine: CellsStep, other: RowsStep): Step[] {
   const end = other.at + other.rows.length;
-  if (other.done === 'in') return [{ ...mine, row: mine.row + (mine.row >= other.at ? other.rows.length : 0) }];
+  if (other.done === 'in')
+    return [{ ...mine, row: mine.row + (mine.row >= other.at ? other.rows.length : 0) }];
   if (mine.row >= other.at && mine.row < end) clash();
   return [{ ...mine, row: mine.row - (mine.row >= end ? other.rows.length : 0) }];
 }
 
 /** How a cells step lies to columns. @throws Clash when both cannot be had */
-function besideColumns(cells: CellsStep, columns: ColumnsStep, book: StitchBook): 'right' | 'left' | 'across' {
+function besideColumns(
+  cells: CellsStep,
+  columns: ColumnsStep,
+  book: StitchBook,
+): 'right' | 'left' | 'across' {
   const span = spanOfAll(cells.was, book);
   const end = cells.column + span;
   const far = columns.at + (columns.done === 'out' ? columns.count : 0);
@@ -245,11 +274,18 @@ function columnsOverCells(mine: ColumnsStep, other: CellsStep, book: StitchBook)
 }
 
 /** A step of equal span cut at a column. @throws Clash when a stitch lies across */
-function splitCells(step: CellsStep, column: number, book: StitchBook): { right: CellsStep; left: CellsStep } {
+function splitCells(
+  step: CellsStep,
+  column: number,
+  book: StitchBook,
+): { right: CellsStep; left: CellsStep } {
   const at = column - step.column;
   const [wasRight, wasLeft] = cutRow(step.was, at, book);
   const [nowRight, nowLeft] = cutRow(step.now, at, book);
-  return { right: { ...step, was: wasRight, now: nowRight }, left: { ...step, column, was: wasLeft, now: nowLeft } };
+  return {
+    right: { ...step, was: wasRight, now: nowRight },
+    left: { ...step, column, was: wasLeft, now: nowLeft },
+  };
 }
 
 function cellsOverCells(mine: CellsStep, other: CellsStep, book: StitchBook): Step[] {
@@ -311,7 +347,12 @@ function outsideAfter(mine: RowsStep | ColumnsStep, { path, now }: SetStep): [nu
       ? [mine.high, mine.rows.length, ['setup', 'closing']]
       : [mine.wide, mine.count, ['before', 'after']];
   const line = (i: 0 | 1): number | null => {
-    const value = path.length === 3 ? (now as Record<string, unknown> | null)?.[names[i]!] : path[3] === names[i] ? now : null;
+    const value =
+      path.length === 3
+        ? (now as Record<string, unknown> | null)?.[names[i]!]
+        : path[3] === names[i]
+          ? now
+          : null;
     return typeof value === 'number' ? value : null;
   };
   const [near, far] = [line(0), line(1)];
@@ -320,7 +361,13 @@ function outsideAfter(mine: RowsStep | ColumnsStep, { path, now }: SetStep): [nu
 }
 
 function chartsOverCharts(mine: ChartsStep, other: ChartsStep): Step[] {
-  const run = ({ done, at, charts }: ChartsStep) => ({ done, at, count: charts.length, what: charts, outside: NONE });
+  const run = ({ done, at, charts }: ChartsStep) => ({
+    done,
+    at,
+    count: charts.length,
+    what: charts,
+    outside: NONE,
+  });
   return mapRun(run(mine), run(other), () => comesAfter(run(mine), run(other))).map(({ at, from, to }) => ({
     ...mine,
     at,

@@ -36,7 +36,24 @@ const StitchSchema: z.ZodType<Stitch> = z.union([z.string().min(1).max(48), Cros
 
 /** One row of the chart, from the right, as the RS looks. Rows are never changed, only replaced. */
 export type Row = readonly Stitch[];
-export const RowSchema = z.array(StitchSchema).max(LIMITS.columns).readonly();
+/** Stopped at the first stitch that is none: a chart of nothing but faults must not cost more than a good one. */
+export const RowSchema = z
+  .array(z.unknown())
+  .max(LIMITS.columns)
+  .transform((cells, ctx): Row => {
+    const row: Stitch[] = [];
+    for (const [i, cell] of cells.entries()) {
+      const stitch = StitchSchema.safeParse(cell);
+      if (stitch.success) row.push(stitch.data);
+      else {
+        const issue = stitch.error.issues[0]!;
+        const message = typeof cell === 'object' ? 'This is neither a stitch nor a crossing.' : issue.message;
+        ctx.addIssue({ code: 'custom', path: [i], message });
+        return z.NEVER;
+      }
+    }
+    return row;
+  });
 
 const count = z.int().min(0);
 const repeats = z.int().min(1);
@@ -45,7 +62,12 @@ const repeats = z.int().min(1);
  * The repeat across, in columns: `before` columns at the right and `after` at the left are worked once, the
  * columns between `times` times; `least` is the smallest number of repeats the pattern may be worked with.
  */
-const AcrossSchema = z.strictObject({ before: count, after: count, times: repeats, least: repeats.default(1) });
+const AcrossSchema = z.strictObject({
+  before: count,
+  after: count,
+  times: repeats,
+  least: repeats.default(1),
+});
 
 /** The repeat up: `setup` rows once, the rows between `times` times, `closing` rows once. */
 const UpSchema = z.strictObject({ setup: count, closing: count, times: repeats });
@@ -109,21 +131,57 @@ export function invariants(chart: Chart): Fault[] {
     if (!holds) faults.push({ path, message });
   };
   const { repeats: most } = LIMITS;
-  must(width >= 1 && width <= LIMITS.columns, ['width'], `A chart is 1 to ${LIMITS.columns} columns wide; this would be ${width}.`);
-  must(rows.length >= 1 && rows.length <= LIMITS.rows, ['rows'], `A chart has 1 to ${LIMITS.rows} rows; this would have ${rows.length}.`);
+  must(
+    width >= 1 && width <= LIMITS.columns,
+    ['width'],
+    `A chart is 1 to ${LIMITS.columns} columns wide; this would be ${width}.`,
+  );
+  must(
+    rows.length >= 1 && rows.length <= LIMITS.rows,
+    ['rows'],
+    `A chart has 1 to ${LIMITS.rows} rows; this would have ${rows.length}.`,
+  );
   const long = rows.findIndex((row) => row.length > LIMITS.columns);
-  must(long < 0, ['rows', long], `Row ${long + 1} would hold ${rows[long]?.length} stitches; ${LIMITS.columns} is the most.`);
+  must(
+    long < 0,
+    ['rows', long],
+    `Row ${long + 1} would hold ${rows[long]?.length} stitches; ${LIMITS.columns} is the most.`,
+  );
   if (across) {
-    must(across.before + across.after < width, ['across'], `The chart is ${width} columns wide: ${across.before} before and ${across.after} after leave nothing to repeat.`);
-    must(across.least <= across.times, ['across', 'times'], `This pattern needs at least ${across.least} repeats; ${across.times} is too few.`);
-    must(across.times <= most, ['across', 'times'], `At most ${most} repeats can be worked; ${across.times} is too many.`);
+    must(
+      across.before + across.after < width,
+      ['across'],
+      `The chart is ${width} columns wide: ${across.before} before and ${across.after} after leave nothing to repeat.`,
+    );
+    must(
+      across.least <= across.times,
+      ['across', 'times'],
+      `This pattern needs at least ${across.least} repeats; ${across.times} is too few.`,
+    );
+    must(
+      across.times <= most,
+      ['across', 'times'],
+      `At most ${most} repeats can be worked; ${across.times} is too many.`,
+    );
   }
   if (up) {
-    must(up.setup + up.closing < rows.length, ['up'], `The chart has ${rows.length} rows: ${up.setup} before and ${up.closing} after leave nothing to repeat.`);
-    must(up.times <= most, ['up', 'times'], `At most ${most} repeats can be worked; ${up.times} is too many.`);
+    must(
+      up.setup + up.closing < rows.length,
+      ['up'],
+      `The chart has ${rows.length} rows: ${up.setup} before and ${up.closing} after leave nothing to repeat.`,
+    );
+    must(
+      up.times <= most,
+      ['up', 'times'],
+      `At most ${most} repeats can be worked; ${up.times} is too many.`,
+    );
   }
   must(own.length <= LIMITS.own, ['own'], `A chart holds at most ${LIMITS.own} stitches of your own.`);
-  must(new Set(own.map((o) => o.id)).size === own.length, ['own'], 'Two stitches of your own have the same id.');
+  must(
+    new Set(own.map((o) => o.id)).size === own.length,
+    ['own'],
+    'Two stitches of your own have the same id.',
+  );
   return faults.length ? faults : unknownStitch(rows, stitchBook(own));
 }
 
@@ -204,7 +262,11 @@ export const DesignSchema = z
   .superRefine(({ charts }, ctx) => {
     const twice = charts.findIndex((c, i) => charts.findIndex((o) => o.id === c.id) < i);
     if (twice >= 0)
-      ctx.addIssue({ code: 'custom', path: ['charts', twice, 'id'], message: 'Two charts of the design have the same id.' });
+      ctx.addIssue({
+        code: 'custom',
+        path: ['charts', twice, 'id'],
+        message: 'Two charts of the design have the same id.',
+      });
   });
 export type Design = Readonly<z.infer<typeof DesignSchema>>;
 

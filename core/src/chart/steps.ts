@@ -196,7 +196,8 @@ function applyRows(chart: Chart, step: RowsStep): Chart {
   if (chart.rows.length !== high || at + (way === 'out' ? rows.length : 0) > high)
     throw new StepMisfit('The chart has another number of rows than the change was made for.');
   const up = movedUp(chart.up, step);
-  if (way === 'in') return { ...chart, up, rows: [...chart.rows.slice(0, at), ...rows, ...chart.rows.slice(at)] };
+  if (way === 'in')
+    return { ...chart, up, rows: [...chart.rows.slice(0, at), ...rows, ...chart.rows.slice(at)] };
   rows.forEach((row, i) => {
     if (!sameStitches(chart.rows[at + i]!, row))
       throw new StepMisfit(`Row ${at + i + 1} has changed meanwhile.`);
@@ -216,7 +217,12 @@ function applyColumns(chart: Chart, step: ColumnsStep): Chart {
     if (!made) throw new StepMisfit(`Row ${r + 1} has changed meanwhile.`);
     return made;
   });
-  return { ...chart, rows, width: wide + (way === 'in' ? count : -count), across: movedAcross(chart.across, step) };
+  return {
+    ...chart,
+    rows,
+    width: wide + (way === 'in' ? count : -count),
+    across: movedAcross(chart.across, step),
+  };
 }
 
 function applyCharts(design: Design, { at, charts, done: way }: ChartsStep): Design {
@@ -249,12 +255,18 @@ function replaced(target: Bag, path: readonly string[], was: unknown, now: unkno
 }
 
 /** The designer's own stitches are addressed by id and kept in the order of their ids. */
-function replacedOwn(held: readonly unknown[], path: readonly string[], was: unknown, now: unknown): unknown[] {
+function replacedOwn(
+  held: readonly unknown[],
+  path: readonly string[],
+  was: unknown,
+  now: unknown,
+): unknown[] {
   const idOf = (own: unknown) => (isBag(own) ? String(own.id) : '');
   const [id] = path;
   if (path.length !== 1) throw new StepMisfit('A stitch of your own is set as a whole.');
   const i = held.findIndex((own) => idOf(own) === id);
-  if (!sameValue(i < 0 ? undefined : held[i], was)) throw new StepMisfit('A stitch of your own has changed meanwhile.');
+  if (!sameValue(i < 0 ? undefined : held[i], was))
+    throw new StepMisfit('A stitch of your own has changed meanwhile.');
   if (i >= 0) return now === undefined ? held.toSpliced(i, 1) : held.with(i, now);
   const next = held.findIndex((own) => idOf(own) > id!);
   return held.toSpliced(next < 0 ? held.length : next, 0, now);
@@ -344,9 +356,17 @@ export function invertStep(step: Step): Step {
     case 'charts':
       return { ...step, done: otherWay[step.done] };
     case 'rows':
-      return { ...step, done: otherWay[step.done], high: step.high + (step.done === 'in' ? 1 : -1) * step.rows.length };
+      return {
+        ...step,
+        done: otherWay[step.done],
+        high: step.high + (step.done === 'in' ? 1 : -1) * step.rows.length,
+      };
     case 'columns':
-      return { ...step, done: otherWay[step.done], wide: step.wide + (step.done === 'in' ? 1 : -1) * step.count };
+      return {
+        ...step,
+        done: otherWay[step.done],
+        wide: step.wide + (step.done === 'in' ? 1 : -1) * step.count,
+      };
   }
 }
 
@@ -372,7 +392,11 @@ export function mergeSteps(steps: readonly Step[]): Step[] {
 }
 
 /** The pieces a step of equal span falls into: wherever both what was and what is can be cut. */
-export function unitsOf(was: Row, now: Row, book: StitchBook): { at: number; was: Stitch[]; now: Stitch[] }[] {
+export function unitsOf(
+  was: Row,
+  now: Row,
+  book: StitchBook,
+): { at: number; was: Stitch[]; now: Stitch[] }[] {
   const units: { at: number; was: Stitch[]; now: Stitch[] }[] = [];
   let [i, j, a, b] = [0, 0, 0, 0];
   while (i < was.length || j < now.length) {
@@ -395,7 +419,14 @@ function push(to: Stitch[], stitch: Stitch): Stitch {
 /** The smallest steps that lead from one row to another in the same place. */
 export function rowSteps(chart: string, r: number, was: Row, now: Row, book: StitchBook): CellsStep[] {
   if (sameStitches(was, now)) return [];
-  const step = (column: number, from: Row, to: Row): CellsStep => ({ kind: 'cells', chart, row: r, column, was: from, now: to });
+  const step = (column: number, from: Row, to: Row): CellsStep => ({
+    kind: 'cells',
+    chart,
+    row: r,
+    column,
+    was: from,
+    now: to,
+  });
   if (spanOfAll(was, book) !== spanOfAll(now, book)) {
     let head = 0;
     while (head < was.length && head < now.length && sameStitch(was[head]!, now[head]!)) head++;
@@ -421,7 +452,12 @@ export function rowSteps(chart: string, r: number, was: Row, now: Row, book: Sti
 }
 
 /** Steps that set what differs between two bags of settings, each by its own path. */
-export function setSteps(path: readonly string[], was: Bag, now: Bag, skip: readonly string[] = []): SetStep[] {
+export function setSteps(
+  path: readonly string[],
+  was: Bag,
+  now: Bag,
+  skip: readonly string[] = [],
+): SetStep[] {
   const keys = [...new Set([...Object.keys(was), ...Object.keys(now)])].filter((k) => !skip.includes(k));
   return keys.flatMap((key): SetStep[] => {
     const [a, b] = [was[key], now[key]];

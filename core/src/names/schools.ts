@@ -184,12 +184,16 @@ function grounds(letter: string, total: number, byLean: boolean, school: School 
   return [school === 'total-ground'];
 }
 
+/** No crossing has so many stitches: nothing is built from a larger number in a name. */
+const LARGEST_NAMED = 99;
+
 function ofTotal(
   total: number,
   lean: Lean,
   suffix: string | undefined,
   purled: readonly boolean[],
 ): Crossing[] {
+  if (total > LARGEST_NAMED) return [];
   return purled.flatMap((purl) =>
     divisions(total, suffix).flatMap((sizes) => build(lean, groupsFrom(sizes, suffix, purl))),
   );
@@ -203,6 +207,7 @@ function slashedCrossing(
   workedOrder: boolean,
 ): Crossing[] {
   const sizes = numerals.filter((n) => n !== undefined).map(Number);
+  if (sizes.some((n) => n > LARGEST_NAMED)) return [];
   // The worked-order school counts the group worked first, which is the back one where the crossing leans left.
   if (workedOrder && lean === 'left') sizes.reverse();
   return build(lean, groupsFrom(sizes, suffix, purl));

@@ -8,8 +8,16 @@ import type { Face, Side } from '../stitches/face.js';
 import { assemble, type ReadOptions } from './reader/assemble.js';
 import { definedCrossings } from './reader/define.js';
 import type { ItemNode } from './reader/language.js';
-import { stitchesNamed, WordProblem, type Lexicon } from './reader/lexicon.js';
-import { bodyFor, heightOf, nodeFor, readLines, type PatternLines, type Problem } from './reader/lines.js';
+import { stitchesNamed, TooMuchWork, WordProblem, type Lexicon } from './reader/lexicon.js';
+import {
+  bodyFor,
+  heightOf,
+  MOST_PROBLEMS,
+  nodeFor,
+  readLines,
+  type PatternLines,
+  type Problem,
+} from './reader/lines.js';
 import { RowProblem, workWords, type WorkedRow } from './reader/work.js';
 import { readsLeftwards } from './vocabulary.js';
 
@@ -22,12 +30,9 @@ interface Attempt {
 }
 
 const MOST_REPEATS_TRIED = 60;
-/** Stitches worked in looking for a cast-on, at most: a pattern that never comes out must not take for ever. */
-const MOST_WORKED = 3_000_000;
+/** Stitches worked in reading one text, at most: a pattern that never comes out must not take for ever. */
+const MOST_WORKED = 6_000_000;
 const LONGEST_CAST_ON = LIMITS.columns * 4;
-
-/** So many problems are told; a text with more is not a pattern yet. */
-const MOST_PROBLEMS = 60;
 
 /** Works every row of the text on a needle of `castOn` loops. */
 function attempt(
@@ -130,7 +135,7 @@ function firstRowTakes(
 
 /** The cast-ons worth trying, smallest first: the stated one alone, or those that row 1 allows. */
 function castOns(lines: PatternLines, options: ReadOptions, lexicon: Lexicon): number[] {
-  if (lines.castOn) return [Math.min(lines.castOn, LONGEST_CAST_ON)];
+  if (lines.castOn) return [lines.castOn];
   const first = firstRowTakes(lines, options, lexicon);
   if (!first) return lines.rows.get(1)?.count ? [lines.rows.get(1)!.count!] : [];
   if (!first.repeat) return [first.fixed];
@@ -154,13 +159,26 @@ function withPlan(chart: Chart, { plan }: PatternLines): Chart {
  * Reads a written pattern into a chart. What does not add up is told row by row and never guessed: a row that
  * cannot be worked stands in the chart as plain ground, and its problem says why.
  */
-export function readPattern(
-  text: string,
-  options: ReadOptions,
-): { chart: Chart | null; problems: Problem[] } {
+export function readPattern(text: string, options: ReadOptions): Reading {
+  try {
+    return readWithin(text, options, { left: MOST_WORKED });
+  } catch (error) {
+    if (!(error instanceof TooMuchWork)) throw error;
+    const message =
+      'This text repeats more than a pattern can: its rows win stitches without end, or its brackets work nothing many times over.';
+    return { chart: null, problems: [{ id: 'too-much-work', level: 'error', message }] };
+  }
+}
+
+export interface Reading {
+  chart: Chart | null;
+  problems: Problem[];
+}
+
+function readWithin(text: string, options: ReadOptions, budget: { left: number }): Reading {
   const lines = readLines(text);
   const { defined, problems: keyProblems } = definedCrossings(lines, 'right');
-  const lexicon: Lexicon = { school: options.school, hand: 'right', book: stitchBook(), defined };
+  const lexicon: Lexicon = { school: options.school, hand: 'right', book: stitchBook(), defined, budget };
   const problems = [...lines.problems, ...keyProblems];
   const height = lines.rows.size ? heightOf(lines, (row) => sideOf(options, row - 1)) : 0;
   if (!height) {
@@ -183,6 +201,10 @@ export function readPattern(
         },
       ],
     };
+  if (lines.castOn && lines.castOn > LONGEST_CAST_ON) {
+    const message = `${lines.castOn} stitches are cast on; a text is worked with at most ${LONGEST_CAST_ON}. Give fewer repeats.`;
+    return { chart: null, problems: [...problems, { id: 'cast-on-too-large', level: 'error', message }] };
+  }
   const asked = nameProblems(lines, options, lexicon);
   if (asked.length) return { chart: null, problems: [...problems, ...asked] };
   const tries = castOns(lines, options, lexicon);
@@ -190,7 +212,7 @@ export function readPattern(
   let worked = 0;
   for (const castOn of tries) {
     worked += castOn * height;
-    if (best && worked > MOST_WORKED) break;
+    if (best && worked > MOST_WORKED / 4) break;
     const tried = attempt(lines, height, castOn, options, lexicon);
     if (!best || tried.problems.length < best.attempt.problems.length) best = { castOn, attempt: tried };
     if (!tried.problems.length) break;

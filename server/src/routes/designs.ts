@@ -5,9 +5,11 @@ import { ApiError, parsed } from '../errors.js';
 import type { DesignStore } from '../store/designs.js';
 
 const Id = z.uuid();
-const Version = z.coerce.number().int().min(1);
+/** Versions are PostgreSQL integers. */
+const LARGEST_VERSION = 2 ** 31 - 1;
+const Version = z.coerce.number().int().min(1).max(LARGEST_VERSION);
 const CreateRequest = z.strictObject({ document: z.unknown() });
-const SaveRequest = z.strictObject({ base: z.int().min(1), document: z.unknown() });
+const SaveRequest = z.strictObject({ base: z.int().min(1).max(LARGEST_VERSION), document: z.unknown() });
 
 const missing = () => new ApiError(404, 'This design is not in the workroom.');
 

@@ -1,4 +1,4 @@
-import { readDesign, summarise, type Design, type Summary } from '@cordelina/core';
+import { DocumentError, readDesign, summarise, type Design, type Summary } from '@cordelina/core';
 import type { Database } from './database.js';
 
 /** A design as it stands in the store. */
@@ -32,11 +32,21 @@ interface Row {
 
 const MOST_REVISIONS = 200;
 
-const stored = (row: Pick<Row, 'document' | 'version' | 'saved_at'>): Stored => ({
-  document: readDesign(row.document),
-  version: row.version,
-  savedAt: row.saved_at.toISOString(),
-});
+/** A design whose stored document cannot be read: the fault is ours, and the others are unharmed. */
+export class DamagedDesign extends Error {}
+
+function stored(row: Pick<Row, 'document' | 'version' | 'saved_at'>): Stored {
+  try {
+    return {
+      document: readDesign(row.document),
+      version: row.version,
+      savedAt: row.saved_at.toISOString(),
+    };
+  } catch (error) {
+    if (!(error instanceof DocumentError)) throw error;
+    throw new DamagedDesign(`What is stored of this design cannot be read (${error.message})`);
+  }
+}
 
 /** The designs and their kept revisions. Every save is one transaction that raises the version. */
 export class DesignStore {

@@ -275,7 +275,7 @@ export function BenchRoom() {
         open={findingsOpen}
         onOpenChange={setOpened}
         onGo={go}
-        onMend={(f) => f.fix && dispatch(bench.edited(f.fix))}
+        onMend={(f) => f.fix && dispatch(bench.edited({ ...f.fix, id: crypto.randomUUID() }))}
       />
       <SetupDialog chart={chart} open={setup} onOpenChange={setSetup} />
       <ClosedRopesDialog chart={chart} cursor={cursor} manner={manner} open={ropes} onOpenChange={setRopes} />

@@ -5,6 +5,7 @@ import {
   EditError,
   startChart,
   type Chart,
+  type Edit,
   type ClosedRopes,
   type ClosedSchool,
 } from '@cordelina/core';
@@ -61,14 +62,14 @@ export function ClosedRopesDialog({
       ...shape,
       row: 0,
       column: shape.school === 'within' ? shape.spread + 1 : shape.spread,
-    });
+    }).chart;
   }, [shape]);
 
   /** Tries it first, so that what cannot be done is said here and not behind the dialog. */
-  const act = (label: string, change: (c: Chart) => { chart: Chart; said: string }) => {
+  const act = (label: string, change: (c: Chart) => Edit & { said: string }) => {
     try {
       const { said } = change(chart);
-      dispatch(edit(label, (c) => change(c).chart));
+      dispatch(edit(label, change));
       dispatch(bench.said({ text: said, tone: 'said' }));
       setError(null);
       onOpenChange(false);
@@ -149,7 +150,7 @@ export function ClosedRopesDialog({
           tone="main"
           onClick={() =>
             act('draw closed ropes', (c) => ({
-              chart: drawClosedRopes(c, figure),
+              ...drawClosedRopes(c, figure),
               said: `Drawn over ${height} rows; four columns opened for it.`,
             }))
           }

@@ -1,4 +1,5 @@
 import {
+  become,
   crossingsNamed,
   OWN_MARKS,
   OwnStitchSchema,
@@ -103,7 +104,7 @@ export function OwnStitchDialog({
     }
     const taken = clash(parsed.data, chart);
     if (taken) return setError(taken);
-    dispatch(edit(`add ${parsed.data.name}`, (c) => ({ ...c, own: [...c.own, parsed.data] })));
+    dispatch(edit(`add ${parsed.data.name}`, (c) => become(c, { ...c, own: [...c.own, parsed.data] })));
     onMade(parsed.data.id);
     setForm(EMPTY);
     setMarks(['ring']);

@@ -1,4 +1,4 @@
-import { EditError, setAcross, setUp, type Chart } from '@cordelina/core';
+import { become, EditError, setAcross, setUp, then, type Chart, type Edit } from '@cordelina/core';
 import { useState, type ReactNode } from 'react';
 import { edit } from '../store/editing.js';
 import { useAppDispatch } from '../store/index.js';
@@ -46,7 +46,7 @@ function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
   const [error, setError] = useState<string | null>(null);
   const set = (patch: Partial<typeof form>) => setForm((f) => ({ ...f, ...patch }));
 
-  const apply = (c: Chart): Chart => {
+  const apply = (c: Chart): Edit => {
     const numbers = [
       form.before,
       form.after,
@@ -68,11 +68,9 @@ function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
     ];
     if (times < 1 || rounds < 1 || least < 1) throw new EditError('A repeat is worked at least once.');
     const { construction, firstRow, ground } = form;
-    const framed = setAcross(
-      { ...c, construction, firstRow, ground },
-      form.repeats ? { before, after, times, least } : null,
-    );
-    return setUp(framed, form.climbs ? { setup, closing, times: rounds } : null);
+    const worked = become(c, { ...c, construction, firstRow, ground });
+    const framed = then(worked, (w) => setAcross(w, form.repeats ? { before, after, times, least } : null));
+    return then(framed, (f) => setUp(f, form.climbs ? { setup, closing, times: rounds } : null));
   };
 
   const submit = () => {

@@ -1,4 +1,12 @@
-import { STITCH_KINDS, stitchUse, type Chart, type Stitch, type StitchKind, bookOf } from '@cordelina/core';
+import {
+  become,
+  STITCH_KINDS,
+  stitchUse,
+  type Chart,
+  type Stitch,
+  type StitchKind,
+  bookOf,
+} from '@cordelina/core';
 import { Plus, Trash2 } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
@@ -129,10 +137,9 @@ export function StitchPalette({
                             name={`Remove ${kind.name}`}
                             onClick={() =>
                               dispatch(
-                                edit(`remove ${kind.name}`, (c) => ({
-                                  ...c,
-                                  own: c.own.filter((o) => o.id !== kind.id),
-                                })),
+                                edit(`remove ${kind.name}`, (c) =>
+                                  become(c, { ...c, own: c.own.filter((o) => o.id !== kind.id) }),
+                                ),
                               )
                             }
                           >

@@ -19,6 +19,7 @@ import {
   slipBelow,
   spanOfAll,
   turnCrossing,
+  unchanged,
   unworkStitch,
   workRun,
   bookOf,
@@ -111,8 +112,8 @@ export function useChartCommands() {
       dispatch(
         edit('clear to ground', (c) => {
           // An increase or decrease is taken away with the columns it opened or closed.
-          const unworked = hasSelection ? c : unworkStitch(c, cursor.row, cursor.column);
-          return unworked === c ? fillCounted(c, block, c.ground) : unworked;
+          const unworked = hasSelection ? unchanged(c) : unworkStitch(c, cursor.row, cursor.column);
+          return unworked.steps.length ? unworked : fillCounted(c, block, c.ground);
         }),
       );
     },
@@ -134,7 +135,7 @@ export function useChartCommands() {
       dispatch(
         edit('copy', (c) => {
           clipboard = copyBlock(chart, block);
-          return c;
+          return unchanged(c);
         }),
       );
       const [w, h] = [block.columns.to - block.columns.from + 1, block.rows.to - block.rows.from + 1];

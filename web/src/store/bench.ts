@@ -1,6 +1,7 @@
 import {
   applyChange,
-  invertChange,
+  invertSteps,
+  mergeSteps,
   type Block,
   type Change,
   type Chart,
@@ -50,6 +51,9 @@ export interface BenchState {
   failure: string | null;
 }
 
+/** A design joined with what was saved from elsewhere: everything that was made for the old document, mapped. */
+export type Joined = Pick<BenchState, 'base' | 'unsaved' | 'done' | 'undone'> & { design: Design };
+
 const MOST_UNDO = 500;
 
 const initial: BenchState = {
@@ -86,7 +90,7 @@ function take(state: Draft<BenchState>, change: Change): boolean {
   }
   state.design = design as Draft<Design>;
   state.unsaved = [...now.unsaved, change] as Draft<Change[]>;
-  state.save = { kind: 'waiting' };
+  if (now.save.kind !== 'conflict') state.save = { kind: 'waiting' };
   const chart = design.charts[0]!;
   state.cursor = within(now.cursor, chart);
   state.anchor = now.anchor && within(now.anchor, chart);
@@ -106,31 +110,38 @@ const slice = createSlice({
       ({ ...initial, failure: payload }) as Draft<BenchState>,
     edited(state, { payload: change }: PayloadAction<Done>) {
       const { done } = original(state)!;
-      if (!take(state, { label: change.label, steps: change.steps })) return;
+      if (!take(state, { id: change.id, label: change.label, steps: change.steps })) return;
       const last = done.at(-1);
       const goesOn = last !== undefined && change.stroke !== undefined && last.stroke === change.stroke;
-      const joined = goesOn ? { ...last, steps: [...last.steps, ...change.steps] } : change;
+      const joined = goesOn ? { ...last, steps: mergeSteps([...last.steps, ...change.steps]) } : change;
       state.done = [...done.slice(goesOn ? 0 : -MOST_UNDO + 1, goesOn ? -1 : undefined), joined] as Draft<
         Done[]
       >;
       state.undone = [];
       state.message = null;
     },
-    undone(state) {
-      const { done, undone } = original(state)!;
-      const last = done.at(-1);
-      if (!last || !take(state, invertChange(last))) return;
-      state.done = done.slice(0, -1) as Draft<Done[]>;
-      state.undone = [...undone, last] as Draft<Done[]>;
-      state.message = { text: `Undone: ${last.label}`, tone: 'said' };
+    /** The last change taken back, as a change of its own: it brings an id. */
+    undone: {
+      prepare: () => ({ payload: crypto.randomUUID() as string }),
+      reducer(state, { payload: id }: PayloadAction<string>) {
+        const { done, undone } = original(state)!;
+        const last = done.at(-1);
+        if (!last || !take(state, { id, label: last.label, steps: invertSteps(last.steps) })) return;
+        state.done = done.slice(0, -1) as Draft<Done[]>;
+        state.undone = [...undone, last] as Draft<Done[]>;
+        state.message = { text: `Undone: ${last.label}`, tone: 'said' };
+      },
     },
-    redone(state) {
-      const { done, undone } = original(state)!;
-      const next = undone.at(-1);
-      if (!next || !take(state, next)) return;
-      state.done = [...done, next] as Draft<Done[]>;
-      state.undone = undone.slice(0, -1) as Draft<Done[]>;
-      state.message = { text: `Done again: ${next.label}`, tone: 'said' };
+    redone: {
+      prepare: () => ({ payload: crypto.randomUUID() as string }),
+      reducer(state, { payload: id }: PayloadAction<string>) {
+        const { done, undone } = original(state)!;
+        const next = undone.at(-1);
+        if (!next || !take(state, { ...next, id })) return;
+        state.done = [...done, next] as Draft<Done[]>;
+        state.undone = undone.slice(0, -1) as Draft<Done[]>;
+        state.message = { text: `Done again: ${next.label}`, tone: 'said' };
+      },
     },
     saving(state) {
       state.save = { kind: 'saving' };
@@ -142,13 +153,16 @@ const slice = createSlice({
       state.unsaved.splice(0, payload.count);
       state.save = state.unsaved.length ? { kind: 'waiting' } : { kind: 'saved', at: payload.at };
     },
-    saveFailed(state, { payload }: PayloadAction<SaveState>) {
-      state.save = payload;
+    saveFailed(state, { payload }: PayloadAction<{ id: string; save: SaveState }>) {
+      if (original(state)!.design?.id === payload.id) state.save = payload.save;
     },
-    /** The server's newer document, with the unsaved changes done again on top. */
-    rebased(state, { payload }: PayloadAction<{ design: Design; base: number }>) {
-      state.design = payload.design as Draft<Design>;
-      state.base = payload.base;
+    /** Work saved from elsewhere joined in: the document, what is unsaved, and what undo and redo would do. */
+    rebased(state, { payload }: PayloadAction<Joined>) {
+      if (original(state)!.design?.id !== payload.design.id) return;
+      Object.assign(state, payload);
+      state.save = { kind: payload.unsaved.length ? 'waiting' : 'saving' };
+      state.cursor = within(original(state)!.cursor, payload.design.charts[0]!);
+      state.anchor = null;
       state.message = { text: 'Joined with changes saved from elsewhere.', tone: 'said' };
     },
     moved(state, { payload }: PayloadAction<{ cell: Cell; extend?: boolean }>) {

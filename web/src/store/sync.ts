@@ -1,7 +1,15 @@
-import { applyChange, StepMisfit, type Change, type Design } from '@cordelina/core';
+import {
+  applyChange,
+  applySteps,
+  invertSteps,
+  rebase,
+  stepsBetween,
+  type Change,
+  type Design,
+} from '@cordelina/core';
 import { createListenerMiddleware, isAnyOf } from '@reduxjs/toolkit';
 import { createDesign, fetchDesign, Refused, saveDesign, ServerAway, staleOf, type Stored } from './api.js';
-import { bench, type BenchState } from './bench.js';
+import { bench, type BenchState, type Done, type Joined, type SaveState } from './bench.js';
 import { forget, keep, kept } from './shelf.js';
 
 const QUIET = 400;
@@ -11,14 +19,31 @@ type State = { bench: BenchState };
 
 export const sync = createListenerMiddleware<State>();
 
-/** Replays changes on a newer document; null when one no longer fits. */
-function rebase(document: Design, changes: readonly Change[]): Design | null {
-  try {
-    return changes.reduce(applyChange, document);
-  } catch (error) {
-    if (error instanceof StepMisfit) return null;
-    throw error;
-  }
+/**
+ * The bench joined with a newer document: what is unsaved is mapped over what was done elsewhere, and so is what
+ * undo and redo would do. Null when an unsaved change and theirs cannot both be had.
+ */
+function joined(
+  state: Pick<BenchState, 'design' | 'unsaved' | 'done' | 'undone'>,
+  newer: Stored,
+): Joined | null {
+  const { design, unsaved, done, undone } = state;
+  if (!design) return null;
+  const base = applySteps(design, invertSteps(unsaved.flatMap((c) => [...c.steps])));
+  const theirs = stepsBetween(base, newer.document);
+  const { kept, aside, over } = rebase(base, unsaved, theirs);
+  if (aside.length) return null;
+  const inverted = (changes: readonly Done[]) => changes.map((c) => ({ ...c, steps: invertSteps(c.steps) }));
+  // Undo goes back from the newest change: those are mapped in that order. Redo likewise.
+  const back = rebase(design, inverted(done).reverse(), over).kept as Done[];
+  const again = rebase(design, [...undone].reverse(), over).kept as Done[];
+  return {
+    design: kept.reduce(applyChange, newer.document),
+    base: newer.version,
+    unsaved: kept,
+    done: inverted(back).reverse(),
+    undone: again.reverse(),
+  };
 }
 
 // Every edit is kept in the browser at once and sent to the server when the hands rest a moment.
@@ -40,57 +65,65 @@ sync.startListening({
   actionCreator: bench.saveFailed,
   effect: async ({ payload }, api) => {
     api.cancelActiveListeners();
-    if (payload.kind !== 'away') return;
+    if (payload.save.kind !== 'away') return;
     await api.delay(RETRY);
     api.dispatch(flush());
   },
 });
 
-let sending: Promise<void> | null = null;
+/** Designs being sent: one request at a time for each, and whoever asks meanwhile is served after it. */
+const sending = new Set<string>();
 
-/** Sends the unsaved changes of the design on the bench; one request at a time. */
+/** Sends the unsaved changes of the design on the bench. */
 export function flush() {
   return async (dispatch: (action: unknown) => unknown, getState: () => State): Promise<void> => {
-    // Whoever waits looks again: another may have begun to send meanwhile.
-    while (sending) await sending;
     const { design, base, unsaved, save } = getState().bench;
-    if (!design || !unsaved.length || save.kind === 'conflict') return;
-    const count = unsaved.length;
+    if (!design || !unsaved.length || save.kind === 'conflict' || sending.has(design.id)) return;
+    const { id } = design;
+    const onBench = () => getState().bench.design?.id === id;
+    sending.add(id);
     dispatch(bench.saving());
-    const request = saveDesign(design, base);
-    sending = request.then(
-      () => undefined,
-      () => undefined,
-    );
     try {
-      const { version, savedAt } = await request;
-      dispatch(bench.saved({ id: design.id, version, at: savedAt, count }));
+      const { version, savedAt } = await saveDesign(design, base);
+      dispatch(bench.saved({ id, version, at: savedAt, count: unsaved.length }));
       const after = getState().bench;
-      if (after.design?.id === design.id)
+      if (after.design?.id === id)
         await keep({ document: after.design, base: after.base, unsaved: [...after.unsaved] });
-      else await keep({ document: design, base: version, unsaved: [] });
-      if (after.unsaved.length && after.design?.id === design.id) dispatch(flush());
+      else await keepRest(id, version, design, unsaved);
     } catch (error) {
-      await sendFailed(error, dispatch, getState);
+      // What was not saved stays kept in this browser, whichever design is on the bench by now.
+      if (onBench()) sendFailed(id, error, dispatch, getState);
     } finally {
-      sending = null;
+      sending.delete(id);
     }
+    // Edits made while the answer was under way go next.
+    const { unsaved: left, save: now } = getState().bench;
+    if (onBench() && left.length && now.kind === 'waiting') await dispatch(flush());
   };
 }
 
-async function sendFailed(
+/** A design that left the bench while its save was under way: what was edited after the sending stays unsaved. */
+async function keepRest(id: string, version: number, sent: Design, saved: readonly Change[]): Promise<void> {
+  const local = await kept(id);
+  const ids = new Set(saved.map((c) => c.id));
+  const rest = local?.unsaved.filter((c) => !ids.has(c.id)) ?? [];
+  await keep({ document: rest.length ? local!.document : sent, base: version, unsaved: rest });
+}
+
+function sendFailed(
+  id: string,
   error: unknown,
   dispatch: (action: unknown) => unknown,
   getState: () => State,
-): Promise<void> {
-  const { unsaved } = getState().bench;
+): void {
+  const failed = (save: SaveState) => dispatch(bench.saveFailed({ id, save }));
   const newer = staleOf(error);
   if (newer) {
-    const joined = rebase(newer.document, unsaved);
-    if (joined) dispatch(bench.rebased({ design: joined, base: newer.version }));
-    else dispatch(bench.saveFailed({ kind: 'conflict' }));
-  } else if (error instanceof ServerAway) dispatch(bench.saveFailed({ kind: 'away' }));
-  else if (error instanceof Refused) dispatch(bench.saveFailed({ kind: 'refused', message: error.message }));
+    const both = joined(getState().bench, newer);
+    if (both) dispatch(bench.rebased(both));
+    else failed({ kind: 'conflict' });
+  } else if (error instanceof ServerAway) failed({ kind: 'away' });
+  else if (error instanceof Refused) failed({ kind: 'refused', message: error.message });
   else throw error;
 }
 
@@ -113,8 +146,12 @@ export function openDesign(id: string) {
         await keep({ document: stored.document, base: stored.version, unsaved: [] });
         return;
       }
-      const joined = local.base === stored.version ? local.document : rebase(stored.document, local.unsaved);
-      if (joined) dispatch(laid({ ...stored, document: joined }, local.unsaved));
+      const was = { design: local.document, unsaved: local.unsaved, done: [], undone: [] };
+      const both =
+        local.base === stored.version
+          ? { design: local.document, unsaved: local.unsaved }
+          : joined(was, stored);
+      if (both) dispatch(laid({ ...stored, document: both.design }, both.unsaved));
       else
         dispatch(
           bench.laid({
@@ -124,7 +161,7 @@ export function openDesign(id: string) {
             save: { kind: 'conflict' },
           }),
         );
-      if (joined) dispatch(flush());
+      if (both) dispatch(flush());
     } catch (error) {
       if (error instanceof ServerAway && local) {
         dispatch(
@@ -135,7 +172,7 @@ export function openDesign(id: string) {
             save: { kind: 'away' },
           }),
         );
-        dispatch(bench.saveFailed({ kind: 'away' }));
+        dispatch(bench.saveFailed({ id, save: { kind: 'away' } }));
       } else
         dispatch(bench.failed(error instanceof Error ? error.message : 'The design could not be opened.'));
     }

@@ -27,29 +27,43 @@ interface Frame {
   repeat: number;
 }
 
-/** Whether every row repeats itself with the period between the margins, and no stitch lies over a line. */
-function repeatsBetween(rows: readonly string[][], width: number, { before, after, repeat }: Frame): boolean {
-  const end = width - after;
-  const isStart = (row: string[], c: number) => c >= width || row[c]!.endsWith('@0');
-  return rows.every((row) => {
-    if (!isStart(row, before) || !isStart(row, before + repeat) || !isStart(row, end)) return false;
-    for (let c = before; c + repeat < end; c++) if (row[c] !== row[c + repeat]) return false;
-    return true;
-  });
+/** For each place, how many of the places before it are marked: asks about a stretch then cost nothing. */
+function sums(marks: readonly boolean[]): number[] {
+  const out = [0];
+  for (const mark of marks) out.push(out.at(-1)! + (mark ? 1 : 0));
+  return out;
 }
 
 /**
  * The smallest margins between which all rows repeat, the written ones first; null when there are none.
- * `written` is how many stitches stand before the first row's star.
+ * `written` is how many stitches stand before the first row's star. Each cell is looked at once.
  */
 function findFrame(rows: readonly string[][], repeat: number, written: number): Frame | null {
   const width = rows[0]!.length;
+  const differs = Array<boolean>(width).fill(false);
+  const cut = Array<boolean>(width + 1).fill(true);
+  for (const row of rows)
+    for (let c = 0; c < width; c++) {
+      if (c + repeat < width && row[c] !== row[c + repeat]) differs[c] = true;
+      if (!row[c]!.endsWith('@0')) cut[c] = false;
+    }
+  const before = sums(differs);
+  const holds = ({ before: from, after }: Frame): boolean => {
+    const end = width - after;
+    // No stitch lies over a line, and every cell between them is as the one a repeat further on.
+    return (
+      cut[from]! &&
+      cut[from + repeat]! &&
+      cut[end]! &&
+      before[Math.max(from, end - repeat)]! === before[from]!
+    );
+  };
   for (let margins = width % repeat; width - margins >= 2 * repeat; margins += repeat) {
     const befores = Array.from({ length: margins + 1 }, (_, i) => i);
     const nearest = befores.sort((a, b) => Math.abs(a - written) - Math.abs(b - written));
-    for (const before of nearest) {
-      const frame = { before, after: margins - before, repeat };
-      if (repeatsBetween(rows, width, frame)) return frame;
+    for (const from of nearest) {
+      const frame = { before: from, after: margins - from, repeat };
+      if (holds(frame)) return frame;
     }
   }
   return null;
@@ -90,7 +104,8 @@ function steadyChart(
       )
     : null;
   const rows = stitches(worked);
-  if (!frame || (castOn - frame.before - frame.after) % frame.repeat !== 0)
+  const fits = frame && (castOn - frame.before - frame.after) / frame.repeat <= LIMITS.repeats;
+  if (!frame || !fits || (castOn - frame.before - frame.after) % frame.repeat !== 0)
     return gridOf(rows, castOn, options);
   const width = frame.before + frame.repeat + frame.after;
   const folded = rows.map((row) => {
@@ -180,7 +195,7 @@ function changingChart(worked: readonly WorkedRow[], options: ReadOptions, lexic
   const laid = sections.map((s) => layoutRows(s, book));
   const rows = worked.map((_, r) => laid.flatMap((l) => l.rows[r]!));
   const [before, repeat, after] = laid.map((l) => l.width) as [number, number, number];
-  if (!repeat) return null;
+  if (!repeat || times > LIMITS.repeats) return null;
   return setAcross(gridOf(rows, before + repeat + after, options), { before, after, times, least: 1 }).chart;
 }
 

@@ -19,7 +19,12 @@ export interface Lexicon {
   book: StitchBook;
   /** Crossings the key defines or the designer named, by name in lower case. */
   defined: ReadonlyMap<string, Crossing>;
+  /** How much may still be worked in reading a text from outside; without it a text of our own is worked whole. */
+  budget?: { left: number };
 }
+
+/** A text asks for more work than any pattern needs. */
+export class TooMuchWork extends Error {}
 
 /** A word that means nothing here, or more than one thing. */
 export class WordProblem extends Error {

@@ -29,6 +29,9 @@ export interface PatternLines {
   problems: Problem[];
 }
 
+/** So many problems are told; a text with more is not a pattern yet. */
+export const MOST_PROBLEMS = 60;
+
 const ROW_LINE = /^\s*(?:(?:rows?|rounds?|rnds?)\s+\d+|\d+(?:st|nd|rd|th)\s+(?:row|round|rnd)\b)/i;
 const CAST_ON_LINE = /\b(?:cast\s+on|co)\s+\d/i;
 const PLAN_LINE = /^\s*work\s+(?:rows?|rounds?|rnds?)\s+\d/i;
@@ -63,6 +66,7 @@ export function readLines(text: string, notCrossings: ReadonlySet<string> = new 
     problems: [],
   };
   for (const line of joinLines(text)) {
+    if (found.problems.length >= MOST_PROBLEMS) break;
     try {
       if (ROW_LINE.test(line)) takeRow(parseRow(line), found);
       else if (CAST_ON_LINE.test(line)) found.castOn ??= parseCastOn(line.slice(line.search(CAST_ON_LINE)));
@@ -96,6 +100,7 @@ function wordDefined(line: string): string {
 function takeRow(node: RowNode, found: PatternLines): void {
   for (const n of node.numbers) {
     if (found.rows.has(n)) {
+      if (found.problems.length >= MOST_PROBLEMS) return;
       found.problems.push({
         id: 'row-twice',
         level: 'error',

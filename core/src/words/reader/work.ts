@@ -1,8 +1,15 @@
-import { takesOf, type Stitch } from '../../stitches/book.js';
+import { makesOf, takesOf, type Stitch } from '../../stitches/book.js';
 import type { Face, Side } from '../../stitches/face.js';
 import { readsLeftwards } from '../vocabulary.js';
 import type { BodyNode, ItemNode } from './language.js';
-import { crossingOfMoves, sameCrossing, stitchesNamed, WordProblem, type Lexicon } from './lexicon.js';
+import {
+  crossingOfMoves,
+  sameCrossing,
+  stitchesNamed,
+  TooMuchWork,
+  WordProblem,
+  type Lexicon,
+} from './lexicon.js';
 
 /** A row whose words do not come out on the needle. */
 export class RowProblem extends Error {
@@ -21,8 +28,10 @@ export interface WorkedRow {
   star?: { head: Stitch[]; body: Stitch[]; passes: number; tail: Stitch[] };
 }
 
-/** A needle long enough for one pass of anything a row may say. */
+/** A needle long enough for one pass of anything a row may say; none may grow longer. */
 const LONG_NEEDLE = 10_000;
+/** Items worked in one row, at most: also those that take and make nothing. */
+const MOST_ITEMS = 60_000;
 
 const sts = (n: number) => `${n} ${n === 1 ? 'stitch' : 'stitches'}`;
 
@@ -30,6 +39,8 @@ const sts = (n: number) => `${n} ${n === 1 ? 'stitch' : 'stitches'}`;
 class Hands {
   readonly done: Stitch[] = [];
   taken = 0;
+  private made = 0;
+  private items = 0;
 
   constructor(
     readonly live: readonly Face[],
@@ -41,15 +52,25 @@ class Hands {
     return this.live.length - this.taken;
   }
 
+  /** Counts what the row says, whether or not it moves a loop. */
+  step(): void {
+    const { budget } = this.lexicon;
+    if (budget && --budget.left < 0) throw new TooMuchWork();
+    if (++this.items > MOST_ITEMS) throw new RowProblem('row-too-long', 'repeats more than any row can.');
+  }
+
   work(stitch: Stitch, word: string): void {
+    const { budget } = this.lexicon;
+    if (budget && --budget.left < 0) throw new TooMuchWork();
     const takes = takesOf(stitch, this.lexicon.book);
     if (takes > this.left)
       throw new RowProblem(
         'row-overruns',
         `works more than the ${sts(this.live.length)} on the needle: at "${word}" only ${this.left} ${this.left === 1 ? 'is' : 'are'} left.`,
       );
-    // Stitches that take nothing could go on for ever: no row wins so many loops.
-    if (this.done.length > 4 * this.live.length + 1000)
+    // Stitches that take nothing could go on for ever, and a needle that doubles in every row soon would.
+    this.made += makesOf(stitch, this.lexicon.book);
+    if (this.made > LONG_NEEDLE || this.done.length > 4 * this.live.length + 1000)
       throw new RowProblem('row-too-long', 'makes more stitches than any needle holds.');
     this.taken += takes;
     this.done.push(stitch);
@@ -71,6 +92,7 @@ function word(node: Extract<ItemNode, { type: 'word' | 'spelled' }>, hands: Hand
 /** Works items in order; a star is left to `workRow`, which knows what comes before and after it. */
 function workItems(items: readonly ItemNode[], hands: Hands): void {
   for (const item of items) {
+    hands.step();
     if (item.type === 'star')
       throw new RowProblem('nested-star', 'has a repeat inside a repeat that cannot be told apart.');
     if (item.type === 'group') for (let i = 0; i < item.times; i++) workItems(item.items, hands);
