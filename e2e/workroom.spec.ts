@@ -93,7 +93,7 @@ test('edits made while the server is away are kept, survive a reload, and are se
   await saved(page);
 });
 
-test('two people: edits of other rows are joined, edits of the same row are both kept', async ({
+test('two people: edits of other cells are joined, edits of the same cells are both kept', async ({
   page,
   browser,
 }) => {
@@ -116,11 +116,11 @@ test('two people: edits of other rows are joined, edits of the same row are both
   await expect(wordsOf(page, 2)).toContainText('p4');
   await saved(page);
   await keys(other, 'Home', 'ArrowUp', 'ArrowUp');
-  await type(other, '5k');
+  await type(other, '2/2lc');
   await expect(other.getByRole('alert')).toContainText('also changed elsewhere');
   await other.getByRole('button', { name: 'Keep both' }).click();
   await expect(other.getByText('Shared (kept here)')).toBeVisible();
-  await expect(wordsOf(other, 4)).toContainText('k1, p5');
+  await expect(wordsOf(other, 4)).toContainText('k2, 2/2 LC');
 });
 
 test('the sheet prints without the edges of the page, in black and white', async ({ page }) => {

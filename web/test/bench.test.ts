@@ -26,6 +26,7 @@ import {
   type Layout,
 } from '../src/bench/geometry.js';
 import { readEntry } from '../src/bench/entry.js';
+import { newId } from '../src/store/newId.js';
 import { bench, benchReducer, selectionOf, type BenchState } from '../src/store/bench.js';
 
 describe('keys typed on the chart', () => {
@@ -127,6 +128,15 @@ describe('the geometry of the chart pane', () => {
 
   it('fits the width within what reads well', () => {
     expect([fittingCell(10, 700), fittingCell(30, 700), fittingCell(300, 700)]).to.deep.equal([28, 20, 16]);
+  });
+});
+
+describe('a fresh id', () => {
+  it('is a UUID of version 4, and another each time', () => {
+    const ids = Array.from({ length: 200 }, newId);
+    for (const id of ids)
+      expect(id).to.match(/^[\da-f]{8}-[\da-f]{4}-4[\da-f]{3}-[89ab][\da-f]{3}-[\da-f]{12}$/);
+    expect(new Set(ids).size).to.equal(200);
   });
 });
 

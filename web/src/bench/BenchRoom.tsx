@@ -37,6 +37,7 @@ import { StitchCard } from './StitchCard.js';
 import { StitchPalette } from './StitchPalette.js';
 import { Toolbar } from './Toolbar.js';
 import { useChartCommands, useChartKeys } from './useChartKeys.js';
+import { newId } from '../store/newId.js';
 
 /** A name for the cell at the cursor: row, side, column and what stands there. */
 function describeCell(chart: Chart, { row, column }: Cell, naming: Naming): string {
@@ -275,7 +276,7 @@ export function BenchRoom() {
         open={findingsOpen}
         onOpenChange={setOpened}
         onGo={go}
-        onMend={(f) => f.fix && dispatch(bench.edited({ ...f.fix, id: crypto.randomUUID() }))}
+        onMend={(f) => f.fix && dispatch(bench.edited({ ...f.fix, id: newId() }))}
       />
       <SetupDialog chart={chart} open={setup} onOpenChange={setSetup} />
       <ClosedRopesDialog chart={chart} cursor={cursor} manner={manner} open={ropes} onOpenChange={setRopes} />

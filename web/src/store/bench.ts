@@ -10,6 +10,7 @@ import {
   StepMisfit,
 } from '@cordelina/core';
 import { createSlice, original, type Draft, type PayloadAction } from '@reduxjs/toolkit';
+import { newId } from './newId.js';
 
 /** A cell by row and column, from 0, bottom and right. */
 export interface Cell {
@@ -122,7 +123,7 @@ const slice = createSlice({
     },
     /** The last change taken back, as a change of its own: it brings an id. */
     undone: {
-      prepare: () => ({ payload: crypto.randomUUID() as string }),
+      prepare: () => ({ payload: newId() }),
       reducer(state, { payload: id }: PayloadAction<string>) {
         const { done, undone } = original(state)!;
         const last = done.at(-1);
@@ -133,7 +134,7 @@ const slice = createSlice({
       },
     },
     redone: {
-      prepare: () => ({ payload: crypto.randomUUID() as string }),
+      prepare: () => ({ payload: newId() }),
       reducer(state, { payload: id }: PayloadAction<string>) {
         const { done, undone } = original(state)!;
         const next = undone.at(-1);

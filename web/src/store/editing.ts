@@ -11,6 +11,7 @@ import {
 } from '@cordelina/core';
 import type { AppDispatch, RootState } from './index.js';
 import { bench } from './bench.js';
+import { newId } from './newId.js';
 
 const isRefusal = (error: unknown): error is Error =>
   [EditError, StepMisfit, RowWordsError, RangeError].some((kind) => error instanceof kind);
@@ -21,7 +22,7 @@ export function edit(label: string, change: (chart: Chart) => Edit, stroke?: num
     const { design } = getState().bench;
     if (!design) return false;
     try {
-      const made = changeOf(change(design.charts[0]!), label, crypto.randomUUID());
+      const made = changeOf(change(design.charts[0]!), label, newId());
       if (made) dispatch(bench.edited({ ...made, stroke }));
       return true;
     } catch (error) {
@@ -36,7 +37,7 @@ export function edit(label: string, change: (chart: Chart) => Edit, stroke?: num
 export function editHead(label: string, patch: Partial<Pick<Design, 'title' | 'notes' | 'settings'>>) {
   return (dispatch: AppDispatch, getState: () => RootState): void => {
     const { design } = getState().bench;
-    const change: Change | null = design && headChange(design, patch, label, crypto.randomUUID());
+    const change: Change | null = design && headChange(design, patch, label, newId());
     if (change) dispatch(bench.edited(change));
   };
 }

@@ -11,6 +11,7 @@ import { createListenerMiddleware, isAnyOf } from '@reduxjs/toolkit';
 import { createDesign, fetchDesign, Refused, saveDesign, ServerAway, staleOf, type Stored } from './api.js';
 import { bench, type BenchState, type Done, type Joined, type SaveState } from './bench.js';
 import { forget, keep, kept } from './shelf.js';
+import { newId } from './newId.js';
 
 const QUIET = 400;
 const RETRY = 3000;
@@ -186,7 +187,7 @@ export function keepBoth() {
     if (!design) return null;
     const copy: Design = {
       ...design,
-      id: crypto.randomUUID(),
+      id: newId(),
       title: `${design.title} (kept here)`.slice(0, 120),
     };
     await createDesign(copy);

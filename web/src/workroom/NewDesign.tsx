@@ -19,6 +19,7 @@ import { Button } from '../ui/Button.js';
 import { Choose, Field, Input, Select } from '../ui/Field.js';
 import { SheetDialog } from '../ui/Sheet.js';
 import { makeDesign } from './actions.js';
+import { newId } from '../store/newId.js';
 
 const size = (what: string, most: number) =>
   z.coerce
@@ -42,7 +43,7 @@ export function NewDesign({ open, onOpenChange }: { open: boolean; onOpenChange:
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const make = async (title: string, chart: Chart) => {
-    const id = await dispatch(makeDesign(startDesign(crypto.randomUUID(), title, chart)));
+    const id = await dispatch(makeDesign(startDesign(newId(), title, chart)));
     if (id) navigate(`/designs/${id}`);
   };
   return (

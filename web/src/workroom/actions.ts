@@ -13,6 +13,7 @@ import {
 import type { AppDispatch, RootState } from '../store/index.js';
 import { waiting } from '../store/shelf.js';
 import { workroom } from '../store/workroom.js';
+import { newId } from '../store/newId.js';
 
 type Action<T = void> = (dispatch: AppDispatch, getState: () => RootState) => Promise<T>;
 
@@ -64,7 +65,7 @@ export const duplicate = (id: string) =>
     const { document } = await fetchDesign(id);
     await createDesign({
       ...document,
-      id: crypto.randomUUID(),
+      id: newId(),
       title: `${document.title} (copy)`.slice(0, 120),
     });
   });
@@ -96,7 +97,7 @@ export const importFile = (file: File) =>
       throw new DocumentError(`"${file.name}" is not JSON, so it is not a design exported from here.`);
     }
     const design = readDesign(value);
-    const id = crypto.randomUUID();
+    const id = newId();
     await createDesign({ ...design, id });
     return id;
   });
