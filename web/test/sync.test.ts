@@ -197,6 +197,16 @@ describe('saving', () => {
     expect(rows.map((row) => row[0])).to.deep.equal(['mb', 'p', 'p']);
   });
 
+  it('has nothing left to save when both made the same edit', async () => {
+    const store = await opened();
+    server.designs.set(design.id, { version: 2, document: applyChange(design, set(0, 'k')) });
+    edit(store, 0, 'k');
+    await settled(store, 'saved');
+    expect(store.getState().bench).to.deep.include({ base: 2, unsaved: [] });
+    await new Promise((r) => setTimeout(r, 50));
+    expect(await waiting()).not.to.include(design.id);
+  });
+
   it('stops at edits of the same cells: both versions stay', async () => {
     const theirs = applyChange(design, set(0, 'ktbl'));
     const store = await opened();

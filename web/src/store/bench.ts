@@ -158,10 +158,11 @@ const slice = createSlice({
       if (original(state)!.design?.id === payload.id) state.save = payload.save;
     },
     /** Work saved from elsewhere joined in: the document, what is unsaved, and what undo and redo would do. */
-    rebased(state, { payload }: PayloadAction<Joined>) {
+    rebased(state, { payload: { at, ...payload } }: PayloadAction<Joined & { at: string }>) {
       if (original(state)!.design?.id !== payload.design.id) return;
       Object.assign(state, payload);
-      state.save = { kind: payload.unsaved.length ? 'waiting' : 'saving' };
+      // What both did alike is saved already.
+      state.save = payload.unsaved.length ? { kind: 'waiting' } : { kind: 'saved', at };
       state.cursor = within(original(state)!.cursor, payload.design.charts[0]!);
       state.anchor = null;
       state.message = { text: 'Joined with changes saved from elsewhere.', tone: 'said' };

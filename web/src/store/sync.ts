@@ -53,9 +53,9 @@ sync.startListening({
   effect: async (_action, api) => {
     api.cancelActiveListeners();
     const { design, base, unsaved, save } = api.getState().bench;
-    if (!design || !unsaved.length) return;
+    if (!design) return;
     await keep({ document: design, base, unsaved: [...unsaved] });
-    if (save.kind === 'conflict') return;
+    if (save.kind === 'conflict' || !unsaved.length) return;
     await api.delay(QUIET);
     api.dispatch(flush());
   },
@@ -121,7 +121,7 @@ function sendFailed(
   const newer = staleOf(error);
   if (newer) {
     const both = joined(getState().bench, newer);
-    if (both) dispatch(bench.rebased(both));
+    if (both) dispatch(bench.rebased({ ...both, at: newer.savedAt }));
     else failed({ kind: 'conflict' });
   } else if (error instanceof ServerAway) failed({ kind: 'away' });
   else if (error instanceof Refused) failed({ kind: 'refused', message: error.message });
