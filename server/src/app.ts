@@ -4,11 +4,14 @@ import type { Logger } from 'pino';
 import { errorHandler, notFound } from './errors.js';
 import { computeRoutes } from './routes/compute.js';
 import { designRoutes } from './routes/designs.js';
+import { eventRoutes } from './routes/events.js';
 import { knownHosts, permissions, policy } from './security.js';
-import type { DesignStore } from './store/designs.js';
+import type { Workers } from './work/pool.js';
+import type { Workroom } from './workroom.js';
 
 export interface AppOptions {
-  store: DesignStore;
+  workroom: Workroom;
+  workers: Workers;
   log: Logger;
   /** Folder of the built page; without it only the API answers. */
   page?: string;
@@ -16,19 +19,18 @@ export interface AppOptions {
   hosts?: readonly string[];
 }
 
-const BODY_LIMIT = '4mb';
 const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'];
 
-export function createApp({ store, log, page, hosts = [] }: AppOptions): Express {
+export function createApp({ workroom, workers, log, page, hosts = [] }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
   app.use(policy, permissions, knownHosts([...LOOPBACK, ...hosts]));
 
   const api = express.Router();
-  api.use(express.json({ limit: BODY_LIMIT, strict: true }));
   api.get('/health', (_req, res) => res.json({ ok: true }));
-  api.use('/designs', designRoutes(store));
-  api.use(computeRoutes());
+  api.use('/designs', designRoutes(workroom));
+  api.use('/events', eventRoutes(workroom));
+  api.use(computeRoutes(workers));
   api.use(notFound);
   app.use('/api', api);
 

@@ -3,17 +3,20 @@ import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
 import { createApp } from './app.js';
-import { bareError } from './errors.js';
 import { seedDemo } from './demo/seed.js';
-import { NewerDatabase, openDatabase } from './store/database.js';
+import { bareError } from './errors.js';
+import { openDatabase } from './store/database.js';
 import { DesignStore } from './store/designs.js';
-import { FolderInUse } from './store/lock.js';
+import { FolderTrouble } from './store/folder.js';
+import { Upkeep } from './store/upkeep.js';
+import { makeWorkers } from './work/pool.js';
+import { Workroom } from './workroom.js';
 
 const root = fileURLToPath(new URL('../../', import.meta.url));
 const log = pino({ level: process.env.LOG_LEVEL ?? 'warn', serializers: { err: bareError } });
-const folder = path.resolve(root, process.env.CORDELINA_DATA ?? 'data');
+const folder = path.resolve(root, process.env.CORDELINA_DATA?.trim() || 'data');
 const port = Number(process.env.PORT?.trim() || 5310);
-const address = process.env.HOST ?? '127.0.0.1';
+const address = process.env.HOST?.trim() || '127.0.0.1';
 const hosts = (process.env.CORDELINA_HOSTS ?? '')
   .split(',')
   .map((h) => h.trim().toLowerCase())
@@ -28,18 +31,25 @@ if (!Number.isInteger(port) || port < 0 || port > 65535)
   giveUp(`PORT must be a port number, not "${process.env.PORT}".`);
 
 if (!existsSync(folder)) console.log(`Laying out a new workroom in ${folder} …`);
-const database = await openDatabase(folder).catch((error: unknown) => {
-  if (error instanceof FolderInUse || error instanceof NewerDatabase) giveUp(error.message);
+const workers = makeWorkers();
+workers.keeper.start();
+const database = await openDatabase(folder, {
+  seed: (db) => seedDemo(new DesignStore(db)),
+  // Another program has the folder now, or it is gone: nothing more may be written.
+  onLost: (why) => giveUp(`${why} This server stops; open pages keep their edits.`),
+}).catch((error: unknown) => {
+  if (error instanceof FolderTrouble) giveUp(error.message);
   throw error;
 });
-const store = new DesignStore(database.db);
-if (database.fresh) await seedDemo(store);
+const { db } = database;
+const workroom = new Workroom(new DesignStore(db), workers, log, new Upkeep(db));
 
-const app = createApp({ store, log, page: path.join(root, 'web/dist'), hosts });
+const app = createApp({ workroom, workers, log, page: path.join(root, 'web/dist'), hosts });
 const server = app.listen(port, address, (error?: Error) => {
   if (error) giveUp(`Cannot listen on ${address}:${port}: ${error.message}. Choose another port with PORT.`);
   const bound = server.address();
   const shown = typeof bound === 'object' && bound ? bound.port : port;
+  workers.compute.start();
   console.log(`Cordelina is open at http://${address === '127.0.0.1' ? 'localhost' : address}:${shown}`);
 });
 

@@ -1,6 +1,6 @@
 import type { RequestHandler } from 'express';
 import helmet from 'helmet';
-import { ApiError } from './errors.js';
+import { ApiError } from './work/faults.js';
 
 /** A strict policy: everything from this origin, nothing inline but style attributes, no framing. */
 export const policy = helmet({

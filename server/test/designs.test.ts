@@ -7,7 +7,8 @@ import path from 'node:path';
 import { pino } from 'pino';
 import { createApp } from '../src/app.js';
 import { bareError } from '../src/errors.js';
-import { someDesign, testApp } from './support.js';
+import { pack } from '../src/store/packing.js';
+import { someDesign, testApp, workers } from './support.js';
 
 describe('designs over HTTP', () => {
   let api: Awaited<ReturnType<typeof testApp>>;
@@ -45,13 +46,13 @@ describe('designs over HTTP', () => {
       expect(body.version).to.equal(base + 1);
     }
     const { body } = await request(api.app).get(`/api/designs/${document.id}/revisions`).expect(200);
-    expect(body.revisions.map((r: { version: number }) => r.version)).to.deep.equal([2, 1]);
+    expect(body.revisions.map((r: { version: number }) => r.version)).to.deep.equal([3, 2, 1]);
     const first = await request(api.app).get(`/api/designs/${document.id}/revisions/1`).expect(200);
     expect(first.body.document.title).to.equal('Trial');
     await request(api.app).get(`/api/designs/${document.id}/revisions/9`).expect(404);
   });
 
-  it('answer a stale save with 409 and the newer document, and lose nothing', async () => {
+  it('answer a stale save with 409 and what was saved since, and lose nothing', async () => {
     const document = await create();
     await request(api.app)
       .put(`/api/designs/${document.id}`)
@@ -62,8 +63,8 @@ describe('designs over HTTP', () => {
       .send({ base: 1, document: { ...document, title: 'his' } })
       .expect(409);
     expect(stale.body.error.message).to.contain('Nothing was overwritten');
-    expect(stale.body.current).to.deep.include({ version: 2 });
-    expect(stale.body.current.document.title).to.equal('hers');
+    expect(stale.body.version).to.equal(2);
+    expect(stale.body.since[0].changes[0].steps[0]).to.deep.include({ path: ['title'], now: 'hers' });
     const { body } = await request(api.app).get(`/api/designs/${document.id}`);
     expect(body.document.title).to.equal('hers');
   });
@@ -145,7 +146,8 @@ describe('the server', () => {
   it('serves the page from a checkout below a dot folder', async () => {
     const folder = mkdtempSync(path.join(tmpdir(), '.cordelina-page-'));
     writeFileSync(path.join(folder, 'index.html'), '<!doctype html><title>Cordelina</title>');
-    const app = createApp({ store: api.store, log: pino({ level: 'silent' }), page: folder });
+    const { workroom } = api;
+    const app = createApp({ workroom, workers, log: pino({ level: 'silent' }), page: folder });
     for (const place of ['/', `/designs/${randomUUID()}`])
       expect((await request(app).get(place).expect(200)).text).to.contain('<title>Cordelina');
     rmSync(folder, { recursive: true });
@@ -153,11 +155,12 @@ describe('the server', () => {
 
   it('says in one sentence that a stored design is damaged, and serves the others', async () => {
     const [good, bad] = [someDesign('Good'), someDesign('Bad')];
-    await api.store.create(good);
-    await api.store.create(bad);
-    await api.db.query(`update designs set document = '{"format":1}' where id = $1`, [bad.id]);
-    const { body } = await request(api.app).get(`/api/designs/${bad.id}`).expect(500);
-    expect(body.error.message).to.contain('cannot be read').and.contain('are not affected');
+    for (const design of [good, bad]) await api.store.create(design.id, design.title, pack(design));
+    for (const spoil of ["document = 'nonsense'", "sum = encode(sha256('nonsense'), 'hex')"]) {
+      await api.db.query(`update snapshots set ${spoil} where design_id = $1`, [bad.id]);
+      const { body } = await request(api.app).get(`/api/designs/${bad.id}`).expect(500);
+      expect(body.error.message).to.contain('cannot be read').and.contain('are not affected');
+    }
     await request(api.app).get(`/api/designs/${good.id}`).expect(200);
     await request(api.app).get('/api/designs').expect(200);
   });
@@ -177,7 +180,7 @@ describe('the server', () => {
   });
 
   it('answers what is too large with 413 and what is not JSON with 400', async () => {
-    const large = JSON.stringify({ document: { notes: 'x'.repeat(5_000_000) } });
+    const large = JSON.stringify({ document: { notes: 'x'.repeat(51_000_000) } });
     const { body } = await request(api.app)
       .post('/api/designs')
       .set('content-type', 'application/json')

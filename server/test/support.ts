@@ -3,7 +3,9 @@ import { pino } from 'pino';
 import { createApp } from '../src/app.js';
 import { migrate } from '../src/store/database.js';
 import { DesignStore } from '../src/store/designs.js';
-import { startChart, startDesign, type Design } from '@cordelina/core';
+import { makeWorkers } from '../src/work/pool.js';
+import { Workroom } from '../src/workroom.js';
+import { headChange, type Change, type Design, type Stitch } from '@cordelina/core';
 import { randomUUID } from 'node:crypto';
 
 let template: Promise<File | Blob> | null = null;
@@ -20,16 +22,30 @@ export async function memoryDatabase(): Promise<PGlite> {
   return PGlite.create({ loadDataDir: await template });
 }
 
-export async function testApp() {
-  const db = await memoryDatabase();
+/** The server's threads, shared by all tests of a run. */
+export const workers = makeWorkers();
+before(() => workers.compute.run('check', Buffer.from('{}')).catch(() => undefined));
+after(() => workers.close());
+
+const log = pino({ level: 'silent' });
+
+/** The program on a database, with nothing remembered. */
+export function appOn(db: PGlite) {
   const store = new DesignStore(db);
-  return { app: createApp({ store, log: pino({ level: 'silent' }) }), store, db };
+  const workroom = new Workroom(store, workers, log);
+  return { app: createApp({ workroom, workers, log }), workroom, store, db };
 }
 
-export function someDesign(title = 'Trial'): Design {
-  return startDesign(
-    randomUUID(),
-    title,
-    startChart({ columns: 8, rows: 4, construction: 'flat', ground: 'p' }),
-  );
-}
+export const testApp = async () => appOn(await memoryDatabase());
+
+export { someDesign } from './someDesign.js';
+
+/** One stitch of the first column replaced. */
+export const stitchChange = (row: number, was: Stitch, now: Stitch): Change => ({
+  id: randomUUID(),
+  label: `row ${row + 1}`,
+  steps: [{ kind: 'cells', chart: 'chart', row, column: 0, was: [was], now: [now] }],
+});
+
+export const titleChange = (design: Design, title: string): Change =>
+  headChange(design, { title }, 'rename', randomUUID())!;

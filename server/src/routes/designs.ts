@@ -1,75 +1,101 @@
-import { Router } from 'express';
-import { readDesign } from '@cordelina/core';
+import { Router, type Response } from 'express';
+import { boundedTitle } from '@cordelina/core';
 import { z } from 'zod';
-import { ApiError, parsed } from '../errors.js';
-import type { DesignStore } from '../store/designs.js';
+import type { Since } from '../store/designs.js';
+import { parsed, parsedJson } from '../work/faults.js';
+import type { SaveOutcome, Workroom } from '../workroom.js';
+import { bytesOf, jsonBytes } from './bodies.js';
 
 const Id = z.uuid();
 /** Versions are PostgreSQL integers. */
-const LARGEST_VERSION = 2 ** 31 - 1;
-const Version = z.coerce.number().int().min(1).max(LARGEST_VERSION);
-const CreateRequest = z.strictObject({ document: z.unknown() });
-const SaveRequest = z.strictObject({ base: z.int().min(1).max(LARGEST_VERSION), document: z.unknown() });
+const Version = z.coerce
+  .number()
+  .int()
+  .min(1)
+  .max(2 ** 31 - 1);
+const NameRequest = z.strictObject({ name: boundedTitle(120).nullable() });
 
-const missing = () => new ApiError(404, 'This design is not in the workroom.');
+/** The saves since a version, their changes already JSON. */
+function sinceJson(since: Since[] | null): string {
+  if (!since) return 'null';
+  const one = ({ version, savedAt, changes }: Since) =>
+    `{"version":${version},"savedAt":"${savedAt}","changes":${changes}}`;
+  return `[${since.map(one).join()}]`;
+}
 
-/** The workroom's designs: listed, opened, saved version by version, taken out and put back. */
-export function designRoutes(store: DesignStore): Router {
+function sendSaved(res: Response, outcome: SaveOutcome): void {
+  if (outcome.kind === 'saved') return void res.json(outcome.head);
+  const { head, base, since } = outcome;
+  const message = `This design has moved on to version ${head.version}; you began from version ${base}. Nothing was overwritten.`;
+  res
+    .status(409)
+    .type('json')
+    .send(
+      `{"error":${JSON.stringify({ message })},"version":${head.version},"savedAt":"${head.savedAt}","since":${sinceJson(since)}}`,
+    );
+}
+
+/** The workroom's designs: listed, opened, changed, looked back on, taken out and put back. */
+export function designRoutes(workroom: Workroom): Router {
   const router = Router();
 
   router.get('/', async (_req, res) => {
-    res.json({ designs: await store.list() });
+    res.json({ designs: await workroom.list() });
   });
 
-  router.post('/', async (req, res) => {
-    const document = readDesign(parsed(CreateRequest, req.body).document);
-    const created = await store.create(document);
-    if (!created) throw new ApiError(409, 'A design with this id is already stored.', 'document.id');
-    res.status(201).json({ id: document.id, ...created });
+  router.post('/', jsonBytes, async (req, res) => {
+    const { id, head } = await workroom.create(bytesOf(req));
+    res.status(201).json({ id, ...head });
   });
 
   router.get('/:id', async (req, res) => {
-    const found = await store.get(parsed(Id, req.params.id));
-    if (!found) throw missing();
-    res.json(found);
+    const { version, answer } = await workroom.open(parsed(Id, req.params.id));
+    res.set('Cache-Control', 'no-cache').set('ETag', `"${version}"`);
+    if (req.fresh) return void res.status(304).end();
+    res.set('Content-Type', 'application/json; charset=utf-8').end(answer);
   });
 
-  router.put('/:id', async (req, res) => {
-    const id = parsed(Id, req.params.id);
-    const { base, document: sent } = parsed(SaveRequest, req.body);
-    const document = readDesign(sent);
-    if (document.id !== id)
-      throw new ApiError(400, 'The document has another id than the address.', 'document.id');
-    const result = await store.save(document, base);
-    if (result.kind === 'missing') throw missing();
-    if (result.kind === 'stale')
-      throw new ApiError(
-        409,
-        `This design has moved on to version ${result.current.version}; you began from version ${base}. Nothing was overwritten.`,
-        undefined,
-        { current: result.current },
-      );
-    res.json({ version: result.version, savedAt: result.savedAt });
+  router.put('/:id', jsonBytes, async (req, res) => {
+    sendSaved(res, await workroom.save(parsed(Id, req.params.id), 'document', bytesOf(req)));
+  });
+
+  router.post('/:id/changes', jsonBytes, async (req, res) => {
+    sendSaved(res, await workroom.save(parsed(Id, req.params.id), 'changes', bytesOf(req)));
+  });
+
+  router.get('/:id/changes', async (req, res) => {
+    const { head, since } = await workroom.since(
+      parsed(Id, req.params.id),
+      parsed(z.object({ since: Version }), req.query).since,
+    );
+    res
+      .type('json')
+      .send(`{"version":${head.version},"savedAt":"${head.savedAt}","since":${sinceJson(since)}}`);
   });
 
   router.delete('/:id', async (req, res) => {
-    if (!(await store.remove(parsed(Id, req.params.id)))) throw missing();
+    await workroom.takeOut(parsed(Id, req.params.id));
     res.status(204).end();
   });
 
   router.post('/:id/restore', async (req, res) => {
-    if (!(await store.restore(parsed(Id, req.params.id)))) throw missing();
+    await workroom.putBack(parsed(Id, req.params.id));
     res.status(204).end();
   });
 
   router.get('/:id/revisions', async (req, res) => {
-    res.json({ revisions: await store.revisions(parsed(Id, req.params.id)) });
+    res.json({ revisions: await workroom.moments(parsed(Id, req.params.id)) });
   });
 
   router.get('/:id/revisions/:version', async (req, res) => {
-    const found = await store.revision(parsed(Id, req.params.id), parsed(Version, req.params.version));
-    if (!found) throw new ApiError(404, 'That version is not kept.');
-    res.json(found);
+    const answer = await workroom.openEarlier(parsed(Id, req.params.id), parsed(Version, req.params.version));
+    res.type('json').send(answer);
+  });
+
+  router.put('/:id/revisions/:version', jsonBytes, async (req, res) => {
+    const { name } = parsed(NameRequest, parsedJson(bytesOf(req)));
+    await workroom.name(parsed(Id, req.params.id), parsed(Version, req.params.version), name);
+    res.status(204).end();
   });
 
   return router;

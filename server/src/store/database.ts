@@ -1,41 +1,30 @@
-import {
-  fdatasyncSync,
-  existsSync,
-  mkdirSync,
-  readdirSync,
-  readFileSync,
-  writeFileSync,
-  fsyncSync,
-  openSync,
-  closeSync,
-} from 'node:fs';
+import { fdatasyncSync, mkdirSync, readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { PGlite, type PGliteInterface } from '@electric-sql/pglite';
 import { NodeFS } from '@electric-sql/pglite/nodefs';
+import {
+  begin,
+  databaseTrouble,
+  finish,
+  FolderTrouble,
+  lookAt,
+  makeFolder,
+  NewerDatabase,
+} from './folder.js';
 import { lockFolder } from './lock.js';
+import { shrink } from './upkeep.js';
 
 export type Database = Pick<PGliteInterface, 'query' | 'transaction'>;
 
-/** The database was written by a newer program; nothing in it was touched. */
-export class NewerDatabase extends Error {
-  constructor(found: number, known: number) {
-    super(
-      `The data folder was written by a newer Cordelina (schema ${found}; this program knows ${known}). Nothing was changed. Use the newer program, or another folder with CORDELINA_DATA.`,
-    );
-  }
-}
-
 const MIGRATIONS = fileURLToPath(new URL('migrations/', import.meta.url));
-/** The schema's number stands beside the database too, so that a newer one is refused before it is opened. */
-const MARK = 'schema.txt';
 
 interface Migration {
   number: number;
   sql: string;
 }
 
-function migrations(): Migration[] {
+export function migrations(): Migration[] {
   return readdirSync(MIGRATIONS)
     .filter((f) => f.endsWith('.sql'))
     .sort()
@@ -67,8 +56,15 @@ class SyncedFS extends NodeFS {
   }
 }
 
-function syncedStartParams(): string[] {
-  return [...PGlite.defaultStartParams.filter((p) => p !== '-F'), '-c', 'wal_sync_method=fsync'];
+/** Synced, and with no more of the log on the disk than two of its files. */
+function startParams(): string[] {
+  return [
+    ...PGlite.defaultStartParams.filter((p) => p !== '-F'),
+    ...['wal_sync_method=fsync', 'min_wal_size=32MB', 'max_wal_size=64MB'].flatMap((setting) => [
+      '-c',
+      setting,
+    ]),
+  ];
 }
 
 async function schemaOf(db: PGlite): Promise<number> {
@@ -98,13 +94,6 @@ export async function migrate(db: PGlite, steps = migrations()): Promise<void> {
   }
 }
 
-function writeMark(file: string, number: number): void {
-  const handle = openSync(file, 'w');
-  writeFileSync(handle, `${number}\n`);
-  fsyncSync(handle);
-  closeSync(handle);
-}
-
 export interface OpenDatabase {
   db: PGlite;
   /** True when the folder held no database before. */
@@ -112,41 +101,71 @@ export interface OpenDatabase {
   close(): Promise<void>;
 }
 
+export interface OpenOptions {
+  /** Brings an open file's data to the disk. */
+  sync?: (handle: number) => void;
+  /** What goes into a new database. A first start cut off before its end begins again. */
+  seed?: (db: PGlite) => Promise<void>;
+  /** The folder was taken away, or over, by someone else. */
+  onLost?: (why: string) => void;
+}
+
 /**
- * Opens the database in a data folder, creating and migrating it as needed. The folder is taken for this
- * process until `close`. `sync` brings an open file's data to the disk.
+ * Opens the database in a data folder, creating, filling and migrating it as needed. The folder is taken for
+ * this process until `close`. A folder that holds something else, or part of a database, is left as it is.
  *
- * @throws FolderInUse, NewerDatabase
+ * @throws FolderTrouble (FolderInUse, NewerDatabase) with what is wrong and what to do
  */
 export async function openDatabase(
   folder: string,
-  sync: (handle: number) => void = fdatasyncSync,
+  { sync = fdatasyncSync, seed, onLost = () => undefined }: OpenOptions = {},
 ): Promise<OpenDatabase> {
-  const unlock = await lockFolder(folder);
+  makeFolder(folder);
+  const unlock = await lockFolder(folder, onLost);
   try {
-    const mark = path.join(folder, MARK);
     const steps = migrations();
     const newest = steps.at(-1)!.number;
-    if (existsSync(mark)) {
-      const found = Number.parseInt(readFileSync(mark, 'utf8'), 10);
-      if (found > newest) throw new NewerDatabase(found, newest);
-    }
-    const data = path.join(folder, 'postgres');
-    mkdirSync(data, { recursive: true });
-    const db = await PGlite.create({ fs: new SyncedFS(data, sync), startParams: syncedStartParams() });
-    const fresh = (await schemaOf(db)) === 0;
+    const { fresh, database } = lookAt(folder, newest);
+    if (fresh) begin(folder);
+    const db = await opened(folder, database, sync, fresh);
     await migrate(db, steps);
-    writeMark(mark, newest);
+    await readable(db);
+    if (fresh) await seed?.(db);
+    finish(folder, newest);
     return {
       db,
       fresh,
       close: async () => {
+        // A tidying that fails is no reason not to stop.
+        await shrink(db).catch(() => undefined);
         await db.close();
         unlock();
       },
     };
   } catch (error) {
     unlock();
-    throw error;
+    throw databaseTrouble(error, folder);
   }
+}
+
+async function opened(
+  folder: string,
+  database: string,
+  sync: (handle: number) => void,
+  fresh: boolean,
+): Promise<PGlite> {
+  mkdirSync(database, { recursive: true });
+  const db = await PGlite.create({ fs: new SyncedFS(database, sync), startParams: startParams() });
+  if (!fresh && (await schemaOf(db)) === 0) {
+    await db.close();
+    throw new FolderTrouble(
+      `The database in ${folder} holds no workroom, though it should. Nothing was changed. Put a whole copy of the folder back, or choose another with CORDELINA_DATA.`,
+    );
+  }
+  return db;
+}
+
+/** Touches every table, so that one whose file is missing is noticed now and not at the first save. */
+async function readable(db: PGlite): Promise<void> {
+  for (const table of ['designs', 'snapshots', 'changes']) await db.query(`select count(*) from ${table}`);
 }

@@ -1,0 +1,35 @@
+import express, { type Request, type RequestHandler } from 'express';
+import { ApiError } from '../work/faults.js';
+import { megabytes } from '../work/pool.js';
+
+/** The largest chart that is one, every cell of it spelled out, is under this. */
+const LARGEST_BODY = megabytes(48);
+/** Bodies being read at one time may together hold so much. */
+const MOST_AT_ONCE = megabytes(192);
+
+let held = 0;
+
+/** Together the bodies under way are bounded, so that many large ones cannot fill the memory. */
+const inTurn: RequestHandler = (req, res, next) => {
+  const told = Number(req.headers['content-length'] ?? (req.headers['transfer-encoding'] ? LARGEST_BODY : 0));
+  const size = Math.min(Number.isFinite(told) ? told : LARGEST_BODY, LARGEST_BODY);
+  if (held + size > MOST_AT_ONCE)
+    return next(new ApiError(503, 'Too many large requests at once. Try again shortly.'));
+  held += size;
+  res.once('close', () => (held -= size));
+  next();
+};
+
+/** Reads a JSON body as bytes: a worker makes sense of them. */
+const rawJson = express.raw({ type: 'application/json', limit: LARGEST_BODY });
+
+export const jsonBytes: RequestHandler = (req, res, next) =>
+  inTurn(req, res, (error?: unknown) => (error ? next(error) : rawJson(req, res, next)));
+
+/** @throws ApiError 400 when there is no JSON */
+export function bytesOf(req: Request): Uint8Array {
+  const body: unknown = req.body;
+  if (!Buffer.isBuffer(body) || !body.length)
+    throw new ApiError(400, 'The request needs a body of JSON, sent as application/json.');
+  return body;
+}

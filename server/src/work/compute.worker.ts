@@ -1,0 +1,101 @@
+import {
+  castOnOf,
+  ChartSchema,
+  checkChart,
+  countsOf,
+  multipleOf,
+  readDesign,
+  readPattern,
+  SchoolSchema,
+  SettingsSchema,
+  sideOf,
+  StyleSchema,
+  summarise,
+  timesOf,
+  writeAndProve,
+  type Chart,
+  type Summary,
+} from '@cordelina/core';
+import { z } from 'zod';
+import { ApiError, outcome, parsed, parsedJson, type Outcome } from './faults.js';
+
+/** Stateless computation: the core on JSON that came from outside. Answers are JSON, ready to be sent. */
+
+const MOST_CELLS = 1_500_000;
+const LONGEST_TEXT = 400_000;
+
+const ReadRequest = z.strictObject({
+  text: z.string().min(1).max(LONGEST_TEXT),
+  construction: z.enum(['flat', 'round']),
+  firstRow: z.enum(['RS', 'WS']).default('RS'),
+  school: SchoolSchema.optional(),
+});
+
+const CheckRequest = z.strictObject({ chart: ChartSchema });
+
+const WriteRequest = z.strictObject({
+  chart: ChartSchema,
+  school: SchoolSchema.default('front-back'),
+  style: StyleSchema.partial().optional(),
+});
+
+/** Refuses a piece whose proof would take too long: width with all repeats times rows. */
+function refuseTooLarge(chart: Chart): void {
+  const { across } = chart;
+  const repeat = across ? chart.width - across.before - across.after : 0;
+  const cells = (chart.width + repeat * timesOf(chart)) * chart.rows.length;
+  if (cells > MOST_CELLS)
+    throw new ApiError(
+      413,
+      `With all its repeats this piece has ${cells} cells; at most ${MOST_CELLS} are proved at once.`,
+      'chart.across.times',
+    );
+}
+
+type Answer = Outcome<string>;
+
+export function read(body: Uint8Array): Answer {
+  return outcome(() => {
+    const { text, ...options } = parsed(ReadRequest, parsedJson(body));
+    return JSON.stringify(readPattern(text, options));
+  });
+}
+
+export function check(body: Uint8Array): Answer {
+  return outcome(() => {
+    const { chart } = parsed(CheckRequest, parsedJson(body));
+    const counts = chart.rows.map((row, r) => ({
+      row: r + 1,
+      side: sideOf(chart, r),
+      ...countsOf(row, chart),
+    }));
+    return JSON.stringify({
+      counts,
+      castOn: castOnOf(chart),
+      multiple: multipleOf(chart),
+      findings: checkChart(chart),
+    });
+  });
+}
+
+export function write(body: Uint8Array): Answer {
+  return outcome(() => {
+    const { chart, school, style } = parsed(WriteRequest, parsedJson(body));
+    refuseTooLarge(chart);
+    const settings = SettingsSchema.parse({ school, style: StyleSchema.parse(style ?? {}) });
+    const { text, rows, castOn, multiple, key, checked, against, problems } = writeAndProve(chart, settings);
+    return JSON.stringify({ text, rows, castOn, multiple, key, checked, against, problems });
+  });
+}
+
+/** What the card of a stored document shows. */
+export function summary(document: string): Outcome<Summary> {
+  return outcome(() => summarise(readDesign(JSON.parse(document))));
+}
+
+export type ComputeJobs = {
+  read: typeof read;
+  check: typeof check;
+  write: typeof write;
+  summary: typeof summary;
+};

@@ -1,0 +1,64 @@
+import { DocumentError, StepMisfit } from '@cordelina/core';
+import { z } from 'zod';
+
+/** An answer other than success: a sentence for the person, and where in the request the fault lies. */
+export class ApiError extends Error {
+  constructor(
+    readonly status: number,
+    message: string,
+    readonly path?: string,
+    readonly more: Record<string, unknown> = {},
+  ) {
+    super(message);
+  }
+}
+
+/** A design whose stored document cannot be read: the fault is ours, and the others are unharmed. */
+export class DamagedDesign extends ApiError {
+  constructor(why: string) {
+    super(500, `What is stored of this design cannot be read (${why}). The other designs are not affected.`);
+  }
+}
+
+/** Checks what came from outside. @throws ApiError 400 with the path of the first fault */
+export function parsed<S extends z.ZodType>(schema: S, value: unknown): z.infer<S> {
+  const result = schema.safeParse(value);
+  if (result.success) return result.data;
+  const issue = result.error.issues[0]!;
+  throw new ApiError(400, issue.message, issue.path.map(String).join('.'));
+}
+
+const decoder = new TextDecoder('utf-8', { fatal: true });
+
+/** A request's body as JSON. @throws ApiError 400 */
+export function parsedJson(bytes: Uint8Array): unknown {
+  try {
+    return JSON.parse(decoder.decode(bytes));
+  } catch {
+    throw new ApiError(400, 'The request is not valid JSON.');
+  }
+}
+
+/** A fault as it crosses from a worker: classes do not. */
+export interface Fault {
+  status: number;
+  message: string;
+  path?: string;
+}
+
+export type Outcome<T> = { value: T } | { fault: Fault };
+
+/** Does a worker's job; what is the caller's fault comes back as a fault, what is ours is thrown. */
+export function outcome<T>(work: () => T): Outcome<T> {
+  try {
+    return { value: work() };
+  } catch (error) {
+    if (error instanceof ApiError)
+      return { fault: { status: error.status, message: error.message, path: error.path } };
+    if (error instanceof DocumentError)
+      return { fault: { status: 400, message: error.message, path: error.path } };
+    if (error instanceof StepMisfit)
+      return { fault: { status: 400, message: error.message, path: 'changes' } };
+    throw error;
+  }
+}
