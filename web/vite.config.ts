@@ -1,10 +1,37 @@
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
+import { VitePWA } from 'vite-plugin-pwa';
 
 export default defineConfig({
-  plugins: [react(), tailwindcss()],
+  plugins: [
+    react(),
+    tailwindcss(),
+    // The page is kept by the browser whole, and a newer one waits until it is asked for.
+    VitePWA({
+      registerType: 'prompt',
+      injectRegister: false,
+      manifest: {
+        name: 'Cordelina',
+        short_name: 'Cordelina',
+        description: 'A workroom for knitwear designers who chart cables.',
+        theme_color: '#f5f1e8',
+        background_color: '#f5f1e8',
+        display: 'standalone',
+        icons: [{ src: '/icon.svg', sizes: 'any', type: 'image/svg+xml' }],
+      },
+      workbox: {
+        globPatterns: ['**/*.{js,css,html,svg,woff2}'],
+        navigateFallback: '/index.html',
+        navigateFallbackDenylist: [/^\/api\//],
+        maximumFileSizeToCacheInBytes: 8_000_000,
+      },
+    }),
+  ],
   worker: { format: 'es' },
   build: { target: 'es2023', assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },
-  server: { port: 5311, proxy: { '/api': `http://127.0.0.1:${process.env.PORT ?? 5310}` } },
+  server: {
+    port: 5311,
+    proxy: { '/api': { target: `http://127.0.0.1:${process.env.PORT ?? 5310}`, changeOrigin: false } },
+  },
 });

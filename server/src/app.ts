@@ -1,5 +1,6 @@
 import { existsSync } from 'node:fs';
-import express, { type Express } from 'express';
+import path from 'node:path';
+import express, { type Express, type Response } from 'express';
 import type { Logger } from 'pino';
 import { errorHandler, notFound } from './errors.js';
 import { computeRoutes } from './routes/compute.js';
@@ -19,6 +20,8 @@ export interface AppOptions {
   hosts?: readonly string[];
 }
 
+const neverStale = (res: Response) => void res.setHeader('Cache-Control', 'no-cache');
+
 const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'];
 
 export function createApp({ workroom, workers, log, page, hosts = [] }: AppOptions): Express {
@@ -35,7 +38,9 @@ export function createApp({ workroom, workers, log, page, hosts = [] }: AppOptio
   app.use('/api', api);
 
   if (page && existsSync(page)) {
-    app.use(express.static(page, { index: false, maxAge: '1y', immutable: true }));
+    // What is named by its content is kept for good; the rest, the service worker above all, is asked for anew.
+    app.use('/assets', express.static(path.join(page, 'assets'), { maxAge: '1y', immutable: true }));
+    app.use(express.static(page, { index: false, cacheControl: false, setHeaders: neverStale }));
     app.get(/^\/(?!api\/|assets\/)/, (_req, res) => {
       // The file is named from the page's folder on, so that a dot folder above it does not matter.
       res.set('Cache-Control', 'no-cache').sendFile('index.html', { root: page });

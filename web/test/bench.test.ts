@@ -1,14 +1,11 @@
 import {
   applyChange,
-  changeOf,
   deleteRows,
   placeStitches,
   startChart,
   startDesign,
   simpleCrossing,
   type Chart,
-  type Design,
-  type Edit,
 } from '@cordelina/core';
 import { expect } from 'chai';
 import {
@@ -27,7 +24,11 @@ import {
 } from '../src/bench/geometry.js';
 import { readEntry } from '../src/bench/entry.js';
 import { newId } from '../src/store/newId.js';
-import { bench, benchReducer, selectionOf, type BenchState } from '../src/store/bench.js';
+import { bench, selectionOf } from '../src/store/bench.js';
+import { edit, onBench, redo, takeBack, undo } from '../src/store/editing.js';
+import { makeStore } from '../src/store/index.js';
+import { emptyBox, outbox } from '../src/store/outbox.js';
+import { makePage } from '../src/store/post.js';
 
 describe('keys typed on the chart', () => {
   const typed = (text: string) => readEntry(text, 'front-back');
@@ -142,78 +143,90 @@ describe('a fresh id', () => {
 
 describe('the bench', () => {
   const cloth = startChart({ columns: 6, rows: 3, construction: 'flat', ground: 'p' });
-  const design = startDesign('00000000-0000-4000-8000-000000000001', 'x', cloth);
-  const laid = benchReducer(
-    undefined,
-    bench.laid({ design, base: 4, unsaved: [], save: { kind: 'saved', at: '' } }),
-  );
-  const edit = (state: BenchState, act: (c: Chart) => Edit) =>
-    benchReducer(state, bench.edited(made(state.design!, act)));
-  const made = (design: Design, act: (c: Chart) => Edit) =>
-    changeOf(act(design.charts[0]!), 'edit', crypto.randomUUID())!;
+  const design = startDesign('00000000-0000-4000-8000-00000000bbbb', 'x', cloth);
+  const laid = () => {
+    const store = makeStore(makePage(() => Promise.resolve('tab')));
+    store.dispatch(bench.cleared({ id: design.id }));
+    store.dispatch(outbox.opened(emptyBox(design, 4, '')));
+    return store;
+  };
+  type Store = ReturnType<typeof laid>;
+  const box = (store: Store) => onBench(store.getState())!;
   const knit = (row: number) => (c: Chart) => placeStitches(c, row, 0, ['k']);
 
   it('undoes and does again, and every step of it waits to be saved', () => {
-    const edited = edit(laid, knit(1));
-    const undone = benchReducer(edited, bench.undone());
-    expect(undone.design!.charts[0]!.rows).to.deep.equal(cloth.rows);
-    const redone = benchReducer(undone, bench.redone());
-    expect(redone.design!.charts[0]!.rows[1]![0]).to.equal('k');
-    expect(redone.unsaved).to.have.length(3);
-    expect(benchReducer(laid, bench.undone())).to.equal(laid);
-    expect(edit(undone, knit(2)).undone).to.deep.equal([]);
+    const store = laid();
+    store.dispatch(undo());
+    expect(box(store).unsaved).to.deep.equal([]);
+    store.dispatch(edit('knit', knit(1)));
+    store.dispatch(undo());
+    expect(box(store).document.charts[0]!.rows).to.deep.equal(cloth.rows);
+    store.dispatch(redo());
+    expect(box(store).document.charts[0]!.rows[1]![0]).to.equal('k');
+    expect(box(store).unsaved).to.have.length(3);
+    store.dispatch(undo());
+    store.dispatch(edit('knit', knit(2)));
+    expect(box(store).undone).to.deep.equal([]);
   });
 
   it('undoes as one what one stroke did', () => {
-    const stroke = (state: BenchState, row: number, n: number) =>
-      benchReducer(
-        state,
-        bench.edited({
-          ...made(state.design!, knit(row)),
-          stroke: n,
-        }),
-      );
-    const painted = stroke(stroke(stroke(laid, 0, 1), 1, 1), 2, 2);
-    expect(painted.done.map((d) => d.steps.length)).to.deep.equal([2, 1]);
-    const once = benchReducer(painted, bench.undone());
-    const twice = benchReducer(once, bench.undone());
-    expect(once.design!.charts[0]!.rows[1]![0]).to.equal('k');
-    expect(twice.design!.charts[0]!.rows).to.deep.equal(cloth.rows);
-    expect(painted.unsaved, 'and is saved step by step').to.have.length(3);
+    const store = laid();
+    store.dispatch(edit('paint', knit(0), 1));
+    store.dispatch(edit('paint', knit(1), 1));
+    store.dispatch(edit('paint', knit(2), 2));
+    expect(box(store).done.map((d) => d.steps.length)).to.deep.equal([2, 1]);
+    expect(box(store).unsaved, 'and is saved step by step').to.have.length(3);
+    store.dispatch(undo());
+    expect(box(store).document.charts[0]!.rows[1]![0]).to.equal('k');
+    store.dispatch(undo());
+    expect(box(store).document.charts[0]!.rows).to.deep.equal(cloth.rows);
   });
 
   it('shares the rows it did not change', () => {
-    expect(edit(laid, knit(1)).design!.charts[0]!.rows[0]).to.equal(cloth.rows[0]);
+    const store = laid();
+    store.dispatch(edit('knit', knit(1)));
+    expect(box(store).document.charts[0]!.rows[0]).to.equal(cloth.rows[0]);
   });
 
   it('keeps edits made while a save was under way', () => {
-    const two = edit(edit(laid, knit(1)), knit(2));
-    const saved = benchReducer(two, bench.saved({ id: design.id, version: 5, at: 'now', count: 1 }));
-    expect(saved).to.deep.include({ base: 5, save: { kind: 'waiting' } });
-    expect(applyChange(edit(laid, knit(1)).design!, saved.unsaved[0]!)).to.deep.equal(two.design);
-    expect(
-      benchReducer(saved, bench.saved({ id: design.id, version: 6, at: 'now', count: 1 })).save.kind,
-    ).to.equal('saved');
-    expect(
-      benchReducer(two, bench.saved({ id: 'another', version: 9, at: '', count: 2 })).unsaved,
-    ).to.have.length(2);
+    const store = laid();
+    store.dispatch(edit('knit', knit(1)));
+    const [first] = box(store).unsaved;
+    store.dispatch(edit('knit', knit(2)));
+    const saved = applyChange(design, first!);
+    const told = { version: 5, at: 'now', ids: [first!.id], saved };
+    store.dispatch(outbox.acknowledged({ id: design.id, ...told }));
+    expect(box(store)).to.deep.include({ base: 5, save: { kind: 'waiting' } });
+    expect(box(store).unsaved.reduce(applyChange, saved)).to.deep.equal(box(store).document);
+    store.dispatch(outbox.acknowledged({ ...told, id: 'another', ids: box(store).unsaved.map((c) => c.id) }));
+    expect(box(store).unsaved).to.have.length(1);
   });
 
-  it('refuses a change that does not fit, and says so', () => {
-    const misfit = made(design, knit(1));
-    const state = benchReducer(edit(laid, knit(1)), bench.edited(misfit));
-    expect(state.message).to.include({ tone: 'refused' });
-    expect(state.done).to.have.length(1);
+  it('takes back an earlier state as a change that can be undone', () => {
+    const store = laid();
+    store.dispatch(edit('knit', knit(1)));
+    const before = box(store).document;
+    store.dispatch(edit('rows', (c) => deleteRows(c, 1, 2)));
+    expect(store.dispatch(takeBack(before, 'earlier'))).to.be.true;
+    expect(box(store).document).to.deep.equal(before);
+    store.dispatch(undo());
+    expect(box(store).document.charts[0]!.rows).to.have.length(1);
+    expect(store.dispatch(takeBack(box(store).document, 'the same'))).to.be.false;
   });
 
   it('keeps cursor and selection on the chart', () => {
-    const far = benchReducer(laid, bench.moved({ cell: { row: 99, column: -3 }, extend: true }));
-    expect([far.cursor, far.anchor]).to.deep.equal([
+    const store = laid();
+    store.dispatch(bench.moved({ cell: { row: 99, column: -3 }, extend: true }));
+    const { cursor, anchor } = store.getState().bench;
+    expect([cursor, anchor]).to.deep.equal([
       { row: 2, column: 0 },
       { row: 0, column: 0 },
     ]);
-    expect(selectionOf(far)).to.deep.equal({ columns: { from: 0, to: 0 }, rows: { from: 0, to: 2 } });
-    const shorter = edit(far, (c) => deleteRows(c, 1, 2));
-    expect(shorter.cursor.row).to.equal(0);
+    expect(selectionOf({ cursor, anchor })).to.deep.equal({
+      columns: { from: 0, to: 0 },
+      rows: { from: 0, to: 2 },
+    });
+    store.dispatch(edit('rows', (c) => deleteRows(c, 1, 2)));
+    expect(store.getState().bench.cursor.row).to.equal(0);
   });
 });

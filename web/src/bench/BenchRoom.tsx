@@ -18,7 +18,7 @@ import {
 } from '@cordelina/core';
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { bench, type Cell } from '../store/bench.js';
-import { edit, editHead } from '../store/editing.js';
+import { edit, editHead, make, onBench } from '../store/editing.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
 import { INKS } from '../ui/inks.js';
 import type { Manner } from '../ui/paint.js';
@@ -73,7 +73,7 @@ function usePaneSize() {
 
 export function BenchRoom() {
   const dispatch = useAppDispatch();
-  const design = useAppSelector((s) => s.bench.design)!;
+  const design = useAppSelector(onBench)!.document;
   const cursor = useAppSelector((s) => s.bench.cursor);
   const hand = useAppSelector((s) => s.bench.hand);
   const message = useAppSelector((s) => s.bench.message);
@@ -276,7 +276,7 @@ export function BenchRoom() {
         open={findingsOpen}
         onOpenChange={setOpened}
         onGo={go}
-        onMend={(f) => f.fix && dispatch(bench.edited({ ...f.fix, id: newId() }))}
+        onMend={(f) => f.fix && dispatch(make({ ...f.fix, id: newId() }))}
       />
       <SetupDialog chart={chart} open={setup} onOpenChange={setSetup} />
       <ClosedRopesDialog chart={chart} cursor={cursor} manner={manner} open={ropes} onOpenChange={setRopes} />

@@ -14,6 +14,7 @@ import {
   ZoomOut,
 } from 'lucide-react';
 import { useAppSelector } from '../store/index.js';
+import { onBench } from '../store/editing.js';
 import { IconButton } from '../ui/Button.js';
 import type { ChartCommands } from './useChartKeys.js';
 
@@ -52,8 +53,8 @@ export function Toolbar({
   plain: PlainSchool;
   onPlain: () => void;
 }) {
-  const canUndo = useAppSelector((s) => s.bench.done.length > 0);
-  const canRedo = useAppSelector((s) => s.bench.undone.length > 0);
+  const canUndo = useAppSelector((s) => !!onBench(s)?.done.length);
+  const canRedo = useAppSelector((s) => !!onBench(s)?.undone.length);
   const edge = 'h-8 rounded-sm px-2 text-[13px] whitespace-nowrap hover:bg-wash';
   return (
     <div

@@ -30,7 +30,7 @@ import {
 } from '@cordelina/core';
 import { useCallback, useRef, useState, type KeyboardEvent } from 'react';
 import { bench, selectionOf, type Cell } from '../store/bench.js';
-import { edit } from '../store/editing.js';
+import { edit, onBench, redo, undo } from '../store/editing.js';
 import { store, useAppDispatch } from '../store/index.js';
 import { readEntry } from './entry.js';
 
@@ -53,9 +53,9 @@ const MOVES: Record<string, (c: Cell, chart: Chart) => Cell> = {
 export function useChartCommands() {
   const dispatch = useAppDispatch();
   const now = useCallback(() => {
-    const { bench: state } = store.getState();
+    const state = store.getState().bench;
     return {
-      chart: state.design!.charts[0]!,
+      chart: onBench(store.getState())!.document.charts[0]!,
       cursor: state.cursor,
       block: selectionOf(state),
       hasSelection: !!state.anchor,
@@ -209,8 +209,8 @@ export function useChartCommands() {
         }),
       );
     },
-    undo: () => dispatch(bench.undone()),
-    redo: () => dispatch(bench.redone()),
+    undo: () => dispatch(undo()),
+    redo: () => dispatch(redo()),
   };
 }
 
@@ -257,7 +257,7 @@ export function useChartKeys(
   };
 
   const take = (text: string, ended: boolean): void => {
-    const { design } = store.getState().bench;
+    const design = onBench(store.getState())?.document;
     if (!design) return;
     if (ended && /^\d{1,2}$/.test(text)) {
       type('');
@@ -275,7 +275,8 @@ export function useChartKeys(
   };
 
   const onKeyDown = (e: KeyboardEvent) => {
-    const { design, cursor, hand } = store.getState().bench;
+    const { cursor, hand } = store.getState().bench;
+    const design = onBench(store.getState())?.document;
     if (!design) return;
     const chart = design.charts[0]!;
     const control = e.ctrlKey || e.metaKey;

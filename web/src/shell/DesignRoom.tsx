@@ -1,13 +1,14 @@
 import type { WordSettings } from '@cordelina/core';
 import { useEffect, useMemo } from 'react';
-import { NavLink, Outlet, useNavigate, useParams } from 'react-router';
+import { NavLink, Outlet, useParams } from 'react-router';
 import { bench } from '../store/bench.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
-import { keepBoth, openDesign, takeTheirs } from '../store/sync.js';
-import { Button } from '../ui/Button.js';
+import { onBench } from '../store/editing.js';
+import { closeIdle, openDesign } from '../store/post.js';
 import { useProof } from '../workers/useProof.js';
 import { Header } from './Header.js';
 import { NotFound } from './NotFound.js';
+import { Notices } from './Notices.js';
 import { ProofContext } from './ProofContext.js';
 import { SaveState } from './SaveState.js';
 import { Seal } from './Seal.js';
@@ -20,13 +21,15 @@ const TAB =
 export function DesignRoom() {
   const { id = '' } = useParams();
   const dispatch = useAppDispatch();
-  const design = useAppSelector((s) => s.bench.design);
+  const design = useAppSelector((s) => onBench(s)?.document);
   const failure = useAppSelector((s) => s.bench.failure);
-  const conflict = useAppSelector((s) => s.bench.save.kind === 'conflict');
 
   useEffect(() => {
-    dispatch(bench.cleared());
     void dispatch(openDesign(id));
+    return () => {
+      dispatch(bench.cleared({ id: null }));
+      dispatch(closeIdle());
+    };
   }, [dispatch, id]);
 
   const open = design?.id === id ? design : null;
@@ -63,29 +66,9 @@ export function DesignRoom() {
             </>
           )}
         </Header>
-        {conflict && <Conflict />}
+        <Notices />
         {open ? <Outlet /> : <p className="m-auto text-slate">Opening …</p>}
       </div>
     </ProofContext>
-  );
-}
-
-function Conflict() {
-  const dispatch = useAppDispatch();
-  const navigate = useNavigate();
-  return (
-    <div role="alert" className="no-print flex items-center gap-3 border-b border-madder bg-chalk px-4 py-2">
-      <p className="mr-auto">
-        This design was also changed elsewhere, in the same rows. Both versions are safe; nothing has been
-        overwritten.
-      </p>
-      <Button
-        tone="main"
-        onClick={() => void dispatch(keepBoth()).then((copy) => copy && navigate(`/designs/${copy}`))}
-      >
-        Keep both
-      </Button>
-      <Button onClick={() => void dispatch(takeTheirs())}>Use the other version</Button>
-    </div>
   );
 }

@@ -1,26 +1,58 @@
 import { format } from 'date-fns';
+import { History } from 'lucide-react';
+import { useState } from 'react';
+import { HistorySheet } from '../history/HistorySheet.js';
+import { onBench } from '../store/editing.js';
 import { useAppSelector } from '../store/index.js';
+import type { SaveState as State } from '../store/outbox.js';
+import { IconButton } from '../ui/Button.js';
 
-/** Says whether what was done is safe, and where. */
+const edits = (count: number) => `${count} ${count === 1 ? 'edit' : 'edits'}`;
+
+function saying(save: State, count: number, isNew: boolean, kept: boolean): string {
+  const where = kept ? 'kept in this browser' : 'kept only in this open page';
+  switch (save.kind) {
+    case 'saved':
+      return `saved ${format(new Date(save.at), 'HH:mm')}`;
+    case 'waiting':
+    case 'saving':
+      return 'saving …';
+    case 'away':
+      if (isNew) return `new, ${where}; the server is away`;
+      return count ? `${edits(count)} ${where}; the server is away` : 'the server is away';
+    case 'refused':
+      return `not saved: ${save.message}`;
+    case 'gone':
+      return count ? `${edits(count)} ${where}` : 'taken out of the workroom';
+  }
+}
+
+/** Says whether what was done is safe, and where; and opens the way back to earlier states. */
 export function SaveState() {
-  const save = useAppSelector((s) => s.bench.save);
-  const count = useAppSelector((s) => s.bench.unsaved.length);
-  const text = {
-    saved: () => `saved ${save.kind === 'saved' ? format(new Date(save.at), 'HH:mm') : ''}`,
-    waiting: () => 'saving …',
-    saving: () => 'saving …',
-    away: () => `kept in this browser (${count} ${count === 1 ? 'edit' : 'edits'}); the server is away`,
-    refused: () => `not saved: ${save.kind === 'refused' ? save.message : ''}`,
-    conflict: () => 'two versions',
-  }[save.kind]();
-  const bad = save.kind === 'refused' || save.kind === 'conflict';
+  const box = useAppSelector(onBench);
+  const keeping = useAppSelector((s) => s.browser.keeping);
+  const [history, setHistory] = useState(false);
+  if (!box) return null;
+  const { save } = box;
+  const bad = save.kind === 'refused' || save.kind === 'gone' || keeping !== 'kept';
+  const text = saying(save, box.unsaved.length, box.base === 0, keeping === 'kept');
   return (
-    <span
-      role="status"
-      data-save={save.kind}
-      className={`text-[13px] whitespace-nowrap ${bad ? 'text-madder' : 'text-slate'}`}
-    >
-      {text}
-    </span>
+    <>
+      <span
+        role="status"
+        data-save={save.kind}
+        title={text}
+        className={`max-w-[340px] truncate text-[13px] ${bad ? 'text-madder' : 'text-slate'}`}
+      >
+        {text}
+        {keeping !== 'kept' && save.kind === 'saved' && (
+          <> (this browser {keeping === 'full' ? 'is full' : 'keeps nothing'})</>
+        )}
+      </span>
+      <IconButton name="Earlier states" onClick={() => setHistory(true)}>
+        <History size={16} aria-hidden />
+      </IconButton>
+      {history && <HistorySheet onClose={() => setHistory(false)} />}
+    </>
   );
 }

@@ -1,3 +1,4 @@
+import { cutText } from '@cordelina/core';
 import { useState } from 'react';
 import { editHead } from '../store/editing.js';
 import { useAppDispatch } from '../store/index.js';
@@ -8,7 +9,7 @@ export function Title({ title }: { title: string }) {
   const [draft, setDraft] = useState<string | null>(null);
   const commit = () => {
     const said = draft?.trim();
-    if (said && said !== title) dispatch(editHead('rename', { title: said.slice(0, 120) }));
+    if (said && said !== title) dispatch(editHead('rename', { title: cutText(said, 120) }));
     setDraft(null);
   };
   if (draft === null)

@@ -1,8 +1,8 @@
-import { ChartSchema, type Design } from '@cordelina/core';
+import { ChangeSchema, ChartSchema, type Change, type Design } from '@cordelina/core';
 import { z } from 'zod';
 import { DocumentSchema } from './document.js';
 
-/** The server could not be reached: edits are kept here until it can. */
+/** The server could not be reached, or is in trouble of its own: edits are kept here and sent again. */
 export class ServerAway extends Error {}
 
 /** The server refused; the message is for the person. */
@@ -25,28 +25,48 @@ const Preview = ChartSchema.transform(({ width, rows, own, construction, firstRo
   ground,
 }));
 
+const SummarySchema = z.object({
+  construction: z.enum(['flat', 'round']),
+  columns: z.int(),
+  rows: z.int(),
+  castOn: z.int(),
+  repeats: z.int(),
+  errors: z.int(),
+  cautions: z.int(),
+  preview: Preview,
+});
+
 const CardSchema = z.object({
   id: z.uuid(),
   title: z.string(),
   version: z.int(),
   savedAt: z.string(),
-  summary: z.object({
-    construction: z.enum(['flat', 'round']),
-    columns: z.int(),
-    rows: z.int(),
-    castOn: z.int(),
-    repeats: z.int(),
-    errors: z.int(),
-    cautions: z.int(),
-    preview: Preview,
-  }),
+  // A summary of another form is one not worked out yet: it spoils no other card.
+  summary: SummarySchema.nullable().catch(null),
 });
 export type Card = z.infer<typeof CardSchema>;
 
 const Saved = z.object({ version: z.int(), savedAt: z.string() });
 const StoredSchema = Saved.extend({ document: DocumentSchema });
 export type Stored = z.infer<typeof StoredSchema>;
-const Stale = z.object({ current: StoredSchema });
+
+/** What was saved since a version; null when the server no longer keeps all of it. */
+const SinceSchema = Saved.extend({
+  since: z.array(Saved.extend({ changes: z.array(ChangeSchema) })).nullable(),
+});
+export interface Since {
+  version: number;
+  savedAt: string;
+  changes: Change[] | null;
+}
+const sinceOf = ({ version, savedAt, since }: z.infer<typeof SinceSchema>): Since => ({
+  version,
+  savedAt,
+  changes: since?.flatMap((s) => s.changes) ?? null,
+});
+
+const MomentSchema = Saved.extend({ label: z.string().nullable(), name: z.string().nullable() });
+export type Moment = z.infer<typeof MomentSchema>;
 
 const ErrorBody = z.object({ error: z.object({ message: z.string() }) });
 
@@ -63,17 +83,20 @@ async function ask(method: string, path: string, body?: unknown): Promise<unknow
   }
   const answer: unknown = await response.json().catch(() => null);
   if (response.ok) return answer;
-  if (response.status >= 502 && response.status <= 504) throw new ServerAway('The server is away.');
   const parsed = ErrorBody.safeParse(answer);
-  throw new Refused(
-    parsed.success ? parsed.data.error.message : 'The server could not answer.',
-    response.status,
-    answer,
-  );
+  const message = parsed.success ? parsed.data.error.message : 'The server could not answer.';
+  // A server error is trouble that may pass: it is asked again, as one that is away.
+  if (response.status >= 500) throw new ServerAway(message);
+  throw new Refused(message, response.status, answer);
 }
 
+/** The workroom's cards. One that cannot be understood does not keep the others away. */
 export async function listDesigns(): Promise<Card[]> {
-  return z.object({ designs: z.array(CardSchema) }).parse(await ask('GET', '/designs')).designs;
+  const { designs } = z.object({ designs: z.array(z.unknown()) }).parse(await ask('GET', '/designs'));
+  return designs.flatMap((card) => {
+    const parsed = CardSchema.safeParse(card);
+    return parsed.success ? [parsed.data] : [];
+  });
 }
 
 export async function fetchDesign(id: string): Promise<Stored> {
@@ -84,16 +107,37 @@ export async function createDesign(document: Design): Promise<z.infer<typeof Sav
   return Saved.parse(await ask('POST', '/designs', { document }));
 }
 
-/** Saves over version `base`. @throws Refused with status 409 when the design has moved on; see `staleOf` */
-export async function saveDesign(document: Design, base: number): Promise<z.infer<typeof Saved>> {
-  return Saved.parse(await ask('PUT', `/designs/${document.id}`, { base, document }));
+/** Sends changes made for version `base`. @throws Refused with status 409 when it has moved on; see `sinceIn` */
+export async function sendChanges(
+  id: string,
+  base: number,
+  changes: readonly Change[],
+): Promise<z.infer<typeof Saved>> {
+  return Saved.parse(await ask('POST', `/designs/${id}/changes`, { base, changes }));
 }
 
-/** The newer version a refused save came with, or null when it was refused for another reason. */
-export function staleOf(error: unknown): Stored | null {
+/** What a refused save came with: the saves since. Null when it was refused for another reason. */
+export function sinceIn(error: unknown): Since | null {
   if (!(error instanceof Refused) || error.status !== 409) return null;
-  const parsed = Stale.safeParse(error.body);
-  return parsed.success ? parsed.data.current : null;
+  const parsed = SinceSchema.safeParse(error.body);
+  return parsed.success ? sinceOf(parsed.data) : null;
+}
+
+export async function fetchSince(id: string, base: number): Promise<Since> {
+  return sinceOf(SinceSchema.parse(await ask('GET', `/designs/${id}/changes?since=${base}`)));
+}
+
+export async function listMoments(id: string): Promise<Moment[]> {
+  return z.object({ revisions: z.array(MomentSchema) }).parse(await ask('GET', `/designs/${id}/revisions`))
+    .revisions;
+}
+
+export async function fetchMoment(id: string, version: number): Promise<Stored> {
+  return StoredSchema.parse(await ask('GET', `/designs/${id}/revisions/${version}`));
+}
+
+export async function nameMoment(id: string, version: number, name: string | null): Promise<void> {
+  await ask('PUT', `/designs/${id}/revisions/${version}`, { name });
 }
 
 export async function deleteDesign(id: string): Promise<void> {

@@ -1,16 +1,6 @@
-import {
-  applyChange,
-  invertSteps,
-  mergeSteps,
-  type Block,
-  type Change,
-  type Chart,
-  type Design,
-  type Stitch,
-  StepMisfit,
-} from '@cordelina/core';
-import { createSlice, original, type Draft, type PayloadAction } from '@reduxjs/toolkit';
-import { newId } from './newId.js';
+import type { Block, Chart, Stitch } from '@cordelina/core';
+import { createSlice, isAnyOf, original, type Draft, type PayloadAction } from '@reduxjs/toolkit';
+import { outbox } from './outbox.js';
 
 /** A cell by row and column, from 0, bottom and right. */
 export interface Cell {
@@ -18,29 +8,9 @@ export interface Cell {
   column: number;
 }
 
-export type SaveState =
-  | { kind: 'saved'; at: string }
-  | { kind: 'waiting' }
-  | { kind: 'saving' }
-  | { kind: 'away' }
-  | { kind: 'refused'; message: string }
-  | { kind: 'conflict' };
-
-/** A change as it is undone; what one stroke of the mouse did is one. */
-export interface Done extends Change {
-  stroke?: number;
-}
-
-/** The design that lies on the bench, what was done to it, and where the hands are. */
+/** Which design lies on the bench, and where the hands are. What becomes of the design is the outbox's. */
 export interface BenchState {
-  design: Design | null;
-  /** The server's version the document grew from. */
-  base: number;
-  done: Done[];
-  undone: Done[];
-  /** Changes the server has not acknowledged, oldest first. */
-  unsaved: Change[];
-  save: SaveState;
+  id: string | null;
   cursor: Cell;
   /** The other corner of the selection; null when nothing is selected. */
   anchor: Cell | null;
@@ -50,134 +20,47 @@ export interface BenchState {
   message: { text: string; tone: 'said' | 'refused' } | null;
   /** Why the design could not be opened. */
   failure: string | null;
+  /** The size of its chart, which the cursor stays on. */
+  size: { width: number; height: number };
 }
 
-/** A design joined with what was saved from elsewhere: everything that was made for the old document, mapped. */
-export type Joined = Pick<BenchState, 'base' | 'unsaved' | 'done' | 'undone'> & { design: Design };
-
-const MOST_UNDO = 500;
-
 const initial: BenchState = {
-  design: null,
-  base: 0,
-  done: [],
-  undone: [],
-  unsaved: [],
-  save: { kind: 'waiting' },
+  id: null,
   cursor: { row: 0, column: 0 },
   anchor: null,
   hand: null,
   message: null,
   failure: null,
+  size: { width: 1, height: 1 },
 };
+
+const sizeOf = ({ width, rows }: Chart): BenchState['size'] => ({ width, height: rows.length });
 
 const clamp = (n: number, most: number) => Math.max(0, Math.min(n, most));
 
-function within(cell: Cell, chart: Chart): Cell {
-  return { row: clamp(cell.row, chart.rows.length - 1), column: clamp(cell.column, chart.width - 1) };
-}
-
-/** Applies a change and keeps the cursor on the chart. Core documents are replaced, never drafted. */
-function take(state: Draft<BenchState>, change: Change): boolean {
-  const now = original(state)!;
-  if (!now.design) return false;
-  let design: Design;
-  try {
-    design = applyChange(now.design, change);
-  } catch (error) {
-    if (!(error instanceof StepMisfit)) throw error;
-    state.message = { text: `That could not be done: ${error.message}`, tone: 'refused' };
-    return false;
-  }
-  state.design = design as Draft<Design>;
-  state.unsaved = [...now.unsaved, change] as Draft<Change[]>;
-  if (now.save.kind !== 'conflict') state.save = { kind: 'waiting' };
-  const chart = design.charts[0]!;
-  state.cursor = within(now.cursor, chart);
-  state.anchor = now.anchor && within(now.anchor, chart);
-  return true;
+function within(cell: Cell, { width, height }: BenchState['size']): Cell {
+  return { row: clamp(cell.row, height - 1), column: clamp(cell.column, width - 1) };
 }
 
 const slice = createSlice({
   name: 'bench',
   initialState: initial,
   reducers: {
-    laid: (
-      _state,
-      { payload }: PayloadAction<{ design: Design; base: number; unsaved: Change[]; save: SaveState }>,
-    ) => ({ ...initial, ...payload }) as Draft<BenchState>,
-    cleared: () => initial as Draft<BenchState>,
-    failed: (_state, { payload }: PayloadAction<string>) =>
-      ({ ...initial, failure: payload }) as Draft<BenchState>,
-    edited(state, { payload: change }: PayloadAction<Done>) {
-      const { done } = original(state)!;
-      if (!take(state, { id: change.id, label: change.label, steps: change.steps })) return;
-      const last = done.at(-1);
-      const goesOn = last !== undefined && change.stroke !== undefined && last.stroke === change.stroke;
-      const joined = goesOn ? { ...last, steps: mergeSteps([...last.steps, ...change.steps]) } : change;
-      state.done = [...done.slice(goesOn ? 0 : -MOST_UNDO + 1, goesOn ? -1 : undefined), joined] as Draft<
-        Done[]
-      >;
-      state.undone = [];
-      state.message = null;
-    },
-    /** The last change taken back, as a change of its own: it brings an id. */
-    undone: {
-      prepare: () => ({ payload: newId() }),
-      reducer(state, { payload: id }: PayloadAction<string>) {
-        const { done, undone } = original(state)!;
-        const last = done.at(-1);
-        if (!last || !take(state, { id, label: last.label, steps: invertSteps(last.steps) })) return;
-        state.done = done.slice(0, -1) as Draft<Done[]>;
-        state.undone = [...undone, last] as Draft<Done[]>;
-        state.message = { text: `Undone: ${last.label}`, tone: 'said' };
-      },
-    },
-    redone: {
-      prepare: () => ({ payload: newId() }),
-      reducer(state, { payload: id }: PayloadAction<string>) {
-        const { done, undone } = original(state)!;
-        const next = undone.at(-1);
-        if (!next || !take(state, { ...next, id })) return;
-        state.done = [...done, next] as Draft<Done[]>;
-        state.undone = undone.slice(0, -1) as Draft<Done[]>;
-        state.message = { text: `Done again: ${next.label}`, tone: 'said' };
-      },
-    },
-    saving(state) {
-      state.save = { kind: 'saving' };
-    },
-    /** The server has acknowledged the oldest `count` changes. */
-    saved(state, { payload }: PayloadAction<{ id: string; version: number; at: string; count: number }>) {
-      if (original(state)!.design?.id !== payload.id) return;
-      state.base = payload.version;
-      state.unsaved.splice(0, payload.count);
-      state.save = state.unsaved.length ? { kind: 'waiting' } : { kind: 'saved', at: payload.at };
-    },
-    saveFailed(state, { payload }: PayloadAction<{ id: string; save: SaveState }>) {
-      if (original(state)!.design?.id === payload.id) state.save = payload.save;
-    },
-    /** Work saved from elsewhere joined in: the document, what is unsaved, and what undo and redo would do. */
-    rebased(state, { payload: { at, ...payload } }: PayloadAction<Joined & { at: string }>) {
-      if (original(state)!.design?.id !== payload.design.id) return;
-      Object.assign(state, payload);
-      // What both did alike is saved already.
-      state.save = payload.unsaved.length ? { kind: 'waiting' } : { kind: 'saved', at };
-      state.cursor = within(original(state)!.cursor, payload.design.charts[0]!);
-      state.anchor = null;
-      state.message = { text: 'Joined with changes saved from elsewhere.', tone: 'said' };
+    /** The bench is cleared for a design that is being opened. */
+    cleared: (_state, { payload: { id, chart } }: PayloadAction<{ id: string | null; chart?: Chart }>) =>
+      ({ ...initial, id, size: chart ? sizeOf(chart) : initial.size }) as Draft<BenchState>,
+    failed(state, { payload }: PayloadAction<{ id: string; message: string }>) {
+      if (state.id === payload.id) state.failure = payload.message;
     },
     moved(state, { payload }: PayloadAction<{ cell: Cell; extend?: boolean }>) {
-      const { design, cursor, anchor } = original(state)!;
-      if (!design) return;
+      const { size, cursor, anchor } = original(state)!;
       state.anchor = payload.extend ? (anchor ?? cursor) : null;
-      state.cursor = within(payload.cell, design.charts[0]!);
+      state.cursor = within(payload.cell, size);
     },
     selected(state, { payload }: PayloadAction<{ anchor: Cell; cursor: Cell }>) {
-      const { design } = original(state)!;
-      if (!design) return;
-      state.anchor = within(payload.anchor, design.charts[0]!);
-      state.cursor = within(payload.cursor, design.charts[0]!);
+      const { size } = original(state)!;
+      state.anchor = within(payload.anchor, size);
+      state.cursor = within(payload.cursor, size);
     },
     tookUp(state, { payload }: PayloadAction<Stitch | null>) {
       state.hand = payload as Draft<Stitch> | null;
@@ -186,6 +69,14 @@ const slice = createSlice({
       state.message = payload;
     },
   },
+  extraReducers: (builder) =>
+    builder.addMatcher(isAnyOf(outbox.opened, outbox.changed, outbox.joined), (state, { payload }) => {
+      const now = original(state)!;
+      if (now.id !== payload.id) return;
+      state.size = sizeOf(payload.document.charts[0]!);
+      state.cursor = within(now.cursor, state.size);
+      state.anchor = now.anchor && within(now.anchor, state.size);
+    }),
 });
 
 export const bench = slice.actions;

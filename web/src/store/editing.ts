@@ -1,30 +1,78 @@
 import {
+  applyChange,
   changeOf,
   EditError,
   headChange,
+  invertSteps,
+  mergeSteps,
   RowWordsError,
   StepMisfit,
+  stepsBetween,
   type Change,
   type Chart,
   type Design,
   type Edit,
 } from '@cordelina/core';
-import type { AppDispatch, RootState } from './index.js';
 import { bench } from './bench.js';
+import type { AppDispatch, RootState } from './index.js';
+import { choicesAfter } from './joining.js';
 import { newId } from './newId.js';
+import { outbox, type Done, type Outbox } from './outbox.js';
+
+type Thunk<T> = (dispatch: AppDispatch, getState: () => RootState) => T;
 
 const isRefusal = (error: unknown): error is Error =>
   [EditError, StepMisfit, RowWordsError, RangeError].some((kind) => error instanceof kind);
 
-/** Makes an edit of the chart; what cannot be done is said and changes nothing. Edits of one stroke are undone as one. */
-export function edit(label: string, change: (chart: Chart) => Edit, stroke?: number) {
-  return (dispatch: AppDispatch, getState: () => RootState): boolean => {
-    const { design } = getState().bench;
-    if (!design) return false;
+/** The design on the bench, with its outbox; null while none is open. */
+export const onBench = ({
+  bench: { id },
+  outbox: boxes,
+}: Pick<RootState, 'bench' | 'outbox'>): Outbox | null => (id && boxes[id]) || null;
+
+/** Makes a change of a design; one that does not fit is said and changes nothing. */
+function commit(box: Outbox, change: Change, history: Pick<Outbox, 'done' | 'undone'>): Thunk<boolean> {
+  return (dispatch) => {
     try {
-      const made = changeOf(change(design.charts[0]!), label, newId());
-      if (made) dispatch(bench.edited({ ...made, stroke }));
+      const document = applyChange(box.document, change);
+      const choices = box.choices.length
+        ? choicesAfter(box.document, box.choices, change.steps)
+        : box.choices;
+      dispatch(outbox.changed({ id: box.id, change, document, choices, ...history }));
       return true;
+    } catch (error) {
+      if (!isRefusal(error)) throw error;
+      dispatch(bench.said({ text: `That could not be done: ${error.message}`, tone: 'refused' }));
+      return false;
+    }
+  };
+}
+
+/** Makes a change of the design on the bench. Those of one stroke are undone as one. */
+export function make(change: Change, stroke?: number): Thunk<boolean> {
+  return (dispatch, getState) => {
+    const box = onBench(getState());
+    if (!box) return false;
+    const last = box.done.at(-1);
+    const goesOn = last !== undefined && stroke !== undefined && last.stroke === stroke;
+    const done: Done = goesOn
+      ? { ...last, steps: mergeSteps([...last.steps, ...change.steps]) }
+      : { ...change, ...(stroke === undefined ? {} : { stroke }) };
+    const history = { done: [...box.done.slice(0, goesOn ? -1 : undefined), done], undone: [] };
+    const made = dispatch(commit(box, change, history));
+    if (made) dispatch(bench.said(null));
+    return made;
+  };
+}
+
+/** Makes an edit of the chart; what cannot be done is said and changes nothing. */
+export function edit(label: string, change: (chart: Chart) => Edit, stroke?: number): Thunk<boolean> {
+  return (dispatch, getState) => {
+    const box = onBench(getState());
+    if (!box) return false;
+    try {
+      const made = changeOf(change(box.document.charts[0]!), label, newId());
+      return made ? dispatch(make(made, stroke)) : true;
     } catch (error) {
       if (!isRefusal(error)) throw error;
       dispatch(bench.said({ text: error.message, tone: 'refused' }));
@@ -34,10 +82,60 @@ export function edit(label: string, change: (chart: Chart) => Edit, stroke?: num
 }
 
 /** Changes the title, notes or settings. */
-export function editHead(label: string, patch: Partial<Pick<Design, 'title' | 'notes' | 'settings'>>) {
-  return (dispatch: AppDispatch, getState: () => RootState): void => {
-    const { design } = getState().bench;
-    const change: Change | null = design && headChange(design, patch, label, newId());
-    if (change) dispatch(bench.edited(change));
+export function editHead(
+  label: string,
+  patch: Partial<Pick<Design, 'title' | 'notes' | 'settings'>>,
+): Thunk<void> {
+  return (dispatch, getState) => {
+    const box = onBench(getState());
+    const change = box && headChange(box.document, patch, label, newId());
+    if (change) dispatch(make(change));
+  };
+}
+
+/** Takes back an earlier state of the design, as a change like any other. */
+export function takeBack(earlier: Design, label: string): Thunk<boolean> {
+  return (dispatch, getState) => {
+    const box = onBench(getState());
+    const steps = box ? stepsBetween(box.document, earlier) : [];
+    return steps.length > 0 && dispatch(make({ id: newId(), label, steps }));
+  };
+}
+
+/** Takes the last change back, as a change of its own. */
+export function undo(): Thunk<void> {
+  return (dispatch, getState) => {
+    const box = onBench(getState());
+    const last = box?.done.at(-1);
+    if (!box || !last) return;
+    const change = { id: newId(), label: last.label, steps: invertSteps(last.steps) };
+    const history = { done: box.done.slice(0, -1), undone: [...box.undone, last] };
+    if (dispatch(commit(box, change, history)))
+      dispatch(bench.said({ text: `Undone: ${last.label}`, tone: 'said' }));
+  };
+}
+
+export function redo(): Thunk<void> {
+  return (dispatch, getState) => {
+    const box = onBench(getState());
+    const next = box?.undone.at(-1);
+    if (!box || !next) return;
+    const history = { done: [...box.done, next], undone: box.undone.slice(0, -1) };
+    if (dispatch(commit(box, { id: newId(), label: next.label, steps: next.steps }, history)))
+      dispatch(bench.said({ text: `Done again: ${next.label}`, tone: 'said' }));
+  };
+}
+
+/** Decides choices: those named take this browser's side, as one change; all are settled by it. */
+export function choose(mine: readonly string[]): Thunk<void> {
+  return (dispatch, getState) => {
+    const box = onBench(getState());
+    if (!box) return;
+    const chosen = box.choices.filter((c) => mine.includes(c.id));
+    const rest = box.choices.filter((c) => !mine.includes(c.id)).map((c) => c.id);
+    dispatch(outbox.letGo({ id: box.id, choices: rest }));
+    if (!chosen.length) return;
+    dispatch(make({ id: newId(), label: 'what was done here', steps: chosen.flatMap((c) => [...c.steps]) }));
+    dispatch(outbox.letGo({ id: box.id, choices: chosen.map((c) => c.id) }));
   };
 }

@@ -1,16 +1,32 @@
 import { configureStore } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { benchReducer } from './bench.js';
-import { sync } from './sync.js';
+import { browserReducer } from './browser.js';
+import { outboxReducer } from './outbox.js';
+import { makePage, makePost, type Page } from './post.js';
 import { workroomReducer } from './workroom.js';
 
-export const store = configureStore({
-  reducer: { bench: benchReducer, workroom: workroomReducer },
-  // Documents are large and only ever replaced; walking them after every action would cost more than the edit.
-  middleware: (defaults) =>
-    defaults({ serializableCheck: false, immutableCheck: false }).prepend(sync.middleware),
-});
+/** A page's store; tests make several, each a tab of its own. */
+export const makeStore = (page: Page = makePage()) =>
+  configureStore({
+    reducer: {
+      bench: benchReducer,
+      outbox: outboxReducer,
+      workroom: workroomReducer,
+      browser: browserReducer,
+    },
+    // Documents are large and only ever replaced; walking them after every action would cost more than the edit.
+    middleware: (defaults) =>
+      defaults({
+        serializableCheck: false,
+        immutableCheck: false,
+        thunk: { extraArgument: page },
+      }).prepend(makePost(page).middleware),
+  });
 
+export const store = makeStore();
+
+export type AppStore = typeof store;
 export type RootState = ReturnType<typeof store.getState>;
 export type AppDispatch = typeof store.dispatch;
 export const useAppDispatch = useDispatch.withTypes<AppDispatch>();

@@ -4,11 +4,16 @@ import type { Card } from './api.js';
 /** The cards of the workroom, and the one last taken out, which can be put back. */
 interface WorkroomState {
   cards: Card[];
+  /** Away: the cards are those last listed, and what this browser has made since. */
   state: 'loading' | 'ready' | 'away';
   removed: { id: string; title: string } | null;
   message: string | null;
   /** Designs with edits that only this browser holds. */
   waiting: string[];
+  /** Designs this browser keeps, which open without the server. */
+  kept: string[];
+  /** Counts what happened elsewhere: the list is fetched again when it grows. */
+  happened: number;
 }
 
 const initialState: WorkroomState = {
@@ -17,21 +22,23 @@ const initialState: WorkroomState = {
   removed: null,
   message: null,
   waiting: [],
+  kept: [],
+  happened: 0,
 };
 
 const slice = createSlice({
   name: 'workroom',
   initialState,
   reducers: {
-    listed(state, { payload }: PayloadAction<Card[]>) {
-      state.cards = payload as Draft<Card[]>;
-      state.state = 'ready';
+    listed(state, { payload }: PayloadAction<{ cards: Card[]; state: 'ready' | 'away' }>) {
+      state.cards = payload.cards as Draft<Card[]>;
+      state.state = payload.state;
     },
-    heldHere(state, { payload }: PayloadAction<string[]>) {
-      state.waiting = payload;
+    heldHere(state, { payload }: PayloadAction<{ waiting: string[]; kept: string[] }>) {
+      Object.assign(state, payload);
     },
-    away(state) {
-      state.state = 'away';
+    outdated(state) {
+      state.happened++;
     },
     tookOut(state, { payload }: PayloadAction<{ id: string; title: string }>) {
       state.cards = state.cards.filter((c) => c.id !== payload.id);

@@ -10,7 +10,7 @@ export function Thumbnail({
   width,
   height,
 }: {
-  preview: Card['summary']['preview'];
+  preview: NonNullable<Card['summary']>['preview'];
   width: number;
   height: number;
 }) {

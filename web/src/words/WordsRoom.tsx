@@ -3,6 +3,7 @@ import { useMemo } from 'react';
 import { useProofState } from '../shell/ProofContext.js';
 import { Seal } from '../shell/Seal.js';
 import { useAppSelector } from '../store/index.js';
+import { onBench } from '../store/editing.js';
 import { ChartSvg } from '../ui/ChartSvg.js';
 import { PRINT_INKS } from '../ui/inks.js';
 import type { Manner } from '../ui/paint.js';
@@ -13,7 +14,7 @@ import { StyleEdge } from './StyleEdge.js';
 
 /** The pattern as it will be printed, with names and style beside it and the seal that it has been proved. */
 export function WordsRoom() {
-  const design = useAppSelector((s) => s.bench.design)!;
+  const design = useAppSelector(onBench)!.document;
   const { proved, last } = useProofState();
   const { settings } = design;
   const chart = design.charts[0]!;

@@ -1,29 +1,10 @@
 import type { Chart, Proof, WordSettings, Written } from '@cordelina/core';
-import { wrap, type Remote } from 'comlink';
 import { useEffect, useState } from 'react';
-import type { ProofWorker } from './proof.worker.js';
+import { Stopped, StoppableWorker } from './words.js';
 
 export type Proved = Written & Proof;
 
-let worker: Worker | null = null;
-let remote: Remote<ProofWorker> | null = null;
-let busy = false;
-
-function proofWorker(): Remote<ProofWorker> {
-  if (!remote) {
-    worker = new Worker(new URL('./proof.worker.ts', import.meta.url), { type: 'module' });
-    remote = wrap<ProofWorker>(worker);
-  }
-  return remote;
-}
-
-/** A proof under way is of an older chart: it is stopped, and the next begins in a new worker. */
-function stopIfBusy(): void {
-  if (!busy) return;
-  worker?.terminate();
-  worker = remote = null;
-  busy = false;
-}
+const worker = new StoppableWorker();
 
 const QUIET = 150;
 
@@ -45,17 +26,14 @@ export function useProof(design: string, chart: Chart | null, settings: WordSett
     if (!chart || !settings) return;
     let stale = false;
     const timer = setTimeout(() => {
-      stopIfBusy();
-      busy = true;
-      proofWorker()
-        .prove(chart, settings)
+      // A proof under way is of an older chart: it is stopped.
+      worker
+        .run((words) => words.prove(chart, settings))
         .then((result) => {
-          busy = false;
           if (!stale) setProved({ design, of: chart, by: settings, result });
         })
         .catch((error: unknown) => {
-          busy = false;
-          console.error('The words could not be proved.', error);
+          if (!(error instanceof Stopped)) console.error('The words could not be proved.', error);
         });
     }, QUIET);
     return () => {

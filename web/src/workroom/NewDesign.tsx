@@ -1,5 +1,6 @@
 import {
-  readPattern,
+  ChartSchema,
+  cutText,
   SCHOOL_NOTES,
   SCHOOLS,
   type School,
@@ -10,7 +11,7 @@ import {
 } from '@cordelina/core';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { Tabs } from 'radix-ui';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { useNavigate } from 'react-router';
 import { z } from 'zod';
@@ -20,6 +21,7 @@ import { Choose, Field, Input, Select } from '../ui/Field.js';
 import { SheetDialog } from '../ui/Sheet.js';
 import { makeDesign } from './actions.js';
 import { newId } from '../store/newId.js';
+import { Stopped, StoppableWorker } from '../workers/words.js';
 
 const size = (what: string, most: number) =>
   z.coerce
@@ -124,12 +126,27 @@ function FromWords({ onMake }: { onMake: Make }) {
   const [construction, setConstruction] = useState<'flat' | 'round'>('flat');
   const [school, setSchool] = useState<School | ''>('');
   const [problems, setProblems] = useState<Problem[]>([]);
-  const read = () => {
+  const [reading, setReading] = useState(false);
+  const worker = useRef<StoppableWorker>(null);
+  useEffect(() => () => worker.current?.stop(), []);
+  const read = async () => {
     if (!title.trim())
       return setProblems([{ id: 'no-title', level: 'error', message: 'A design needs a title.' }]);
-    const result = readPattern(text, { construction, firstRow: 'RS', school: school || undefined });
-    if (result.problems.length || !result.chart) return setProblems(result.problems);
-    void onMake(title.trim().slice(0, 120), result.chart);
+    setReading(true);
+    setProblems([]);
+    worker.current ??= new StoppableWorker();
+    try {
+      const options = { construction, firstRow: 'RS', school: school || undefined } as const;
+      const { chart, problems: found } = await worker.current.run((words) => words.read(text, options));
+      if (found.length || !chart) setProblems(found);
+      // Read in another thread: its crossings are made this thread's own.
+      else await onMake(cutText(title.trim(), 120), ChartSchema.parse(chart));
+    } catch (error) {
+      if (!(error instanceof Stopped))
+        setProblems([{ id: 'not-read', level: 'error', message: 'The rows could not be read. Try fewer.' }]);
+    } finally {
+      setReading(false);
+    }
   };
   return (
     <form
@@ -137,7 +154,7 @@ function FromWords({ onMake }: { onMake: Make }) {
       className="grid gap-3.5"
       onSubmit={(e) => {
         e.preventDefault();
-        read();
+        void read();
       }}
     >
       <div className="grid grid-cols-2 gap-3.5">
@@ -189,9 +206,19 @@ function FromWords({ onMake }: { onMake: Make }) {
           ))}
         </ul>
       )}
-      <Button tone="main" type="submit" className="justify-self-end">
-        Read into a chart
-      </Button>
+      <div className="flex items-center justify-end gap-3">
+        {reading && (
+          <>
+            <span role="status" className="text-[14px] text-slate">
+              Reading {text.split('\n').length} lines …
+            </span>
+            <Button onClick={() => worker.current?.stop()}>Stop</Button>
+          </>
+        )}
+        <Button tone="main" type="submit" disabled={reading}>
+          Read into a chart
+        </Button>
+      </div>
     </form>
   );
 }

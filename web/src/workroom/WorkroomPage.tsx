@@ -16,15 +16,20 @@ import { RenameDialog } from './RenameDialog.js';
 export function WorkroomPage() {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  const { cards, state, removed, message, waiting } = useAppSelector((s) => s.workroom);
+  const { cards, state, removed, message, waiting, kept, happened } = useAppSelector((s) => s.workroom);
   const [making, setMaking] = useState(false);
   const [renaming, setRenaming] = useState<Card | null>(null);
   const file = useRef<HTMLInputElement>(null);
 
   useEffect(() => {
     document.title = 'Workroom – Cordelina';
-    void dispatch(loadCards());
-  }, [dispatch]);
+  }, []);
+
+  // Listed at once, and again a moment after something happened elsewhere.
+  useEffect(() => {
+    const timer = setTimeout(() => void dispatch(loadCards()), happened ? 300 : 0);
+    return () => clearTimeout(timer);
+  }, [dispatch, happened]);
 
   const imported = useCallback(
     async (chosen: File | undefined) => {
@@ -62,12 +67,12 @@ export function WorkroomPage() {
           <h1 className="text-[26px] font-semibold">Workroom</h1>
           {state === 'loading' && <p className="mt-4 text-slate">Opening the workroom …</p>}
           {state === 'away' && (
-            <p role="alert" className="mt-4 text-madder">
-              The server is away, so the workroom cannot be listed. Start it and{' '}
+            <p role="alert" className="mt-3 text-madder">
+              The server is away. {cards.length > 0 && 'This is the workroom as it was last seen. '}
+              What you make or change is kept in this browser and sent when the server is back.{' '}
               <button type="button" className="underline" onClick={() => void dispatch(loadCards())}>
-                try again
+                Try again
               </button>
-              .
             </p>
           )}
           {state === 'ready' && cards.length === 0 && (
@@ -84,6 +89,7 @@ export function WorkroomPage() {
                 key={card.id}
                 card={card}
                 waits={waiting.includes(card.id)}
+                opens={state !== 'away' || kept.includes(card.id)}
                 onRename={() => setRenaming(card)}
               />
             ))}
@@ -131,30 +137,49 @@ export function WorkroomPage() {
 
 const ITEM = 'cursor-pointer rounded-sm px-3 py-1.5 outline-none data-highlighted:bg-wash';
 
-function DesignCard({ card, waits, onRename }: { card: Card; waits: boolean; onRename: () => void }) {
+/** What a card says of its design's state. */
+function stateOf({ version, summary }: Card, waits: boolean, opens: boolean): { text: string; tone: string } {
+  const counted = (n: number, what: string) => `${n} ${what}${n === 1 ? '' : 's'}`;
+  if (!opens) return { text: 'not kept in this browser', tone: 'text-slate' };
+  if (waits)
+    return { text: version ? 'edits wait in this browser' : 'only in this browser yet', tone: 'text-slate' };
+  if (!summary) return { text: 'being counted …', tone: 'text-slate' };
+  if (summary.errors) return { text: counted(summary.errors, 'error'), tone: 'text-madder' };
+  if (summary.cautions) return { text: counted(summary.cautions, 'caution'), tone: 'text-weld' };
+  return { text: 'counts come out', tone: 'text-lichen' };
+}
+
+function DesignCard({
+  card,
+  waits,
+  opens,
+  onRename,
+}: {
+  card: Card;
+  waits: boolean;
+  opens: boolean;
+  onRename: () => void;
+}) {
   const dispatch = useAppDispatch();
   const { summary } = card;
-  const state =
-    summary.errors > 0
-      ? { text: `${summary.errors} ${summary.errors === 1 ? 'error' : 'errors'}`, tone: 'text-madder' }
-      : summary.cautions > 0
-        ? {
-            text: `${summary.cautions} ${summary.cautions === 1 ? 'caution' : 'cautions'}`,
-            tone: 'text-weld',
-          }
-        : { text: 'counts come out', tone: 'text-lichen' };
+  const state = stateOf(card, waits, opens);
   return (
     <li className="relative border border-rule bg-chalk shadow-sheet transition-[border-color] duration-100 focus-within:border-peat hover:border-peat">
       <Link to={`/designs/${card.id}`} className="block overflow-hidden" aria-label={card.title}>
-        <Thumbnail preview={summary.preview} width={276} height={176} />
+        {summary ? (
+          <Thumbnail preview={summary.preview} width={276} height={176} />
+        ) : (
+          <div className="h-[176px] bg-wash" />
+        )}
         <div className="border-t border-rule px-3.5 pt-2.5 pb-3">
           <h2 className="truncate pr-8 text-[18px] font-semibold">{card.title}</h2>
           <p className="text-[13.5px] text-slate">
-            {summary.columns} × {summary.rows}, {summary.construction === 'round' ? 'in the round' : 'flat'},
-            cast on {summary.castOn}
+            {summary
+              ? `${summary.columns} × ${summary.rows}, ${summary.construction === 'round' ? 'in the round' : 'flat'}, cast on ${summary.castOn}`
+              : '…'}
           </p>
           <p className="mt-1 flex justify-between text-[13.5px]">
-            <span className={state.tone}>{waits ? 'edits wait in this browser' : state.text}</span>
+            <span className={state.tone}>{state.text}</span>
             <span className="text-slate">{formatDistanceToNowStrict(new Date(card.savedAt))} ago</span>
           </p>
         </div>

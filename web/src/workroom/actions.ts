@@ -1,30 +1,28 @@
-import { DocumentError, readDesign, type Design } from '@cordelina/core';
+import { cutText, DocumentError, headChange, readDesign, summarise, type Design } from '@cordelina/core';
 import {
-  createDesign,
   deleteDesign,
   fetchDesign,
   listDesigns,
   Refused,
   restoreDesign,
-  saveDesign,
   ServerAway,
   type Card,
 } from '../store/api.js';
 import type { AppDispatch, RootState } from '../store/index.js';
-import { waiting } from '../store/shelf.js';
-import { workroom } from '../store/workroom.js';
+import { forget, keepCards, kept, keptCards, keptDesigns, seen } from '../store/keeping.js';
 import { newId } from '../store/newId.js';
+import { outbox } from '../store/outbox.js';
+import { closeIdle, layDown, openOutbox } from '../store/post.js';
+import { workroom } from '../store/workroom.js';
 
 type Action<T = void> = (dispatch: AppDispatch, getState: () => RootState) => Promise<T>;
 
-/** Does something with the server and lists the workroom anew; what goes wrong is said. */
-function withServer<T>(
-  work: (dispatch: AppDispatch, getState: () => RootState) => Promise<T>,
-): Action<T | null> {
+/** Does something and lists the workroom anew; what goes wrong is said. */
+function said<T>(work: (dispatch: AppDispatch, getState: () => RootState) => Promise<T>): Action<T | null> {
   return async (dispatch, getState) => {
     try {
       const result = await work(dispatch, getState);
-      dispatch(workroom.listed(await listDesigns()));
+      await dispatch(loadCards());
       return result;
     } catch (error) {
       if (error instanceof ServerAway) dispatch(workroom.told('The server is away; nothing was changed.'));
@@ -36,59 +34,111 @@ function withServer<T>(
   };
 }
 
+/** Lists the workroom: the server's designs, and those only this browser has yet. */
 export function loadCards(): Action {
-  return async (dispatch) => {
-    try {
-      dispatch(workroom.listed(await listDesigns()));
-      dispatch(workroom.heldHere(await waiting()));
-    } catch (error) {
-      if (!(error instanceof ServerAway)) throw error;
-      dispatch(workroom.away());
-    }
+  return async (dispatch, getState) => {
+    const [listed, held] = await Promise.all([
+      listDesigns().catch((error: unknown) => {
+        if (error instanceof ServerAway) return null;
+        throw error;
+      }),
+      keptDesigns(),
+    ]);
+    if (listed) void keepCards(listed);
+    const cards = listed ?? (await keptCards()) ?? [];
+    const known = new Set(cards.map((c) => c.id));
+    const own: Card[] = [];
+    for (const { id, isNew } of held)
+      if (isNew && !known.has(id)) own.push(...(await cardOfOwn(id, getState())));
+    dispatch(
+      workroom.heldHere({
+        waiting: held.filter((h) => h.waits).map((h) => h.id),
+        kept: held.map((h) => h.id),
+      }),
+    );
+    dispatch(workroom.listed({ cards: [...own, ...cards], state: listed ? 'ready' : 'away' }));
   };
 }
 
+/** The card of a design the server does not know yet. */
+async function cardOfOwn(id: string, { outbox: boxes }: RootState): Promise<Card[]> {
+  const [record] = await kept(id);
+  const document = boxes[id]?.document ?? record?.saved ?? (await seen(id))?.document;
+  if (!document) return [];
+  const { title } = document;
+  return [{ id, title, version: 0, savedAt: new Date().toISOString(), summary: summarise(document) }];
+}
+
+/** A new design: it is there at once, whether the server is or not. */
 export const makeDesign = (design: Design) =>
-  withServer(async () => {
-    await createDesign(design);
+  said(async (dispatch) => {
+    await dispatch(layDown(design));
     return design.id;
   });
 
+/** The document of a design as this browser knows it best. */
+async function documentOf(id: string, { outbox: boxes }: RootState): Promise<Design> {
+  if (boxes[id]) return boxes[id].document;
+  try {
+    return (await fetchDesign(id)).document;
+  } catch (error) {
+    const last = error instanceof ServerAway ? await seen(id) : null;
+    if (last) return last.document;
+    throw error;
+  }
+}
+
 export const rename = (id: string, title: string) =>
-  withServer(async () => {
-    const { document, version } = await fetchDesign(id);
-    await saveDesign({ ...document, title }, version);
+  said(async (dispatch, getState) => {
+    await dispatch(openOutbox(id));
+    const box = getState().outbox[id];
+    const change = box && headChange(box.document, { title: cutText(title, 120) }, 'rename', newId());
+    if (!box || !change) return;
+    const document = { ...box.document, title: cutText(title, 120) };
+    dispatch(
+      outbox.changed({ id, change, document, done: [...box.done, change], undone: [], choices: box.choices }),
+    );
+    await settled(id, getState);
+    dispatch(closeIdle());
   });
 
+/** Waits until a design's changes are sent, or the server turns out to be away. */
+async function settled(id: string, getState: () => RootState): Promise<void> {
+  for (let waited = 0; waited < 5000; waited += 50) {
+    const kind = getState().outbox[id]?.save.kind;
+    if (kind !== 'waiting' && kind !== 'saving') return;
+    await new Promise((r) => setTimeout(r, 50));
+  }
+}
+
 export const duplicate = (id: string) =>
-  withServer(async () => {
-    const { document } = await fetchDesign(id);
-    await createDesign({
-      ...document,
-      id: newId(),
-      title: `${document.title} (copy)`.slice(0, 120),
-    });
+  said(async (dispatch, getState) => {
+    const document = await documentOf(id, getState());
+    await dispatch(layDown({ ...document, id: newId(), title: cutText(`${document.title} (copy)`, 120) }));
+    dispatch(closeIdle());
   });
 
 export const takeOut = ({ id, title }: Card) =>
-  withServer(async (dispatch) => {
+  said(async (dispatch) => {
     await deleteDesign(id);
+    await forget(id);
+    dispatch(outbox.closed({ id }));
     dispatch(workroom.told(null));
     dispatch(workroom.tookOut({ id, title }));
   });
 
 export const putBack = () =>
-  withServer(async (dispatch, getState) => {
+  said(async (dispatch, getState) => {
     const { removed } = getState().workroom;
     if (removed) await restoreDesign(removed.id);
     dispatch(workroom.putBack());
   });
 
-const LARGEST_FILE = 4_000_000;
+const LARGEST_FILE = 48_000_000;
 
 /** Brings a design in from a file as a new one; the id is made anew, so nothing stored is overwritten. */
 export const importFile = (file: File) =>
-  withServer(async () => {
+  said(async (dispatch) => {
     if (file.size > LARGEST_FILE) throw new DocumentError(`"${file.name}" is too large to be a design.`);
     let value: unknown;
     try {
@@ -98,14 +148,14 @@ export const importFile = (file: File) =>
     }
     const design = readDesign(value);
     const id = newId();
-    await createDesign({ ...design, id });
+    await dispatch(layDown({ ...design, id }));
     return id;
   });
 
 /** Saves a design as a file on the person's own disk. */
 export const download = (id: string) =>
-  withServer(async () => {
-    const { document: design } = await fetchDesign(id);
+  said(async (_dispatch, getState) => {
+    const design = await documentOf(id, getState());
     const link = document.createElement('a');
     link.href = URL.createObjectURL(
       new Blob([JSON.stringify(design, null, 1)], { type: 'application/json' }),

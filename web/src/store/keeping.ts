@@ -1,0 +1,206 @@
+import { ChangeSchema, readDesign, type Change, type Design } from '@cordelina/core';
+import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
+import { z } from 'zod';
+import type { Card } from './api.js';
+import type { Done, Outbox } from './outbox.js';
+
+/**
+ * What the browser keeps, so that neither a closed tab nor an absent server loses an edit. Each tab has a record
+ * of its own for a design: what it did that the server has not acknowledged, and what it can undo. The documents
+ * they were made for lie beside them, written once a version. A browser that keeps nothing only means that an
+ * edit is lost with its tab; the page goes on.
+ */
+
+/** A tab's record of a design. */
+export interface Kept {
+  tab: string;
+  base: number;
+  saved: Design;
+  unsaved: Change[];
+  done: Done[];
+  undone: Done[];
+  choices: Change[];
+}
+
+interface KeptRecord extends Omit<Kept, 'saved'> {
+  id: string;
+}
+
+interface Shelf extends DBSchema {
+  documents: { key: string; value: { id: string; version: number; json: string; at: number } };
+  records: { key: string; value: KeptRecord };
+  lists: { key: string; value: Card[] };
+}
+
+/** Documents kept of designs that have nothing unsaved: the latest seen, for when the server is away. */
+const MOST_DOCUMENTS = 80;
+const PATIENCE = 4000;
+
+// Changes are this program's own, and fit or not when they are applied; what was spoiled is left aside.
+const changes = z.array(ChangeSchema) as unknown as z.ZodType<Done[]>;
+const RecordSchema = z.object({
+  id: z.uuid(),
+  tab: z.string(),
+  base: z.int().min(0),
+  unsaved: changes,
+  done: z.array(z.unknown()),
+  undone: z.array(z.unknown()),
+  choices: changes,
+});
+
+export type Keeping = 'kept' | 'blocked' | 'full';
+
+let opened: Promise<IDBPDatabase<Shelf>> | null = null;
+let state: Keeping = 'kept';
+const listeners = new Set<(state: Keeping) => void>();
+
+/** Tells whether the browser keeps what it is given, now and whenever that changes. */
+export function onKeeping(listener: (state: Keeping) => void): void {
+  listeners.add(listener);
+  listener(state);
+}
+
+function became(now: Keeping): void {
+  if (state === now) return;
+  state = now;
+  for (const listener of listeners) listener(now);
+}
+
+function shelf(): Promise<IDBPDatabase<Shelf>> {
+  opened ??= Promise.race([
+    openDB<Shelf>('cordelina-outbox', 1, {
+      upgrade: (db) => {
+        for (const name of ['documents', 'records', 'lists'] as const) db.createObjectStore(name);
+      },
+      terminated: () => (opened = null),
+    }),
+    new Promise<never>((_, reject) =>
+      setTimeout(() => reject(new Error('the browser does not answer')), PATIENCE),
+    ),
+  ]);
+  return opened;
+}
+
+/** Works with the shelf; where the browser refuses, that is said once and the answer is `otherwise`. */
+async function withShelf<T>(work: (db: IDBPDatabase<Shelf>) => Promise<T>, otherwise: T): Promise<T> {
+  try {
+    const result = await work(await shelf());
+    became('kept');
+    return result;
+  } catch (error) {
+    const full = error instanceof DOMException && error.name === 'QuotaExceededError';
+    became(full ? 'full' : 'blocked');
+    if (!full) opened = null;
+    return otherwise;
+  }
+}
+
+const documentKey = (id: string, version: number) => `${id}/${version}`;
+const recordKey = (id: string, tab: string) => `${id}/${tab}`;
+const within = (id: string) => IDBKeyRange.bound(`${id}/`, `${id}/\uffff`);
+
+/** Keeps a tab's outbox, and lets go of the records it has taken in, in one transaction. False when it could not. */
+export function keep(box: Outbox, tab: string, taken: readonly string[] = []): Promise<boolean> {
+  const { id, base, saved, unsaved, done, undone, choices } = box;
+  return withShelf(async (db) => {
+    const tx = db.transaction(['documents', 'records'], 'readwrite', { durability: 'strict' });
+    const [documents, records] = [tx.objectStore('documents'), tx.objectStore('records')];
+    const key = documentKey(id, base);
+    if ((await documents.getKey(key)) === undefined)
+      await documents.put({ id, version: base, json: JSON.stringify(saved), at: Date.now() }, key);
+    const hasWork = base === 0 || [unsaved, done, undone, choices].some((list) => list.length);
+    if (hasWork) await records.put({ id, tab, base, unsaved, done, undone, choices }, recordKey(id, tab));
+    else await records.delete(recordKey(id, tab));
+    for (const other of taken) await records.delete(recordKey(id, other));
+    // Older documents go when no tab's work was made for them.
+    const needed = new Set((await records.getAll(within(id))).map((r) => documentKey(id, r.base)));
+    for (const old of await documents.getAllKeys(within(id)))
+      if (old !== key && !needed.has(old)) await documents.delete(old);
+    await tx.done;
+    await prune(db);
+    return true;
+  }, false);
+}
+
+/** Of the designs without work, the documents seen longest ago go. */
+async function prune(db: IDBPDatabase<Shelf>): Promise<void> {
+  if ((await db.count('documents')) <= MOST_DOCUMENTS) return;
+  const tx = db.transaction(['documents', 'records'], 'readwrite');
+  const documents = tx.objectStore('documents');
+  const needed = new Set((await tx.objectStore('records').getAll()).map((r) => documentKey(r.id, r.base)));
+  const all = await documents.getAll();
+  const spare = all
+    .filter((d) => !needed.has(documentKey(d.id, d.version)))
+    .sort((a, b) => a.at - b.at)
+    .slice(0, all.length - MOST_DOCUMENTS);
+  for (const { id, version } of spare) await documents.delete(documentKey(id, version));
+  await tx.done;
+}
+
+function documentOf(value: { json: string } | undefined): Design | null {
+  try {
+    return value ? readDesign(JSON.parse(value.json)) : null;
+  } catch {
+    return null;
+  }
+}
+
+/** Every tab's record of a design. One that cannot be read any more stays where it is. */
+export function kept(id: string): Promise<Kept[]> {
+  return withShelf(async (db) => {
+    const found: Kept[] = [];
+    for (const value of await db.getAll('records', within(id))) {
+      const parsed = RecordSchema.safeParse(value);
+      if (!parsed.success) continue;
+      const saved = documentOf(await db.get('documents', documentKey(id, value.base)));
+      if (saved) found.push({ ...(parsed.data as KeptRecord), saved });
+    }
+    return found;
+  }, []);
+}
+
+/** The newest document seen of a design; null when none is kept. */
+export function seen(id: string): Promise<{ document: Design; version: number } | null> {
+  return withShelf(async (db) => {
+    const all = await db.getAll('documents', within(id));
+    const newest = all.sort((a, b) => b.version - a.version)[0];
+    const document = documentOf(newest);
+    return document && newest ? { document, version: newest.version } : null;
+  }, null);
+}
+
+/** Lets go of records of tabs that are closed, or of everything kept of a design. */
+export function forget(id: string, tabs?: readonly string[]): Promise<void> {
+  return withShelf(async (db) => {
+    const tx = db.transaction(['documents', 'records'], 'readwrite');
+    const records = tx.objectStore('records');
+    for (const tab of tabs ?? []) await records.delete(recordKey(id, tab));
+    if (!tabs) {
+      await records.delete(within(id));
+      await tx.objectStore('documents').delete(within(id));
+    }
+    await tx.done;
+  }, undefined);
+}
+
+/** What is kept of every design: whether changes wait, and whether the server knows it at all. */
+export function keptDesigns(): Promise<{ id: string; waits: boolean; isNew: boolean }[]> {
+  return withShelf(async (db) => {
+    const designs = new Map<string, { id: string; waits: boolean; isNew: boolean }>();
+    for (const key of await db.getAllKeys('documents')) {
+      const id = key.slice(0, key.indexOf('/'));
+      if (!designs.has(id)) designs.set(id, { id, waits: false, isNew: key.endsWith('/0') });
+    }
+    for (const { id, base, unsaved, choices } of await db.getAll('records')) {
+      const of = designs.get(id);
+      if (of && (unsaved.length || choices.length || base === 0)) of.waits = true;
+    }
+    return [...designs.values()];
+  }, []);
+}
+
+/** The workroom's cards as they were last listed. */
+export const keepCards = (cards: Card[]): Promise<void> =>
+  withShelf(async (db) => void (await db.put('lists', cards, 'cards')), undefined);
+export const keptCards = (): Promise<Card[] | null> =>
+  withShelf(async (db) => (await db.get('lists', 'cards')) ?? null, null);
