@@ -79,48 +79,152 @@ test('edits made while the server is away are kept, survive a reload, and are se
   await saved(page);
   await page.route('**/api/**', (route) => route.abort());
   await type(page, '3k');
-  await expect(page.locator('[data-save="away"]')).toContainText('kept in this browser (1 edit)');
+  await expect(page.locator('[data-save="away"]')).toContainText('1 edit kept in this browser');
   await page.unroute('**/api/**');
-  await page.route('**/api/designs/*', (route) =>
-    route.request().method() === 'PUT' ? route.abort() : route.continue(),
-  );
+  await page.route('**/api/designs/*/changes*', (route) => route.abort());
   await page.reload();
   await expect(wordsOf(page, 1)).toContainText('k3, p3');
-  await page.unroute('**/api/designs/*');
+  await page.unroute('**/api/designs/*/changes*');
   await saved(page);
   await page.reload();
   await expect(wordsOf(page, 1)).toContainText('k3, p3');
+  await saved(page);
+  // Undo goes back past both reloads.
+  await keys(page, 'Control+z');
+  await expect(wordsOf(page, 1)).toContainText('p6');
   await saved(page);
 });
 
-test('two people: edits of other cells are joined, edits of the same cells are both kept', async ({
+test('two people: what one saves the other sees at once; in the same cells each row is chosen', async ({
   page,
   browser,
 }) => {
   await newDesign(page, 'Shared', 6, 4);
   await saved(page);
-  const other = await (await browser.newContext({ viewport: { width: 1280, height: 800 } })).newPage();
+  const context = await browser.newContext({ viewport: { width: 1280, height: 800 } });
+  const other = await context.newPage();
   await other.goto(page.url());
   await expect(wordsOf(other, 1)).toContainText('p6');
 
   await type(page, '2k');
-  await saved(page);
-  await keys(other, 'ArrowUp');
-  await type(other, '4k');
-  await expect(other.getByTestId('said')).toContainText('Joined with changes saved from elsewhere.');
+  await expect(other.getByTestId('said')).toContainText('Joined with changes saved elsewhere.');
   await expect(wordsOf(other, 1)).toContainText('k2, p4');
-  await saved(other);
 
+  await context.setOffline(true);
   await keys(page, 'Home', 'ArrowUp', 'ArrowUp', 'ArrowUp');
   await type(page, 'k');
-  await expect(wordsOf(page, 2)).toContainText('p4');
   await saved(page);
-  await keys(other, 'Home', 'ArrowUp', 'ArrowUp');
+  await keys(other, 'Home', 'ArrowUp', 'ArrowUp', 'ArrowUp');
   await type(other, '2/2lc');
-  await expect(other.getByRole('alert')).toContainText('also changed elsewhere');
-  await other.getByRole('button', { name: 'Keep both' }).click();
-  await expect(other.getByText('Shared (kept here)')).toBeVisible();
-  await expect(wordsOf(other, 4)).toContainText('k2, 2/2 LC');
+  await expect(other.locator('[data-save="away"]')).toBeVisible();
+  await context.setOffline(false);
+  const notice = other.getByRole('alert');
+  await expect(notice).toContainText('in the same places (1)');
+  await expect(wordsOf(other, 4)).toContainText('k5, p1');
+  await notice.getByRole('button', { name: 'Choose' }).click();
+  const sheet = other.getByRole('dialog', { name: 'Which is to stand?' });
+  await expect(sheet.getByRole('group', { name: 'Row 4' })).toBeVisible();
+  await sheet.getByRole('radio', { name: 'from here' }).check();
+  await sheet.getByRole('button', { name: 'Take 1 from here' }).click();
+  await expect(notice).toHaveCount(0);
+  await expect(wordsOf(page, 4)).toContainText('2/2 LC');
+  await context.close();
+});
+
+test('tabs closed without the server lose nothing, and a design is made without it', async ({ browser }) => {
+  const context = await browser.newContext({
+    viewport: { width: 1280, height: 800 },
+    serviceWorkers: 'allow',
+  });
+  const one = await context.newPage();
+  await newDesign(one, 'Two tabs', 6, 4);
+  await saved(one);
+  await one.waitForFunction(() => navigator.serviceWorker.ready.then((r) => r.active?.state === 'activated'));
+  const url = one.url();
+  const two = await context.newPage();
+  await two.goto(url);
+  await expect(wordsOf(two, 1)).toContainText('p6');
+  await context.setOffline(true);
+  await type(one, '2k');
+  await keys(two, 'ArrowUp', 'ArrowUp');
+  await type(two, '3k');
+  await expect(two.locator('[data-save="away"]')).toBeVisible();
+  await one.close();
+  await two.close();
+
+  // The page itself opens, shows what is kept, and takes a new design.
+  const cold = await context.newPage();
+  await newDesign(cold, 'Made away', 8, 4);
+  await type(cold, '2/2lc');
+  await expect(cold.locator('[data-save="away"]')).toContainText('new, kept in this browser');
+  await cold.getByRole('link', { name: 'Cordelina' }).click();
+  await expect(cold.getByRole('alert')).toContainText('The server is away');
+  await expect(cold.getByRole('link', { name: 'Made away' })).toContainText('only in this browser yet');
+  await expect(cold.getByRole('link', { name: 'Two tabs' })).toContainText('edits wait in this browser');
+  await context.setOffline(false);
+  await expect(cold.getByRole('link', { name: 'Made away' })).toContainText('1 caution');
+  await cold.getByRole('link', { name: 'Two tabs' }).click();
+  await expect(wordsOf(cold, 1)).toContainText('k2, p4');
+  await expect(wordsOf(cold, 3)).toContainText('k3, p3');
+  await saved(cold);
+  await context.close();
+});
+
+test('an earlier state is looked at, named, and taken back', async ({ page }) => {
+  await newDesign(page, 'Second thoughts', 8, 4);
+  await type(page, '2/2lc');
+  await saved(page);
+  await keys(page, 'Home');
+  await type(page, '4p');
+  await saved(page);
+  await page.getByRole('button', { name: 'Earlier states' }).click();
+  const sheet = page.getByRole('dialog', { name: 'Earlier states' });
+  const states = sheet.getByRole('list', { name: 'Earlier states' }).getByRole('button');
+  await expect(states).toHaveCount(3);
+  await states.nth(1).click();
+  await expect(sheet).toContainText('1 row was different');
+  await sheet.getByLabel('Name, to keep it for good').fill('With the rope');
+  await sheet.getByRole('button', { name: 'Name it' }).click();
+  await expect(states.nth(1)).toContainText('With the rope');
+  await sheet.getByRole('button', { name: 'Take this state back' }).click();
+  await expect(wordsOf(page, 1)).toContainText('2/2 LC, p4');
+  await saved(page);
+  await keys(page, 'Control+z');
+  await expect(wordsOf(page, 1)).toContainText('p8');
+});
+
+test('a design taken out elsewhere keeps its edits here, and can be laid down as a new one', async ({
+  page,
+  request,
+}) => {
+  await newDesign(page, 'Taken out', 6, 2);
+  await saved(page);
+  const id = page.url().split('/').at(-1)!;
+  await request.delete(`/api/designs/${id}`);
+  await expect(page.getByRole('alert')).toContainText('taken out of the workroom elsewhere');
+  await type(page, '2k');
+  await page.getByRole('button', { name: 'Lay it down as a new design' }).click();
+  await expect(page).not.toHaveURL(new RegExp(id));
+  await expect(wordsOf(page, 1)).toContainText('k2, p4');
+  await saved(page);
+});
+
+test('a design opens where the browser keeps nothing, and says so', async ({ page }) => {
+  await page.addInitScript(() => {
+    Object.defineProperty(window, 'indexedDB', {
+      value: {
+        open: () => {
+          throw new DOMException('not here', 'SecurityError');
+        },
+      },
+    });
+  });
+  await newDesign(page, 'Nothing kept', 6, 2);
+  await type(page, '2k');
+  await saved(page);
+  await expect(page.locator('[data-save="saved"]')).toContainText('this browser keeps nothing');
+  await page.reload();
+  await expect(wordsOf(page, 1)).toContainText('k2, p4');
 });
 
 test('the sheet prints without the edges of the page, in black and white', async ({ page }) => {

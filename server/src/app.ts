@@ -20,7 +20,10 @@ export interface AppOptions {
   hosts?: readonly string[];
 }
 
-const neverStale = (res: Response) => void res.setHeader('Cache-Control', 'no-cache');
+/** The service worker above all must never be an old one; a picture may. */
+function freshness(res: Response, file: string): void {
+  res.setHeader('Cache-Control', file.endsWith('.svg') ? 'max-age=86400' : 'no-cache');
+}
 
 const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'];
 
@@ -38,9 +41,9 @@ export function createApp({ workroom, workers, log, page, hosts = [] }: AppOptio
   app.use('/api', api);
 
   if (page && existsSync(page)) {
-    // What is named by its content is kept for good; the rest, the service worker above all, is asked for anew.
+    // What is named by its content is kept for good.
     app.use('/assets', express.static(path.join(page, 'assets'), { maxAge: '1y', immutable: true }));
-    app.use(express.static(page, { index: false, cacheControl: false, setHeaders: neverStale }));
+    app.use(express.static(page, { index: false, cacheControl: false, setHeaders: freshness }));
     app.get(/^\/(?!api\/|assets\/)/, (_req, res) => {
       // The file is named from the page's folder on, so that a dot folder above it does not matter.
       res.set('Cache-Control', 'no-cache').sendFile('index.html', { root: page });

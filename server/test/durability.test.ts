@@ -4,7 +4,9 @@ import { once } from 'node:events';
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { freePort, launch, root, start, stop, surviveKills } from './running.js';
+import { fuzz } from './fuzz.js';
+import { freePort, launch, noteChange, root, send, sizeOf, start, stop, surviveKills } from './running.js';
+import { someDesign } from './someDesign.js';
 
 /** The real program on a real folder, stopped in rude and in civil ways. `npm run soak` kills it 100 times. */
 
@@ -17,6 +19,31 @@ describe('a data folder', function () {
 
   it(`keeps every answered save through ${KILLS} kills at random moments`, async () => {
     expect(await surviveKills(folder, KILLS)).to.be.greaterThan(KILLS);
+  });
+
+  it('stays well under twice its size through many saves, and shrinks when it is stopped', async () => {
+    const server = await start(folder);
+    const document = someDesign('Busy');
+    await send(`${server.url}/designs`, 'POST', { document });
+    const before = sizeOf(folder);
+    for (let base = 1; base <= 1500; base++) {
+      const changes = [noteChange(base)];
+      const answer = await send(`${server.url}/designs/${document.id}/changes`, 'POST', { base, changes });
+      expect(answer.status).to.equal(200);
+    }
+    const after = sizeOf(folder);
+    expect(after).to.be.lessThan(1.6 * before);
+    await stop(server);
+    expect(sizeOf(folder)).to.be.at.most(after);
+  });
+
+  it("is served without a server error or a second's wait, whatever is asked", async () => {
+    const server = await start(folder);
+    const { failed, slow, answers } = await fuzz(server.url, 4000, 7);
+    await stop(server);
+    expect(failed).to.deep.equal([]);
+    expect(slow).to.deep.equal([]);
+    expect(Object.keys(answers)).to.include.members(['200', '201', '400', '404', '409']);
   });
 
   it('is not shared: a second server says so and stops, and the first goes on', async () => {

@@ -1,6 +1,8 @@
 import { spawn, type ChildProcess } from 'node:child_process';
 import { once } from 'node:events';
+import { readdirSync, statSync } from 'node:fs';
 import { createServer } from 'node:net';
+import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { randomUUID } from 'node:crypto';
 import { someDesign } from './someDesign.js';
@@ -63,6 +65,12 @@ export async function stop({ child, exited }: Running): Promise<number | null> {
 export async function send(url: string, method: string, body: unknown): Promise<Response> {
   return fetch(url, { method, headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) });
 }
+
+/** What the files of a folder hold, in bytes. */
+export const sizeOf = (folder: string): number =>
+  readdirSync(folder, { recursive: true, withFileTypes: true })
+    .filter((entry) => entry.isFile())
+    .reduce((sum, entry) => sum + statSync(path.join(entry.parentPath, entry.name)).size, 0);
 
 /** A change of the notes from what they are at version `base` to what they are at the next. */
 const note = (version: number) => (version === 1 ? '' : `note ${version}`);

@@ -121,7 +121,7 @@ describe('saving', () => {
 
   it('goes on when an edit is made while a save is on its way', async () => {
     const store = await opened();
-    let answer = () => undefined as void;
+    let answer: () => void = () => undefined;
     server.hold = new Promise((go) => (answer = go));
     store.dispatch(set(0, 'k'));
     await settled(store, 'saving');
@@ -145,7 +145,7 @@ describe('saving', () => {
     };
     server.add(other);
     const store = await opened();
-    let answer = () => undefined as void;
+    let answer: () => void = () => undefined;
     server.hold = new Promise((go) => (answer = go));
     store.dispatch(set(0, 'k'));
     await settled(store, 'saving');

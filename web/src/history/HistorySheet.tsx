@@ -18,7 +18,7 @@ import { ChartPicture } from '../ui/ChartPicture.js';
 import { Input } from '../ui/Field.js';
 import { SheetDialog } from '../ui/Sheet.js';
 
-const PICTURE = { width: 236, height: 300 };
+const PICTURE = { width: 226, height: 300 };
 
 const said = (error: unknown): string => {
   if (error instanceof ServerAway) return 'The server is away; earlier states are kept there.';
@@ -30,6 +30,14 @@ const when = (at: string): string => {
   const date = new Date(at);
   return isToday(date) ? `today ${format(date, 'HH:mm:ss')}` : format(date, 'd MMM yyyy, HH:mm');
 };
+
+/** A state's name, or what was done to get there. */
+function nameOf({ name, label, version }: Moment, isNewest: boolean): string {
+  if (name) return name;
+  if (isNewest) return 'as it is saved now';
+  if (version === 1) return 'as it was begun';
+  return label ?? 'kept';
+}
 
 /** The design's earlier states: looked at beside the present one, named, taken back. */
 export function HistorySheet({ onClose }: { onClose: () => void }) {
@@ -97,9 +105,7 @@ export function HistorySheet({ onClose }: { onClose: () => void }) {
               >
                 <span className="flex items-center gap-1.5 text-[14px] font-semibold">
                   {m.name && <Bookmark size={13} aria-hidden className="shrink-0" />}
-                  <span className="truncate">
-                    {m.name ?? (i === 0 ? 'as it is saved now' : (m.label ?? 'kept'))}
-                  </span>
+                  <span className="truncate">{nameOf(m, i === 0)}</span>
                 </span>
                 <span className="block text-[12.5px] opacity-80">{when(m.savedAt)}</span>
               </button>

@@ -53,9 +53,8 @@ const slice = createSlice({
     opened(state, { payload }: PayloadAction<Outbox>) {
       state[payload.id] = plain(payload);
     },
-    closed(state, { payload }: Of) {
-      delete state[payload.id];
-    },
+    closed: (state, { payload }: Of) =>
+      Object.fromEntries(Object.entries(state).filter(([id]) => id !== payload.id)),
     /** A change is made; the document and the choices after it come with it. */
     changed(
       state,

@@ -67,7 +67,7 @@ export function WorkroomPage() {
           <h1 className="text-[26px] font-semibold">Workroom</h1>
           {state === 'loading' && <p className="mt-4 text-slate">Opening the workroom …</p>}
           {state === 'away' && (
-            <p role="alert" className="mt-3 text-madder">
+            <p role="alert" className="mt-3 text-slate">
               The server is away. {cards.length > 0 && 'This is the workroom as it was last seen. '}
               What you make or change is kept in this browser and sent when the server is back.{' '}
               <button type="button" className="underline" onClick={() => void dispatch(loadCards())}>

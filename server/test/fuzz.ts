@@ -1,0 +1,242 @@
+import { simpleCrossing, type Stitch } from '@cordelina/core';
+import { randomUUID } from 'node:crypto';
+import { someDesign } from './someDesign.js';
+
+/** Requests no page would send, to every route: half right, spoiled, cut, outsized, of the wrong kind. */
+
+type Random = () => number;
+
+/** Mulberry32: the same requests for the same seed. */
+function randomFrom(seed: number): Random {
+  let state = seed;
+  return () => {
+    state = (state + 0x6d2b79f5) | 0;
+    let t = Math.imul(state ^ (state >>> 15), 1 | state);
+    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
+    return ((t ^ (t >>> 14)) >>> 0) / 2 ** 32;
+  };
+}
+
+const ODD: readonly unknown[] = [
+  ...[
+    null,
+    true,
+    -1,
+    0,
+    1.5,
+    1e308,
+    2 ** 31,
+    2 ** 53,
+    '',
+    ' ',
+    'k',
+    '\0',
+    '\ud800',
+    '💚',
+    '__proto__',
+    'x'.repeat(5000),
+  ],
+  ...[[], {}, [[]], [null], { lean: 'left' }, { __proto__: 1 }, { front: [], back: [], lean: 'up' }],
+];
+const STITCHES: readonly Stitch[] = [
+  'k',
+  'p',
+  'yo',
+  'k2tog',
+  'none',
+  'cdd',
+  'kyokyok',
+  simpleCrossing('left', 2, 1),
+];
+const SCRAPS = [
+  ...[
+    'Row 1: ',
+    'Rows 1-999999: ',
+    'Row 2 (WS): ',
+    'Rnd 3: ',
+    'Cast on 99999999. ',
+    '*',
+    '; rep from * to end',
+    '[',
+    ']',
+  ],
+  ...[
+    '(',
+    ')',
+    ' 999999999 times',
+    'k1, ',
+    'p2, ',
+    'yo, ',
+    '2/2 LC, ',
+    '999999999/999999999 LC, ',
+    'C999999999F, ',
+  ],
+  ...[
+    'k2tog, ',
+    'work the stitches as they present.',
+    ' to last 2 sts, ',
+    '\n',
+    '.',
+    '-b/p',
+    '{',
+    '}',
+    '\u0000',
+    'ẞ',
+    '≥',
+  ],
+];
+
+class Maker {
+  constructor(private readonly random: Random) {}
+
+  below(n: number): number {
+    return Math.floor(this.random() * n);
+  }
+
+  one<T>(of: readonly T[]): T {
+    return of[this.below(of.length)]!;
+  }
+
+  chart(): Record<string, unknown> {
+    const width = 1 + this.below(12);
+    const rows = Array.from({ length: 1 + this.below(8) }, () =>
+      Array.from({ length: this.random() < 0.8 ? width : this.below(20) }, () => this.one(STITCHES)),
+    );
+    const across =
+      this.random() < 0.5 ? { before: this.below(3), after: this.below(3), times: this.below(9) } : null;
+    return { width, rows, construction: this.one(['flat', 'round']), across };
+  }
+
+  text(): string {
+    return Array.from({ length: 1 + this.below(40) }, () => this.one(SCRAPS)).join('');
+  }
+
+  /** A value with one thing in it spoiled. */
+  spoiled(value: unknown): unknown {
+    if (this.random() < 0.2 || typeof value !== 'object' || value === null) return this.one(ODD);
+    const copy: Record<string, unknown> = { ...(value as Record<string, unknown>) };
+    const keys = Object.keys(copy);
+    if (!keys.length || this.random() < 0.1) return { ...copy, extra: this.one(ODD) };
+    const key = this.one(keys);
+    if (this.random() < 0.15) {
+      const { [key]: _, ...rest } = copy;
+      return Array.isArray(value) ? Object.values(rest) : rest;
+    }
+    copy[key] = this.spoiled(copy[key]);
+    return Array.isArray(value) ? Object.values(copy) : copy;
+  }
+}
+
+export interface Fuzzed {
+  answers: Record<string, number>;
+  /** The slowest answer, in milliseconds. */
+  slowest: number;
+  /** Requests over a second, and those answered with a server error: what was sent. */
+  slow: string[];
+  failed: string[];
+}
+
+/** Sends so many requests, `together` at a time, made from a seed. */
+export async function fuzz(url: string, requests: number, seed: number, together = 8): Promise<Fuzzed> {
+  const random = randomFrom(seed);
+  const make = new Maker(random);
+  const answers: Record<string, number> = {};
+  const slow: string[] = [];
+  const failed: string[] = [];
+  let slowest = 0;
+  const design = { ...someDesign('Fuzzed'), id: randomUUID() };
+  await fetch(`${url}/designs`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body: JSON.stringify({ document: design }),
+  });
+
+  const step = () => ({
+    kind: make.one(['cells', 'rows', 'columns', 'set', 'charts']),
+    chart: 'chart',
+    row: make.below(5),
+    column: make.below(9),
+    was: [make.one(STITCHES)],
+    now: [make.one(STITCHES)],
+    ...(random() < 0.5 ? { done: 'in', at: make.below(5), high: 4, rows: [['k']], outside: [0, 0] } : {}),
+    ...(random() < 0.3 ? { path: [make.one(['title', 'settings', 'charts', '__proto__']), 'chart'] } : {}),
+  });
+  const body = (): [method: string, path: string, body: unknown] => {
+    const id = random() < 0.8 ? design.id : make.one(['none', randomUUID(), '..%2f', '%00']);
+    switch (make.below(11)) {
+      case 0:
+        return ['POST', '/read', { text: make.text(), construction: 'flat', firstRow: 'RS' }];
+      case 1:
+        return ['POST', '/check', { chart: make.chart() }];
+      case 2:
+        return [
+          'POST',
+          '/write',
+          { chart: make.chart(), school: make.one(['front-back', 'spelled', 'none']) },
+        ];
+      case 3:
+        return [
+          'POST',
+          '/designs',
+          { document: { ...design, id: make.one([design.id, 'x', randomUUID()]) } },
+        ];
+      case 4:
+        return ['PUT', `/designs/${id}`, { base: make.below(4), document: design }];
+      case 5:
+      case 6:
+        return [
+          'POST',
+          `/designs/${id}/changes`,
+          { base: 1 + make.below(3), changes: [{ id: randomUUID(), label: '', steps: [step()] }] },
+        ];
+      case 7:
+        return [
+          'GET',
+          `/designs/${id}/revisions/${make.one(['1', '0', '2147483648', '-1', 'x', '1e9'])}`,
+          undefined,
+        ];
+      case 8:
+        return [
+          'GET',
+          `/designs/${id}/changes?since=${make.one(['1', '0', '', 'x', '99999999999', '1&since=2'])}`,
+          undefined,
+        ];
+      case 9:
+        return ['PUT', `/designs/${id}/revisions/1`, { name: make.one(['', 'kept', null, 'x'.repeat(200)]) }];
+      default:
+        return [
+          make.one(['GET', 'DELETE', 'PATCH']),
+          make.one(['/designs', '/nothing', '/designs/%ff', '/events/x']),
+          undefined,
+        ];
+    }
+  };
+
+  const ask = async () => {
+    const [method, path, whole] = body();
+    const spoiled = whole !== undefined && random() < 0.7 ? make.spoiled(whole) : whole;
+    let sent = spoiled === undefined ? undefined : JSON.stringify(spoiled);
+    if (sent && random() < 0.05) sent = sent.slice(0, make.below(sent.length));
+    const type = random() < 0.97 ? 'application/json' : make.one(['text/plain', 'application/xml']);
+    const began = performance.now();
+    const response = await fetch(`${url}${path}`, {
+      method,
+      headers: sent === undefined ? {} : { 'content-type': type },
+      body: sent,
+    });
+    await response.arrayBuffer();
+    const took = performance.now() - began;
+    answers[response.status] = (answers[response.status] ?? 0) + 1;
+    slowest = Math.max(slowest, took);
+    const told = `${method} ${path} ${sent?.slice(0, 600) ?? ''} (${response.status}, ${took.toFixed(0)} ms)`;
+    if (took > 1000) slow.push(told);
+    if (response.status >= 500) failed.push(told);
+  };
+  let left = requests;
+  await Promise.all(
+    Array.from({ length: together }, async () => {
+      while (left-- > 0) await ask();
+    }),
+  );
+  return { answers, slowest, slow, failed };
+}
