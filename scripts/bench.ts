@@ -19,6 +19,7 @@ import {
   type Chart,
   type Stitch,
 } from '@cordelina/core';
+import { serverSpeed } from './bench-server.js';
 
 const root = fileURLToPath(new URL('../', import.meta.url));
 
@@ -149,4 +150,5 @@ async function drawing(): Promise<void> {
 }
 
 computation();
+await serverSpeed();
 await drawing();

@@ -4,7 +4,7 @@ import type { Logger } from 'pino';
 import type { CardRow, DesignStore, Head, Moment, Since, Snapshot } from './store/designs.js';
 import { hourOf } from './store/thinning.js';
 import { ApiError } from './work/faults.js';
-import type { Save, Wanted } from './work/keeper.worker.js';
+import type { Save, Wanted } from './work/keeper-jobs.js';
 import { megabytes, type Workers } from './work/pool.js';
 
 /** What happened to a design, told to every page that listens. */
@@ -256,6 +256,7 @@ export class Workroom {
     return this.inTurn(id, async () => {
       const head = await this.headOf(id);
       if (!(await this.store.savedAt(id, version))) throw new ApiError(404, 'That version is not kept.');
+      if ((await this.store.name(id, version, name)) || name === null) return;
       await this.keepSnapshot(id, version, head.version === version ? head.mark : undefined);
       await this.store.name(id, version, name);
     });

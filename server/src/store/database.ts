@@ -1,7 +1,7 @@
 import { fdatasyncSync, mkdirSync, readdirSync, readFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
-import { PGlite, type PGliteInterface } from '@electric-sql/pglite';
+import { PGlite } from '@electric-sql/pglite';
 import { NodeFS } from '@electric-sql/pglite/nodefs';
 import {
   begin,
@@ -15,7 +15,7 @@ import {
 import { lockFolder } from './lock.js';
 import { shrink } from './upkeep.js';
 
-export type Database = Pick<PGliteInterface, 'query' | 'transaction'>;
+export type Database = Pick<PGlite, 'query' | 'transaction' | 'execProtocol' | 'runExclusive'>;
 
 const MIGRATIONS = fileURLToPath(new URL('migrations/', import.meta.url));
 
@@ -56,14 +56,13 @@ class SyncedFS extends NodeFS {
   }
 }
 
-/** Synced, and with no more of the log on the disk than two of its files. */
+/** Synced, and with no more of the log on the disk than is needed. */
 function startParams(): string[] {
   return [
     ...PGlite.defaultStartParams.filter((p) => p !== '-F'),
-    ...['wal_sync_method=fsync', 'min_wal_size=32MB', 'max_wal_size=64MB'].flatMap((setting) => [
-      '-c',
-      setting,
-    ]),
+    ...['wal_sync_method=fsync', 'min_wal_size=32MB', 'max_wal_size=64MB', 'wal_recycle=off'].flatMap(
+      (setting) => ['-c', setting],
+    ),
   ];
 }
 

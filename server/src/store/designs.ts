@@ -1,5 +1,6 @@
 import type { Summary } from '@cordelina/core';
 import type { Database } from './database.js';
+import { Prepared, uuidArray } from './prepared.js';
 import { thinned } from './thinning.js';
 
 /** A whole document as it is stored. */
@@ -75,17 +76,21 @@ const headOf = (row: Pick<Row, 'version' | 'saved_at'>): Head => ({
 /** The statement of every save: it raises the version and adds the changes, or does nothing at all. */
 export const SAVE = `
   with head as (
-    update designs set version = version + 1, title = $3, saved_at = now()
+    update designs set version = version + 1, title = $3, saved_at = date_trunc('milliseconds', now())
     where id = $1 and version = $2 and deleted_at is null
     returning id, version, saved_at
   )
   insert into changes (design_id, version, ids, label, changes, saved_at)
   select id, version, $4, $5, $6, saved_at from head
-  returning version, saved_at`;
+  returning version, to_char(saved_at at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"')`;
 
 /** The designs in the database: heads, snapshots, changes. It knows no document from inside. */
 export class DesignStore {
-  constructor(private readonly db: Database) {}
+  private readonly saving: Prepared;
+
+  constructor(private readonly db: Database) {
+    this.saving = new Prepared(db, 'save_changes', SAVE);
+  }
 
   async list(): Promise<CardRow[]> {
     const { rows } = await this.db.query<Row>(
@@ -126,8 +131,8 @@ export class DesignStore {
 
   /** Adds one save's changes to version `base`; null when the design has moved on or is not there. */
   async save(id: string, base: number, { ids, label, changes, title }: Saving): Promise<Head | null> {
-    const { rows } = await this.db.query<Row>(SAVE, [id, base, title, ids, label, changes]);
-    return rows[0] ? headOf(rows[0]) : null;
+    const [row] = await this.saving.run([id, String(base), title, uuidArray(ids), label, changes]);
+    return row ? { version: Number(row[0]), savedAt: row[1]! } : null;
   }
 
   /** The saves after version `base`, oldest first; null when one of them is no longer kept. */

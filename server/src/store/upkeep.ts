@@ -38,4 +38,7 @@ export async function shrink(db: Commands): Promise<void> {
     if (size > SMALL && size > 3 * live) await db.exec(`vacuum full ${table}`);
   }
   await db.exec('checkpoint');
+  // Of a log that has run into a further file only that one is kept.
+  const { rows } = await db.query<{ files: number }>('select count(*)::int as files from pg_ls_waldir()');
+  if (rows[0]!.files > 1) await db.exec('select pg_switch_wal(); checkpoint');
 }

@@ -1,14 +1,15 @@
 import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { Piscina } from 'piscina';
-import type { ComputeJobs } from './compute.worker.js';
+import type { ComputeJobs } from './compute-jobs.js';
 import { ApiError, type Outcome } from './faults.js';
-import type { KeeperJobs } from './keeper.worker.js';
+import type { KeeperJobs } from './keeper-jobs.js';
+import { Keeper } from './keeper.js';
 
 /** Jobs are asked for by the name of a worker's function. */
 type Jobs = Record<string, (asked: never) => Outcome<unknown>>;
-type Asked<J extends Jobs, N extends keyof J> = Parameters<J[N]>[0];
-type Value<J extends Jobs, N extends keyof J> =
+export type Asked<J extends Jobs, N extends keyof J> = Parameters<J[N]>[0];
+export type Value<J extends Jobs, N extends keyof J> =
   ReturnType<J[N]> extends infer R ? (R extends { value: infer T } ? T : never) : never;
 
 export interface Limits {
@@ -87,15 +88,17 @@ function asApiError(error: unknown, late: boolean, { deadline, memory }: Limits)
 
 /** The server's threads: one that keeps open documents, and some for computation that keeps nothing. */
 export interface Workers {
-  keeper: WorkPool<KeeperJobs>;
+  keeper: Keeper;
   compute: WorkPool<ComputeJobs>;
   close(): Promise<void>;
 }
 
 export function makeWorkers(limits: Partial<Limits> = {}): Workers {
   const usual = { deadline: 10_000, memory: 1024, queue: 64 };
-  const keeper = new WorkPool<KeeperJobs>('./keeper.worker.ts', { ...usual, threads: 1, ...limits });
-  const compute = new WorkPool<ComputeJobs>('./compute.worker.ts', {
+  const keeper = new Keeper(
+    new WorkPool<KeeperJobs>('./keeper-jobs.ts', { ...usual, threads: 1, ...limits }),
+  );
+  const compute = new WorkPool<ComputeJobs>('./compute-jobs.ts', {
     ...usual,
     threads: Math.max(2, availableParallelism() - 1),
     ...limits,

@@ -1,4 +1,5 @@
 import { randomUUID } from 'node:crypto';
+import { isMainThread } from 'node:worker_threads';
 import {
   applyChange,
   applyStep,
@@ -26,11 +27,14 @@ import { ApiError, DamagedDesign, outcome, parsed, parsedJson, type Outcome } fr
 const LARGEST_VERSION = 2 ** 31 - 1;
 const MOST_KEPT = 64;
 /** Together the kept documents have at most so many stitches. */
-const MOST_STITCHES = 6_000_000;
+const MOST_STITCHES = isMainThread ? 400_000 : 6_000_000;
+/** A larger document is the thread's. */
+const MOST_OF_ONE = isMainThread ? 8_000 : MOST_STITCHES;
 
 const documents = new LRUCache<string, Design>({
   max: MOST_KEPT,
   maxSize: MOST_STITCHES,
+  maxEntrySize: MOST_OF_ONE,
   sizeCalculation: ({ charts }) =>
     1 + charts.reduce((sum, { rows }) => sum + rows.reduce((n, row) => n + row.length, 0), 0),
 });
