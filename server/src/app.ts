@@ -30,6 +30,8 @@ const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'];
 export function createApp({ workroom, workers, log, page, hosts = [] }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
+  // A tag made of the answer's bytes costs more than it saves; designs are tagged with their version.
+  app.disable('etag');
   app.use(policy, permissions, knownHosts([...LOOPBACK, ...hosts]));
 
   const api = express.Router();

@@ -53,6 +53,8 @@ export class Workroom {
   private readonly turns = new Map<string, Promise<unknown>>();
   private readonly listeners = new Set<(happening: Happening) => void>();
   private readonly summaries = new Map<string, Promise<void>>();
+  private listed: string | null = null;
+  private happened = 0;
 
   constructor(
     readonly store: DesignStore,
@@ -68,6 +70,8 @@ export class Workroom {
   }
 
   private tell(happening: Happening): void {
+    this.happened++;
+    this.listed = null;
     for (const listener of this.listeners) listener(happening);
   }
 
@@ -111,8 +115,18 @@ export class Workroom {
     return (await ask({ source })) as T;
   }
 
-  /** Every design's card, newest first. One whose summary is older than the design is worked out anew. */
-  async list(): Promise<Card[]> {
+  /** Every design's card, newest first, as JSON; made once for as long as nothing changes. */
+  async list(): Promise<string> {
+    if (this.listed) return this.listed;
+    const before = this.happened;
+    const json = JSON.stringify({ designs: await this.cards() });
+    // Nothing may have changed meanwhile, and no card may still be waited for.
+    if (before === this.happened && !this.summaries.size) this.listed = json;
+    return json;
+  }
+
+  /** One whose summary is older than the design is worked out anew. */
+  private async cards(): Promise<Card[]> {
     const rows = await this.store.list();
     const outdated = rows.filter((row) => row.summaryVersion !== row.version);
     if (!outdated.length) return rows;

@@ -40,7 +40,7 @@ export function designRoutes(workroom: Workroom): Router {
   const router = Router();
 
   router.get('/', async (_req, res) => {
-    res.json({ designs: await workroom.list() });
+    res.type('json').send(await workroom.list());
   });
 
   router.post('/', jsonBytes, async (req, res) => {

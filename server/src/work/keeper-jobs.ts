@@ -39,8 +39,12 @@ const documents = new LRUCache<string, Design>({
     1 + charts.reduce((sum, { rows }) => sum + rows.reduce((n, row) => n + row.length, 0), 0),
 });
 
+// Marks of this thread, of this start: another's are unknown here.
+const here = randomUUID();
+let given = 0;
+
 function keep(design: Design): string {
-  const mark = randomUUID();
+  const mark = `${here} ${++given}`;
   documents.set(mark, design);
   return mark;
 }
