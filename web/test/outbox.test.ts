@@ -353,8 +353,10 @@ describe('saving', () => {
     store.dispatch(set(0, 'k'));
     await settled(store, 'gone');
     expect(box(store).unsaved).to.have.length(1);
-    const copy = (await store.dispatch(layDownAnew(design.id)))!;
-    expect(firsts(server.document(copy))).to.deep.equal(['k', 'p', 'p']);
+    const before = server.ids().length;
+    const [copy, twice] = await Promise.all([1, 2].map(() => store.dispatch(layDownAnew(design.id))));
+    expect([twice, server.ids().length]).to.deep.equal([null, before + 1]);
+    expect(firsts(server.document(copy!))).to.deep.equal(['k', 'p', 'p']);
     // Put back, it takes edits again.
     server.gone.delete(design.id);
     expect((await opened()).getState().outbox[design.id]!.save.kind).to.equal('saved');

@@ -1,16 +1,10 @@
+import { cutText } from '../values.js';
 import type { Stitch } from '../stitches/book.js';
+import { rowSteps, setSteps } from './differences.js';
 import { outsideOf } from './frame.js';
 import { rowFacts } from './rows.js';
 import { bookOf, invariants, type Chart, type Design, type Row } from './schema.js';
-import {
-  applyStep,
-  rowSteps,
-  setSteps,
-  type Change,
-  type ColumnsStep,
-  type RowsStep,
-  type Step,
-} from './steps.js';
+import { applyStep, type Change, type ColumnsStep, type RowsStep, type Step } from './steps.js';
 
 /** An edit that cannot be done; the message is for the designer and nothing has changed. */
 export class EditError extends Error {}
@@ -104,5 +98,5 @@ export function cellsIn(row: Row, at: number, count: number, chart: Chart): Stit
 
 /** What an edit does to a design, as one change; null when it does nothing. */
 export function changeOf(edit: Edit, label: string, id: string): Change | null {
-  return edit.steps.length ? { id, label: label.slice(0, 200), steps: edit.steps } : null;
+  return edit.steps.length ? { id, label: cutText(label, 200), steps: edit.steps } : null;
 }

@@ -4,22 +4,18 @@ import { movedSetting, outsideOf, overlap } from './frame.js';
 import { spanOfAll } from './rows.js';
 import type { Design, Row } from './schema.js';
 import {
-  applySteps,
   chartOf,
   cutAt,
-  invertSteps,
   sameStitches,
   spliced,
-  StepMisfit,
-  unitsOf,
   type CellsStep,
-  type Change,
   type ChartsStep,
   type ColumnsStep,
   type RowsStep,
   type SetStep,
   type Step,
 } from './steps.js';
+import { unitsOf } from './differences.js';
 
 /**
  * Joining the work of two people. Both began from the same document; a step of the one is mapped over a step of
@@ -454,38 +450,4 @@ function mapOne(one: Step[], many: readonly Step[], books: Books): { one: Step[]
     out.push(...both.other);
   }
   return { one: mine, many: out };
-}
-
-/** Work that was rebased: what could be kept, what was set aside, and what leads from the old state to the new. */
-export interface Rebased {
-  kept: Change[];
-  aside: Change[];
-  /** The steps that turn the document with all the old work into the document with all that was kept. */
-  over: Step[];
-}
-
-/**
- * Changes made one after the other from a document, as they are to be done after `over`, made from the same
- * document elsewhere. A change that cannot be had beside it is set aside, with what was built on it.
- */
-export function rebase(design: Design, changes: readonly Change[], over: readonly Step[]): Rebased {
-  const books = booksOf(design, over, ...changes.map((c) => c.steps));
-  const kept: Change[] = [];
-  const aside: Change[] = [];
-  let rest: Step[] = [...over];
-  let state = applySteps(design, over);
-  for (const change of changes) {
-    try {
-      const { mine, other } = mapSteps(change.steps, rest, books);
-      const next = mine.length ? applySteps(state, mine) : state;
-      state = next;
-      rest = other;
-      if (mine.length) kept.push({ ...change, steps: mine });
-    } catch (error) {
-      if (!(error instanceof Clash || error instanceof StepMisfit)) throw error;
-      aside.push(change);
-      rest = [...invertSteps(change.steps), ...rest];
-    }
-  }
-  return { kept, aside, over: rest };
 }

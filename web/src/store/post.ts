@@ -313,8 +313,9 @@ export function layDownAnew(id: string): Thunk<Promise<string | null>> {
     const box = getState().outbox[id];
     if (!box) return null;
     const copy = { ...box.document, id: newId() };
-    await dispatch(layDown(copy));
+    // Closed before anything is waited for: asked twice, it is laid down once.
     dispatch(outbox.closed({ id }));
+    await dispatch(layDown(copy));
     await forget(id);
     return copy.id;
   };

@@ -1,3 +1,4 @@
+import { LIMITS } from '../../chart/schema.js';
 import type { Side } from '../../stitches/face.js';
 import {
   parseCastOn,
@@ -31,6 +32,8 @@ export interface PatternLines {
 
 /** So many problems are told; a text with more is not a pattern yet. */
 export const MOST_PROBLEMS = 60;
+/** The widest row, every crossing of it spelled out, is well under this. */
+const LONGEST_LINE = 20_000;
 
 const ROW_LINE = /^\s*(?:(?:rows?|rounds?|rnds?)\s+\d+|\d+(?:st|nd|rd|th)\s+(?:row|round|rnd)\b)/i;
 const CAST_ON_LINE = /\b(?:cast\s+on|co)\s+\d/i;
@@ -66,8 +69,11 @@ export function readLines(text: string, notCrossings: ReadonlySet<string> = new 
     problems: [],
   };
   for (const line of joinLines(text)) {
-    if (found.problems.length >= MOST_PROBLEMS) break;
+    // Past the rows a chart can hold nothing more is read: that there are too many is told by their number.
+    if (found.problems.length >= MOST_PROBLEMS || found.rows.size > LIMITS.rows) break;
     try {
+      if (line.length > LONGEST_LINE)
+        throw new WordsError(`this line has ${line.length} characters; at most ${LONGEST_LINE} are read.`, 0);
       if (ROW_LINE.test(line)) takeRow(parseRow(line), found);
       else if (CAST_ON_LINE.test(line)) found.castOn ??= parseCastOn(line.slice(line.search(CAST_ON_LINE)));
       else if (PLAN_LINE.test(line)) found.plan ??= parsePlan(line);
