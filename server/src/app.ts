@@ -7,7 +7,7 @@ import { computeRoutes } from './routes/compute.js';
 import { designRoutes } from './routes/designs.js';
 import { eventRoutes } from './routes/events.js';
 import { knownHosts, permissions, policy } from './security.js';
-import type { Workers } from './work/pool.js';
+import type { Workers } from './work/workers.js';
 import type { Workroom } from './workroom.js';
 
 export interface AppOptions {

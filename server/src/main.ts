@@ -9,7 +9,7 @@ import { openDatabase } from './store/database.js';
 import { DesignStore } from './store/designs.js';
 import { FolderTrouble } from './store/folder.js';
 import { Upkeep } from './store/upkeep.js';
-import { makeWorkers } from './work/pool.js';
+import { makeWorkers } from './work/workers.js';
 import { Workroom } from './workroom.js';
 
 const root = fileURLToPath(new URL('../../', import.meta.url));

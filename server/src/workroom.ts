@@ -5,7 +5,8 @@ import type { CardRow, DesignStore, Head, Moment, Since, Snapshot } from './stor
 import { hourOf } from './store/thinning.js';
 import { ApiError } from './work/faults.js';
 import type { Save, Wanted } from './work/keeper-jobs.js';
-import { megabytes, type Workers } from './work/pool.js';
+import { megabytes } from './work/pool.js';
+import type { Workers } from './work/workers.js';
 
 /** What happened to a design, told to every page that listens. */
 export interface Happening {

@@ -93,7 +93,8 @@ describe('designs over HTTP', () => {
 
   it('are not stored twice under one id', async () => {
     const document = await create();
-    await request(api.app).post('/api/designs').send({ document }).expect(409);
+    const { body } = await request(api.app).post('/api/designs').send({ document }).expect(409);
+    expect(body).to.include({ version: 1 });
   });
 
   for (const [what, send, path] of [

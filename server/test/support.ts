@@ -3,7 +3,7 @@ import { pino } from 'pino';
 import { createApp } from '../src/app.js';
 import { migrate } from '../src/store/database.js';
 import { DesignStore } from '../src/store/designs.js';
-import { makeWorkers } from '../src/work/pool.js';
+import { makeWorkers } from '../src/work/workers.js';
 import { Workroom } from '../src/workroom.js';
 import { headChange, type Change, type Design, type Stitch } from '@cordelina/core';
 import { randomUUID } from 'node:crypto';

@@ -6,7 +6,7 @@ import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
 import request from 'supertest';
 import { createApp } from '../src/app.js';
-import { makeWorkers, type Workers } from '../src/work/pool.js';
+import { makeWorkers, type Workers } from '../src/work/workers.js';
 import { someDesign, stitchChange, testApp } from './support.js';
 
 /** The largest chart there may be, a crossing in every place. */

@@ -13,6 +13,7 @@ import {
 } from '@cordelina/core';
 import { expect } from 'chai';
 import { openDB } from 'idb';
+import { listDesigns } from '../src/store/api.js';
 import { bench } from '../src/store/bench.js';
 import { choose, edit, onBench, redo, undo } from '../src/store/editing.js';
 import { makeStore } from '../src/store/index.js';
@@ -443,6 +444,13 @@ describe('saving', () => {
       IDBDatabase.prototype.transaction = transaction;
       globalThis.indexedDB.open = real;
     }
+  });
+
+  it('lists the workroom though one card cannot be understood and another is not worked out', async () => {
+    const card = { id: design.id, title: 'Trial', version: 1, savedAt: '' };
+    const designs = [{ ...card, summary: { of: 'another time' } }, { ...card, summary: null }, { id: 7 }];
+    globalThis.fetch = () => Promise.resolve(new Response(JSON.stringify({ designs })));
+    expect((await listDesigns()).map((c) => c.summary)).to.deep.equal([null, null]);
   });
 
   it('refuses a change that does not fit, and says so', async () => {

@@ -1,4 +1,3 @@
-import type { ColumnsStep, RowsStep } from './steps.js';
 import type { Across, Up } from './schema.js';
 
 /**
@@ -11,12 +10,14 @@ export function overlap(at: number, count: number, from: number, to: number): nu
   return Math.max(0, Math.min(at + count, to) - Math.max(at, from));
 }
 
-interface Shift {
+/** Rows or columns put in or taken out, as the lines of a repeat see it. */
+export interface Shift {
+  of: 'rows' | 'columns';
   done: 'in' | 'out';
   at: number;
   count: number;
   /** Places there were before. */
-  of: number;
+  among: number;
   outside: readonly [near: number, far: number];
 }
 
@@ -27,49 +28,31 @@ function movedNear(near: number, { done, at, count, outside }: Shift): number {
 }
 
 /** The places after the second line, counted from the far end. */
-function movedFar(far: number, { done, at, count, of, outside }: Shift): number {
-  const line = of - far;
-  if (done === 'out') return far - overlap(at, count, line, of);
+function movedFar(far: number, { done, at, count, among, outside }: Shift): number {
+  const line = among - far;
+  if (done === 'out') return far - overlap(at, count, line, among);
   return at > line ? far + count : at === line ? far + outside[1] : far;
 }
 
-const rowsShift = ({ done, at, rows, high, outside }: RowsStep): Shift => ({
-  done,
-  at,
-  count: rows.length,
-  of: high,
-  outside,
-});
-const columnsShift = ({ done, at, count, wide, outside }: ColumnsStep): Shift => ({
-  done,
-  at,
-  count,
-  of: wide,
-  outside,
-});
-
-export function movedUp(up: Up | null, step: RowsStep): Up | null {
-  const shift = rowsShift(step);
+export function movedUp(up: Up | null, shift: Shift): Up | null {
   return up && { ...up, setup: movedNear(up.setup, shift), closing: movedFar(up.closing, shift) };
 }
 
-export function movedAcross(across: Across | null, step: ColumnsStep): Across | null {
-  const shift = columnsShift(step);
+export function movedAcross(across: Across | null, shift: Shift): Across | null {
   return (
     across && { ...across, before: movedNear(across.before, shift), after: movedFar(across.after, shift) }
   );
 }
 
 /** A setting of a chart's frame as it is after rows or columns were put in or taken out elsewhere. */
-export function movedSetting(path: readonly string[], value: unknown, step: RowsStep | ColumnsStep): unknown {
-  const key = step.kind === 'rows' ? 'up' : 'across';
+export function movedSetting(path: readonly string[], value: unknown, shift: Shift): unknown {
+  const key = shift.of === 'rows' ? 'up' : 'across';
   if (path[2] !== key || value === null || value === undefined) return value;
-  const shift = step.kind === 'rows' ? rowsShift(step) : columnsShift(step);
-  const [near, far] = step.kind === 'rows' ? ['setup', 'closing'] : ['before', 'after'];
+  const [near, far] = shift.of === 'rows' ? ['setup', 'closing'] : ['before', 'after'];
   if (typeof value === 'number')
     return path[3] === near ? movedNear(value, shift) : path[3] === far ? movedFar(value, shift) : value;
   if (path.length > 3 || typeof value !== 'object') return value;
-  return step.kind === 'rows' ? movedUp(value as Up, step) : movedAcross(value as Across, step);
+  return shift.of === 'rows' ? movedUp(value as Up, shift) : movedAcross(value as Across, shift);
 }
 
 /**

@@ -7,6 +7,7 @@ import {
   chartOf,
   cutAt,
   sameStitches,
+  shiftOf,
   spliced,
   type CellsStep,
   type ChartsStep,
@@ -322,7 +323,7 @@ function setOverSet(mine: SetStep, other: SetStep): Step[] {
 }
 
 function setOverShape(mine: SetStep, other: RowsStep | ColumnsStep): Step[] {
-  const moved = (v: unknown) => movedSetting(mine.path, v, other);
+  const moved = (v: unknown) => movedSetting(mine.path, v, shiftOf(other));
   const step: SetStep = { ...mine };
   if (mine.was !== undefined) step.was = moved(mine.was);
   if (mine.now !== undefined) step.now = moved(mine.now);

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { sameStitch, type StitchBook } from '../stitches/book.js';
 import { boundedText, isShallow, sameValue } from '../values.js';
-import { movedAcross, movedUp } from './frame.js';
+import { movedAcross, movedUp, type Shift } from './frame.js';
 import { indexAt, rowFacts, spanOfAll } from './rows.js';
 import {
   bookOf,
@@ -191,11 +191,19 @@ function applyCells(chart: Chart, { row: r, column, was, now }: CellsStep): Char
   return { ...chart, rows };
 }
 
+/** A step as the lines of the repeats see it. */
+export function shiftOf(step: RowsStep | ColumnsStep): Shift {
+  const { done, at, outside } = step;
+  return step.kind === 'rows'
+    ? { of: 'rows', done, at, count: step.rows.length, among: step.high, outside }
+    : { of: 'columns', done, at, count: step.count, among: step.wide, outside };
+}
+
 function applyRows(chart: Chart, step: RowsStep): Chart {
   const { at, rows, done: way, high } = step;
   if (chart.rows.length !== high || at + (way === 'out' ? rows.length : 0) > high)
     throw new StepMisfit('The chart has another number of rows than the change was made for.');
-  const up = movedUp(chart.up, step);
+  const up = movedUp(chart.up, shiftOf(step));
   if (way === 'in')
     return { ...chart, up, rows: [...chart.rows.slice(0, at), ...rows, ...chart.rows.slice(at)] };
   rows.forEach((row, i) => {
@@ -221,7 +229,7 @@ function applyColumns(chart: Chart, step: ColumnsStep): Chart {
     ...chart,
     rows,
     width: wide + (way === 'in' ? count : -count),
-    across: movedAcross(chart.across, step),
+    across: movedAcross(chart.across, shiftOf(step)),
   };
 }
 

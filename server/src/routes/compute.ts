@@ -1,5 +1,5 @@
 import { Router } from 'express';
-import type { Workers } from '../work/pool.js';
+import type { Workers } from '../work/workers.js';
 import { bytesOf, jsonBytes } from './bodies.js';
 
 /** Stateless computation: the core over HTTP, JSON in and out, worked out in threads of its own. */

@@ -1,10 +1,6 @@
-import { availableParallelism } from 'node:os';
 import { fileURLToPath } from 'node:url';
 import { Piscina } from 'piscina';
-import type { ComputeJobs } from './compute-jobs.js';
 import { ApiError, type Outcome } from './faults.js';
-import type { KeeperJobs } from './keeper-jobs.js';
-import { Keeper } from './keeper.js';
 
 /** Jobs are asked for by the name of a worker's function. */
 type Jobs = Record<string, (asked: never) => Outcome<unknown>>;
@@ -33,16 +29,14 @@ export class WorkPool<J extends Jobs> {
     private readonly limits: Limits,
   ) {}
 
-  /** Has a thread ready before the first job. */
+  /** Has the threads ready before the first job: one that starts only then keeps it waiting. */
   start(): Piscina {
     if (this.threads) return this.threads;
     this.threads = new Piscina({
       filename: fileURLToPath(new URL('./thread.js', import.meta.url)),
       workerData: { jobs: new URL(this.file, import.meta.url).href },
-      // The others start when they are wanted, and stay.
-      minThreads: 1,
+      minThreads: this.limits.threads,
       maxThreads: this.limits.threads,
-      idleTimeout: Infinity,
       maxQueue: this.limits.queue,
       resourceLimits: { maxOldGenerationSizeMb: this.limits.memory },
     });
@@ -84,26 +78,6 @@ function asApiError(error: unknown, late: boolean, { deadline, memory }: Limits)
   if (message?.includes('queue'))
     return new ApiError(503, 'Too much is being worked out. Try again shortly.');
   return error;
-}
-
-/** The server's threads: one that keeps open documents, and some for computation that keeps nothing. */
-export interface Workers {
-  keeper: Keeper;
-  compute: WorkPool<ComputeJobs>;
-  close(): Promise<void>;
-}
-
-export function makeWorkers(limits: Partial<Limits> = {}): Workers {
-  const usual = { deadline: 10_000, memory: 1024, queue: 64 };
-  const keeper = new Keeper(
-    new WorkPool<KeeperJobs>('./keeper-jobs.ts', { ...usual, threads: 1, ...limits }),
-  );
-  const compute = new WorkPool<ComputeJobs>('./compute-jobs.ts', {
-    ...usual,
-    threads: Math.max(2, availableParallelism() - 1),
-    ...limits,
-  });
-  return { keeper, compute, close: async () => void (await Promise.all([keeper.close(), compute.close()])) };
 }
 
 /** The bytes a number of megabytes hold. */

@@ -9,10 +9,7 @@ import {
   type Step,
 } from '@cordelina/core';
 import { newId } from './newId.js';
-import type { Done, Outbox } from './outbox.js';
-
-/** A design with what was saved elsewhere joined in: everything made for the old document, mapped. */
-export type Joined = Pick<Outbox, 'base' | 'saved' | 'document' | 'unsaved' | 'done' | 'undone' | 'choices'>;
+import type { Done, Joined, Outbox } from './outbox.js';
 
 /** What the server has that this browser does not: a version, and how it came about or what it is. */
 export interface Newer {

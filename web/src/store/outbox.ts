@@ -1,6 +1,5 @@
 import type { Change, Design } from '@cordelina/core';
 import { createSlice, type Draft, type PayloadAction } from '@reduxjs/toolkit';
-import type { Joined } from './joining.js';
 
 /** What has become of a design's changes. */
 export type SaveState =
@@ -37,6 +36,9 @@ export interface Outbox {
   /** The newest version the server has told of. */
   heard: number;
 }
+
+/** A design with what was saved elsewhere joined in: everything made for the old document, mapped. */
+export type Joined = Pick<Outbox, 'base' | 'saved' | 'document' | 'unsaved' | 'done' | 'undone' | 'choices'>;
 
 const MOST_UNDO = 500;
 
