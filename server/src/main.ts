@@ -32,7 +32,8 @@ if (!Number.isInteger(port) || port < 0 || port > 65535)
 
 if (!existsSync(folder)) console.log(`Laying out a new workroom in ${folder} …`);
 const workers = makeWorkers();
-workers.keeper.start();
+// The first thread begins while the database is opened; the others when the program answers.
+const thread = workers.compute.run('ready', null).catch(() => undefined);
 const database = await openDatabase(folder, {
   seed: (db) => seedDemo(new DesignStore(db)),
   // Another program has the folder now, or it is gone: nothing more may be written.
@@ -44,12 +45,13 @@ const database = await openDatabase(folder, {
 const { db } = database;
 const workroom = new Workroom(new DesignStore(db), workers, log, new Upkeep(db));
 
+await thread;
 const app = createApp({ workroom, workers, log, page: path.join(root, 'web/dist'), hosts });
 const server = app.listen(port, address, (error?: Error) => {
   if (error) giveUp(`Cannot listen on ${address}:${port}: ${error.message}. Choose another port with PORT.`);
   const bound = server.address();
   const shown = typeof bound === 'object' && bound ? bound.port : port;
-  workers.compute.start();
+  void Promise.all([workers.compute.start(), workers.keeper.start()]);
   console.log(`Cordelina is open at http://${address === '127.0.0.1' ? 'localhost' : address}:${shown}`);
 });
 

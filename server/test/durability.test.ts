@@ -10,7 +10,7 @@ import { someDesign } from './someDesign.js';
 
 /** The real program on a real folder, stopped in rude and in civil ways. `npm run soak` kills it 100 times. */
 
-const KILLS = 8;
+const KILLS = 6;
 
 describe('a data folder', function () {
   this.timeout(300_000);
@@ -26,7 +26,7 @@ describe('a data folder', function () {
     const document = someDesign('Busy');
     await send(`${server.url}/designs`, 'POST', { document });
     const before = sizeOf(folder);
-    for (let base = 1; base <= 1500; base++) {
+    for (let base = 1; base <= 1000; base++) {
       const changes = [noteChange(base)];
       const answer = await send(`${server.url}/designs/${document.id}/changes`, 'POST', { base, changes });
       expect(answer.status).to.equal(200);
@@ -39,7 +39,7 @@ describe('a data folder', function () {
 
   it("is served without a server error or a second's wait, whatever is asked", async () => {
     const server = await start(folder);
-    const { failed, slow, answers } = await fuzz(server.url, 4000, 7);
+    const { failed, slow, answers } = await fuzz(server.url, 2500, 7);
     await stop(server);
     expect(failed).to.deep.equal([]);
     expect(slow).to.deep.equal([]);

@@ -89,7 +89,7 @@ export class DesignStore {
   private readonly saving: Prepared;
 
   constructor(private readonly db: Database) {
-    this.saving = new Prepared(db, 'save_changes', SAVE);
+    this.saving = new Prepared(db, SAVE);
   }
 
   async list(): Promise<CardRow[]> {

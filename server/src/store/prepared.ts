@@ -12,11 +12,12 @@ const joined = (parts: readonly Uint8Array[]): Uint8Array => Buffer.concat(parts
  * run it. For the one statement that is run at every save: a plain query of it takes three times as long.
  */
 export class Prepared {
+  private static made = 0;
+  private readonly name = `prepared ${++Prepared.made}`;
   private ready: Promise<unknown> | null = null;
 
   constructor(
     private readonly db: Protocol,
-    private readonly name: string,
     private readonly text: string,
   ) {}
 

@@ -93,7 +93,11 @@ export function summary(document: string): Outcome<Summary> {
   return outcome(() => summarise(readDesign(JSON.parse(document))));
 }
 
+/** Tells that the thread has begun. */
+export const ready = (_nothing: null): Outcome<true> => ({ value: true });
+
 export type ComputeJobs = {
+  ready: typeof ready;
   read: typeof read;
   check: typeof check;
   write: typeof write;

@@ -176,7 +176,11 @@ function replacing(was: Design, sent: unknown, id: string): Change {
   return { id: randomUUID(), label: 'replaced by a script', steps: stepsBetween(was, now) };
 }
 
+/** Tells that the thread has begun. */
+export const ready = (_nothing: null): Outcome<true> => ({ value: true });
+
 export type KeeperJobs = {
+  ready: typeof ready;
   make: typeof make;
   read: typeof read;
   pack: typeof pack;

@@ -21,8 +21,8 @@ function isSmall({ body, source }: { body?: Uint8Array; source?: jobs.Wanted['so
 export class Keeper {
   constructor(private readonly thread: WorkPool<KeeperJobs>) {}
 
-  start(): void {
-    this.thread.start();
+  start(): Promise<void> {
+    return this.thread.start();
   }
 
   /** @throws ApiError as the thread does */
@@ -31,7 +31,7 @@ export class Keeper {
     asked: Asked<KeeperJobs, N>,
   ): Promise<Value<KeeperJobs, N>> {
     // What is packed is zipped: that is never small.
-    if (name !== 'pack' && isSmall(asked instanceof Uint8Array ? { body: asked } : asked)) {
+    if (name !== 'pack' && isSmall(asked instanceof Uint8Array ? { body: asked } : (asked ?? {}))) {
       const done = (jobs[name] as (asked: unknown) => Outcome<Value<KeeperJobs, N>>)(asked);
       if ('fault' in done) throw new ApiError(done.fault.status, done.fault.message, done.fault.path);
       if (!('unknown' in (done.value as object))) return done.value;

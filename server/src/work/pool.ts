@@ -29,14 +29,15 @@ export class WorkPool<J extends Jobs> {
     private readonly limits: Limits,
   ) {}
 
-  /** Has the threads ready before the first job: one that starts only then keeps it waiting. */
-  start(): Piscina {
+  private pool(): Piscina {
     if (this.threads) return this.threads;
     this.threads = new Piscina({
       filename: fileURLToPath(new URL('./thread.js', import.meta.url)),
       workerData: { jobs: new URL(this.file, import.meta.url).href },
-      minThreads: this.limits.threads,
+      // The first takes jobs while it still starts; a further one only when it has, and it stays.
+      minThreads: 1,
       maxThreads: this.limits.threads,
+      idleTimeout: Infinity,
       maxQueue: this.limits.queue,
       resourceLimits: { maxOldGenerationSizeMb: this.limits.memory },
     });
@@ -45,12 +46,17 @@ export class WorkPool<J extends Jobs> {
     return this.threads;
   }
 
+  /** Has all threads start. The answer comes when the first of them is ready. */
+  async start(): Promise<void> {
+    await Promise.all(Array.from({ length: this.limits.threads }, () => this.pool().run({ name: 'ready' })));
+  }
+
   /** @throws ApiError the worker's own, 503 over the deadline or when too much waits, 413 out of memory */
   async run<N extends keyof J & string>(name: N, asked: Asked<J, N>): Promise<Value<J, N>> {
     const signal = AbortSignal.timeout(this.limits.deadline);
     let result: Outcome<Value<J, N>>;
     try {
-      result = (await this.start().run({ name, asked }, { signal })) as Outcome<Value<J, N>>;
+      result = (await this.pool().run({ name, asked }, { signal })) as Outcome<Value<J, N>>;
     } catch (error) {
       throw asApiError(error, signal.aborted, this.limits);
     }
