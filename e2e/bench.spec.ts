@@ -30,7 +30,7 @@ test('a rope panel, from an empty cloth to proved words, and all there again aft
   await expect(page.locator('[data-proof="proved"]').first()).toBeVisible();
   await page.getByRole('link', { name: 'Words' }).click();
   await expect(page.getByTestId('sheet')).toContainText(
-    'Multiple of 6 sts plus 6. Cast on 36 sts (5 repeats).',
+    'Multiple of 6 sts, at least 12. Cast on 36 sts (5 repeats).',
   );
   await expect(page.getByTestId('rows')).toContainText(
     '*p2, 2/2 LC; rep from * to last 6 sts, p2, 2/2 LC. (36 sts)',

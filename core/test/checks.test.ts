@@ -108,19 +108,71 @@ describe('the checks', () => {
     expect(checkChart(fewer).find((f) => f.id === 'needle-at-repeat')!.message).to.contain(
       'begins with 6 stitches and ends with 5',
     );
-    const faces = chart({
-      rows: [P('pkkkkp'), P('pkkkkp'), P('ppkkpp')],
-      up: { setup: 1, closing: 0, times: 2 },
-    });
-    expect(checkChart(faces).find((f) => f.id === 'needle-at-repeat')!.message).to.contain(
-      'stitch 2 from the right is purl after row 3',
-    );
+  });
+
+  it('compare the faces of a repeat only where a row works by them', () => {
+    const up = { setup: 1, closing: 0, times: 2 };
+    // A garter ridge below a rope makes its own faces each time.
+    expect(checkChart(chart({ rows: [P('pppppp'), P('pkkkkp'), P('pkkkkp')], up }))).to.deep.equal([]);
+    const slipped: Stitch[] = ['p', 'slyb', 'k', 'k', 'k', 'p'];
+    const slips = chart({ rows: [P('pkkkkp'), slipped, P('ppkkkp')], up });
+    const [finding, ...others] = checkChart(slips);
+    expect(others).to.deep.equal([]);
+    expect(finding).to.deep.include({ id: 'needle-at-repeat', row: 2 });
+    expect(finding!.message).to.contain('stitch 2 from the right is knit at first and purl when');
+    expect(checkChart(chart({ rows: [P('pkkkkp'), slipped, P('pkkkkp')], up }))).to.deep.equal([]);
   });
 
   it('tell a lifted increase with no neighbour to lift', () => {
     const bare = chart({ width: 7, rows: [['lli', ...P('pkkkkp')]] });
     expect(ids(bare)).to.deep.equal(['nothing-to-work-into@1']);
     expect(checkChart(chart({ width: 7, rows: [['p', 'lli', ...P('kkkkp')]] }))).to.deep.equal([]);
+  });
+
+  it('follow a float over gaps and repeat lines, front and back apart (custom: at most five)', () => {
+    const row = (text: string) => [...text].map((c) => ({ b: 'slyb', f: 'slyf', o: 'none' })[c] ?? c);
+    const floats = (text: string, over = {}) => {
+      const cells = row(text);
+      const plain = cells.map((s) => (s === 'none' ? s : 'k'));
+      const drawn = chart({ width: cells.length, rows: [plain, cells], construction: 'round', ...over });
+      return checkChart(drawn)
+        .filter((f) => f.id === 'long-float')
+        .map((f) => [f.columns, /passes (\d+)/.exec(f.message)![1]]);
+    };
+    expect(floats('kbbbbbk')).to.deep.equal([]);
+    expect(floats('kbbbbbbk')).to.deep.equal([[[2, 7], '6']]);
+    expect(floats('kbbboobbbk')).to.deep.equal([[[2, 9], '6']]);
+    expect(floats('kbbbfffk')).to.deep.equal([]);
+    // Three slips at either end of the repeat meet over its line.
+    const across = { before: 1, after: 1, times: 3 };
+    expect(floats('kbbbkbbbk', { across })).to.deep.equal([[[2, 8], '6']]);
+    expect(floats('kbbbkbbbk', { across: { ...across, times: 1 } })).to.deep.equal([]);
+  });
+
+  it('follow a long slip into the next pass of the rows (custom: at most four rows)', () => {
+    const slip: Stitch[] = ['k', 'slyb', 'k'];
+    const rows = [slip, slip, P('kkk'), P('kkk'), slip, slip, slip];
+    const drawn = chart({ width: 3, rows, construction: 'round', up: { setup: 0, closing: 0, times: 2 } });
+    const long = (c: Chart) =>
+      checkChart(c)
+        .filter((f) => f.id === 'long-slip')
+        .map((f) => f.row);
+    expect(long(drawn)).to.deep.equal([2]);
+    expect(long({ ...drawn, up: null })).to.deep.equal([]);
+  });
+
+  it('count the stitches that are held, not the larger group (custom: at most four)', () => {
+    const held = (lean: 'left' | 'right', front: number, back: number, row: number) => {
+      const c = crossing(lean, Array(front).fill('k'), Array(back).fill('k'));
+      const plain = P('k'.repeat(front + back + 2));
+      const crossed: Stitch[] = ['k', c, 'k'];
+      const drawn = chart({ width: plain.length, rows: row ? [plain, crossed] : [crossed, plain] });
+      return checkChart(drawn).some((f) => f.id === 'wide-crossing');
+    };
+    expect([held('left', 5, 2, 0), held('left', 2, 5, 0)]).to.deep.equal([true, false]);
+    expect([held('right', 5, 2, 0), held('right', 2, 5, 0)]).to.deep.equal([false, true]);
+    // On a wrong-side row the other group is met first.
+    expect([held('left', 5, 2, 1), held('left', 2, 5, 1)]).to.deep.equal([false, true]);
   });
 
   it('caution about what strains or hides (custom)', () => {

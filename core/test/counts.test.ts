@@ -136,6 +136,22 @@ describe('what cannot be done', () => {
     });
 });
 
+describe('a decrease whose own column lost its loop', () => {
+  it('is taken away with as many loops as it took', () => {
+    let chart: Chart = { ...cloth, across: { before: 2, after: 1, times: 2, least: 1 } };
+    const acts: [number, Stitch][] = [
+      [0, 'ssp'],
+      [3, 'cdd'],
+      [0, 'cdd'],
+      [3, 'cdd'],
+    ];
+    for (const [row, stitch] of acts) {
+      chart = workRun(chart, row, 0, [stitch]).chart;
+      expect(errors(chart).filter((f) => f.id === 'count-law')).to.deep.equal([]);
+    }
+  });
+});
+
 describe('any mixture of increases and decreases', () => {
   const unit = fc.double({ min: 0, max: 0.999, noNaN: true });
   const stitch = fc.constantFrom<Stitch>(

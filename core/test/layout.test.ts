@@ -108,7 +108,7 @@ describe('rows whose counts change, written and read', () => {
       ...settings,
       style: { wsRows: 'written', counts: 'changes' },
     });
-    expect(text).to.contain('Multiple of 2 sts plus 2; of 3 plus 2 after row 2; of 2 plus 2 after row 4.');
+    expect(text).to.contain('Multiple of 2 sts, at least 4; of 3 plus 2 after row 2; of 2 after row 4.');
     expect(rows.map((r) => r.count)).to.deep.equal([10, 14, 14, 10, 10]);
     expect(rows.map((r) => / \(\d+ sts\)$/.test(r.text))).to.deep.equal([false, true, false, true, false]);
   });

@@ -52,6 +52,20 @@ describe('written rows', () => {
     expect(rowsOf(round)[2]).to.equal('Round 3: p2, *2/2 LC, p2; rep from * to last 2 sts, k2. (28 sts)');
   });
 
+  it('give the multiple in lowest form, with the least count where the form alone allows fewer', () => {
+    const line = (before: number, after: number, least: number) => {
+      const row = [...P('p'.repeat(before)), ...P('kkkkkk'), ...P('p'.repeat(after))];
+      const across = { before, after, times: 4, least };
+      const drawn = ChartSchema.parse({ width: row.length, rows: [row], across });
+      return /Multiple of [^.]*/.exec(writeChart(drawn, settings).text)![0];
+    };
+    expect(line(1, 1, 1)).to.equal('Multiple of 6 sts plus 2');
+    expect(line(4, 4, 1)).to.equal('Multiple of 6 sts plus 2, at least 14');
+    expect(line(1, 1, 2)).to.equal('Multiple of 6 sts plus 2, at least 14');
+    expect(line(0, 0, 1)).to.equal('Multiple of 6 sts');
+    expect(line(3, 3, 1)).to.equal('Multiple of 6 sts, at least 12');
+  });
+
   it('tell the multiple, the cast-on and how rows follow each other', () => {
     const { text, castOn, multiple } = writeChart(
       { ...rope, up: { setup: 0, closing: 0, times: 6 } },
@@ -147,6 +161,30 @@ describe('written rows', () => {
 });
 
 describe('the proof', () => {
+  it('works the whole plan: what presents on the first pass must on the second', () => {
+    const slipped = ChartSchema.parse({
+      width: 1,
+      rows: [['slyb'], ['k'], ['p'], ['p']],
+      up: { setup: 0, closing: 0, times: 3 },
+    });
+    const style = { wsRows: 'presented' as const, counts: 'changes' as const };
+    const { rows, checked, text } = writeAndProve(slipped, { ...settings, style });
+    // Row 2 finds a knit loop on the first pass and a purl loop on the second: it is written out.
+    expect(rows.map((r) => r.words)).to.deep.equal([
+      'sl 1 wyib',
+      'p1',
+      'p1',
+      'work the stitches as they present',
+    ]);
+    expect(checked).to.be.true;
+    const damaged = text.replace('Row 2 (WS): p1', 'Row 2 (WS): work the stitches as they present');
+    expect(damaged).not.to.equal(text);
+    expect(proveText(damaged, slipped, settings).problems[0]).to.include({ row: 2, id: 'words-differ' });
+    expect(writeAndProve({ ...slipped, up: null }, { ...settings, style }).rows[1]!.words).to.equal(
+      'work the stitches as they present',
+    );
+  });
+
   const chart = ChartSchema.parse({
     width: 8,
     rows: [P('ppkkkkpp'), ['p', 'p', L22, 'p', 'p']],

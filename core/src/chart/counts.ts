@@ -228,7 +228,10 @@ export function unworkStitch(chart: Chart, r: number, column: number): Edit {
     const emptied = Array.from({ length: span - takes }, (_, k) => start + takes + k);
     return then(become(chart, { ...chart, rows }), (c) => dropEmptyColumns(c, emptied));
   }
-  const again = columnsTaken(chart, r, i).filter((c) => c < start || c >= start + makes);
+  // Where none of its loops comes from its own columns any more, as after a loop below was lost, they still stay.
+  const again = columnsTaken(chart, r, i)
+    .filter((c) => c < start || c >= start + makes)
+    .slice(makes - takes);
   const rows = chart.rows.map((cells, q): Row => {
     if (q < r) return cells;
     const opened = again.reduce<Row>((c, at) => {

@@ -1,4 +1,25 @@
-import type { Across, Up } from './schema.js';
+import type { Across, Chart, Up } from './schema.js';
+
+/** The rows of the repeat up, from the first to the last (from 0); null where nothing repeats. */
+export function repeatRows({ rows, up }: Pick<Chart, 'rows' | 'up'>): { first: number; last: number } | null {
+  return up && { first: up.setup, last: rows.length - up.closing - 1 };
+}
+
+/** The rows in the order they are worked, passes of the repeat and all. */
+export function* workedRows({
+  rows,
+  up,
+}: Pick<Chart, 'rows' | 'up'>): Generator<{ row: number; pass: number }> {
+  const repeat = repeatRows({ rows, up });
+  for (let row = 0; row < rows.length; row++) {
+    if (row !== repeat?.first) yield { row, pass: 1 };
+    else {
+      for (let pass = 1; pass <= up!.times; pass++)
+        for (let r = repeat.first; r <= repeat.last; r++) yield { row: r, pass };
+      row = repeat.last;
+    }
+  }
+}
 
 /**
  * How the lines of the repeats move when rows or columns are put in or taken out. A line keeps its place among

@@ -1,5 +1,10 @@
-import { multipleOf, rowCrossings, rowFacts, rowUse, sectionsOf, sideOf } from '../chart/rows.js';
+import { workedRows } from '../chart/frame.js';
+import { multipleOf, rowCrossings, rowFacts, rowUse, sectionsOf, sideOf, timesOf } from '../chart/rows.js';
+import type { Row } from '../chart/schema.js';
+import { spanOf, type Stitch } from '../stitches/book.js';
 import { crossingSize, type Crossing } from '../stitches/crossing.js';
+import { NO_STITCH } from '../stitches/kinds.js';
+import type { Side } from '../stitches/face.js';
 import type { Check, Finding, Knitted } from './finding.js';
 
 const MOST_CROSSED = 8;
@@ -20,11 +25,17 @@ function eachCrossing(
   );
 }
 
+/** The stitches on cable needles at once: the group met first, and a centre group behind it. */
+function heldIn(c: Crossing, side: Side): number {
+  const met = (c.lean === 'left') === (side === 'RS') ? c.front : c.back;
+  return met.length + c.centre.length;
+}
+
 /** More than eight stitches in one crossing, or more than four held, make holes and strain (custom). */
 export const wideCrossing: Check = (knitted) =>
   eachCrossing(knitted, (c, r, from, to) => {
     const size = crossingSize(c);
-    const held = Math.max(c.front.length, c.back.length);
+    const held = heldIn(c, sideOf(knitted.chart, r));
     if (size <= MOST_CROSSED && held <= MOST_HELD) return null;
     const what = size > MOST_CROSSED ? `crosses ${size} stitches` : `holds ${held} stitches at once`;
     return {
@@ -61,54 +72,99 @@ export const crossingAtEdge: Check = (knitted) =>
           : null,
       );
 
-/** A float over more than five stitches catches fingers and pulls in (custom). */
-export const longFloat: Check = ({ chart, book }) =>
-  chart.rows.flatMap((row, r) => {
+/** A stitch as it is met in a row with its repeat worked more than once, and the columns it stands in. */
+interface Met {
+  stitch: Stitch;
+  from: number;
+  to: number;
+}
+
+/** The stitches of a row from the right, the repeat as often as a float can see, with the columns they are drawn in. */
+function metInRow(row: Row, knitted: Knitted): Met[] {
+  const { chart, book } = knitted;
+  const { starts } = rowFacts(row, book);
+  const met = row.map((stitch, i) => ({
+    stitch,
+    from: starts[i]! + 1,
+    to: starts[i]! + spanOf(stitch, book),
+  }));
+  const cut = chart.across && sectionsOf(row, chart);
+  if (!cut) return met;
+  const [a, b] = [cut.before.length, cut.before.length + cut.repeat.length];
+  const times = Math.min(timesOf(chart), LONGEST_FLOAT + 2);
+  return [
+    ...met.slice(0, a),
+    ...Array.from({ length: times }, () => met.slice(a, b)).flat(),
+    ...met.slice(b),
+  ];
+}
+
+/**
+ * A float over more than five stitches catches fingers and pulls in (custom). It is followed over gaps and over the
+ * lines of the repeat; floats at the back and in front are two.
+ */
+export const longFloat: Check = (knitted) =>
+  knitted.chart.rows.flatMap((row, r) => {
     if (!rowUse(row).has('slyb') && !rowUse(row).has('slyf')) return [];
-    const found: Finding[] = [];
-    let run = 0;
-    const close = (end: number) => {
-      if (run > LONGEST_FLOAT)
-        found.push({
-          id: 'long-float',
-          level: 'caution',
-          row: r + 1,
-          columns: [end - run + 1, end],
-          message: `Row ${r + 1}: the float passes ${run} slipped stitches; over more than ${LONGEST_FLOAT} it catches and pulls in.`,
-        });
-      run = 0;
+    const found = new Map<string, Finding>();
+    let run: Met[] = [];
+    const close = () => {
+      if (run.length > LONGEST_FLOAT) {
+        const columns: [number, number] = [
+          Math.min(...run.map((m) => m.from)),
+          Math.max(...run.map((m) => m.to)),
+        ];
+        const where = run[0]!.stitch === 'slyf' ? 'in front' : 'at the back';
+        if (!found.has(columns.join()))
+          found.set(columns.join(), {
+            id: 'long-float',
+            level: 'caution',
+            row: r + 1,
+            columns,
+            message: `Row ${r + 1}: the float ${where} passes ${run.length} slipped stitches; over more than ${LONGEST_FLOAT} it catches and pulls in.`,
+          });
+      }
+      run = [];
     };
-    const { starts, span } = rowFacts(row, book);
-    row.forEach((stitch, i) => {
-      if (stitch === 'slyb' || stitch === 'slyf') run++;
-      else close(starts[i]!);
-    });
-    close(span);
-    return found;
+    for (const met of metInRow(row, knitted)) {
+      if (met.stitch === NO_STITCH) continue;
+      const isSlip = met.stitch === 'slyb' || met.stitch === 'slyf';
+      if (!isSlip || (run.length && run[0]!.stitch !== met.stitch)) close();
+      if (isSlip) run.push(met);
+    }
+    close();
+    return [...found.values()];
   });
 
 const MOST_SLIPPED = 4;
 
 /**
  * A loop slipped on more than four rows is drawn out long and pulls the rows beside it (custom). Floats are
- * followed up the needle loop by loop.
+ * followed up the needle loop by loop, and on into the next pass of a repeat up.
  */
 export const longSlip: Check = ({ chart, book, works }) => {
+  if (!chart.rows.some((row) => rowUse(row).has('slyb') || rowUse(row).has('slyf'))) return [];
   let slipped: number[] = [];
-  const found: Finding[] = [];
-  chart.rows.forEach((row, r) => {
-    const { from } = works[r]!;
-    if (!rowUse(row).has('slyb') && !rowUse(row).has('slyf')) return (slipped = []);
+  const found = new Map<string, Finding>();
+  for (const { row: r, pass } of workedRows(chart)) {
+    // A third pass shows nothing that the second did not: a slip through a whole pass is told by then.
+    if (pass > 2) continue;
+    const row = chart.rows[r]!;
+    if (!rowUse(row).has('slyb') && !rowUse(row).has('slyf')) {
+      slipped = [];
+      continue;
+    }
     const { starts } = rowFacts(row, book);
     const kinds = row.flatMap((s, i) =>
       Array.from({ length: book.facts(s).makes }, () => [s, starts[i]! + 1] as const),
     );
-    slipped = from.map((below, i) => {
+    slipped = works[r]!.from.map((below, i) => {
       const [stitch, column] = kinds[i]!;
       if (stitch !== 'slyb' && stitch !== 'slyf') return 0;
       const rows = (slipped[below] ?? 0) + 1;
-      if (rows === MOST_SLIPPED + 1)
-        found.push({
+      const key = `${r} ${column}`;
+      if (rows === MOST_SLIPPED + 1 && !found.has(key))
+        found.set(key, {
           id: 'long-slip',
           level: 'caution',
           row: r + 1,
@@ -117,8 +173,8 @@ export const longSlip: Check = ({ chart, book, works }) => {
         });
       return rows;
     });
-  });
-  return found;
+  }
+  return [...found.values()];
 };
 
 /** The multiple is no longer row 1's once the repeat gains or loses loops: it is then given row by row. */

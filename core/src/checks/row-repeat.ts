@@ -1,4 +1,6 @@
-import { counted, type Check, type Finding } from './finding.js';
+import { repeatRows } from '../chart/frame.js';
+import { workAgain } from '../needle/needle.js';
+import { counted, type Check } from './finding.js';
 
 /** Flat, a repeat of an odd number of rows turns right-side rows into wrong-side ones on the second pass. */
 export const oddRepeat: Check = ({ chart }) => {
@@ -17,28 +19,45 @@ export const oddRepeat: Check = ({ chart }) => {
 };
 
 /**
- * The needle after the repeat up equals the needle before it: as many loops, with the same faces. Before
- * row 1 the needle holds the cast-on, which shows no face yet; there only the counts are compared.
+ * The needle after the repeat up equals the needle before it: always in its count, in its faces only where a row
+ * works by them. A slip keeps the face it finds, so a pass that begins on other faces may leave another cloth; a
+ * row of plain stitches makes its faces itself. Before row 1 the needle holds the cast-on, which shows no face
+ * yet: there the second pass and the third are compared.
  */
 export const needleAtRepeat: Check = ({ chart, works }) => {
-  const { up } = chart;
-  if (!up) return [];
-  const first = up.setup;
-  const last = chart.rows.length - up.closing - 1;
+  const repeat = repeatRows(chart);
+  if (!repeat) return [];
+  const { first, last } = repeat;
   const end = works[last]!;
-  const start = first > 0 ? works[first - 1]!.faces : null;
-  const live = start ? start.length : works[0]!.takes;
+  const live = first > 0 ? works[first - 1]!.makes : works[0]!.takes;
   const rows = `${first + 1}–${last + 1}`;
-  const finding = (message: string, columns?: [number, number]): Finding[] => [
-    { id: 'needle-at-repeat', level: 'error', row: last + 1, columns, message },
-  ];
   if (end.makes !== live)
-    return finding(
-      `The repeat of rows ${rows} begins with ${counted(live, 'stitch')} and ends with ${end.makes}: it cannot be worked again.`,
-    );
-  const differing = start?.findIndex((face, i) => face !== end.faces[i]) ?? -1;
-  if (differing < 0) return [];
-  return finding(
-    `The repeat of rows ${rows} ends unlike it begins: stitch ${differing + 1} from the right is ${end.faces[differing]} after row ${last + 1} and was ${start![differing]} before row ${first + 1}.`,
-  );
+    return [
+      {
+        id: 'needle-at-repeat',
+        level: 'error',
+        row: last + 1,
+        message: `The repeat of rows ${rows} begins with ${counted(live, 'stitch')} and ends with ${end.makes}: it cannot be worked again.`,
+      },
+    ];
+  const second = workAgain(chart, works.slice(first, last + 1), end.faces);
+  const [one, two] =
+    first > 0
+      ? [works.slice(first, last + 1), second]
+      : [second, workAgain(chart, second, second.at(-1)!.faces)];
+  for (let i = 0; i < one.length; i++) {
+    const [was, is] = [one[i]!.faces, two[i]!.faces];
+    const loop = was.findIndex((face, k) => face !== is[k]);
+    if (loop < 0) continue;
+    const row = first + i + 1;
+    return [
+      {
+        id: 'needle-at-repeat',
+        level: 'error',
+        row,
+        message: `The repeat of rows ${rows} ends unlike it begins, and row ${row} slips what it finds: its stitch ${loop + 1} from the right is ${was[loop]} at first and ${is[loop]} when the rows are worked again.`,
+      },
+    ];
+  }
+  return [];
 };

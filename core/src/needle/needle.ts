@@ -1,5 +1,6 @@
 import { takesOf, type Stitch, type StitchBook } from '../stitches/book.js';
 import type { Face } from '../stitches/face.js';
+import { repeatRows } from '../chart/frame.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 
 /** What became of the needle in one row. Lists run from the right, as the RS looks. */
@@ -37,7 +38,7 @@ export function castOnNeedle(first: readonly Stitch[], book: StitchBook): Face[]
   return Array<Face>(first.reduce((sum, s) => sum + takesOf(s, book), 0)).fill('knit');
 }
 
-const sameFaces = (a: readonly Face[], b: readonly Face[]) =>
+export const sameFaces = (a: readonly Face[], b: readonly Face[]) =>
   a === b || (a.length === b.length && a.every((f, i) => f === b[i]));
 
 const worked = new WeakMap<Row, { below: readonly Face[]; book: StitchBook; work: RowWork }>();
@@ -61,4 +62,24 @@ export function workChart(chart: Chart): RowWork[] {
     needle = work.faces;
     return work;
   });
+}
+
+/**
+ * The rows of the repeat up worked over a needle, as on a further pass; `before` is what an earlier pass made of
+ * them. Faces differ only where a row takes those it finds, as slips do, so it ends where the two are alike.
+ */
+export function workAgain(chart: Chart, before: readonly RowWork[], needle: readonly Face[]): RowWork[] {
+  const repeat = repeatRows(chart);
+  if (!repeat) return [];
+  const book = bookOf(chart);
+  const again: RowWork[] = [];
+  let below = needle;
+  for (let r = repeat.first; r <= repeat.last; r++) {
+    const work = workStitches(chart.rows[r]!, below, book);
+    const was = before[r - repeat.first]!;
+    if (sameFaces(work.faces, was.faces)) return [...again, ...before.slice(r - repeat.first)];
+    again.push(work);
+    below = work.faces;
+  }
+  return again;
 }

@@ -81,8 +81,9 @@ const STEPS = {
   sssp: 'slip 3 stitches knitwise one at a time, return them, purl them together through the back loops',
   cdd: 'slip 2 stitches together knitwise, knit 1, pass the 2 slipped stitches over',
   cddp: 'slip 2 stitches knitwise one at a time, return them, slip them together through the back loops, purl 1, pass the 2 slipped stitches over',
-  k5tog: 'slip 3 stitches knitwise one at a time, knit 2 together, pass the 3 slipped stitches over',
-  p5tog: 'purl 5 stitches together',
+  k5tog: 'slip 3 stitches together knitwise, knit 2 together, pass the 3 slipped stitches over',
+  p5tog:
+    'slip 3 stitches knitwise one at a time, return them, slip them together through the back loops, purl 2 together, pass the 3 slipped stitches over',
   yo: 'bring the yarn over the needle',
   m1l: 'lift the bar between the needles from front to back, knit it through the back loop',
   m1r: 'lift the bar between the needles from back to front, knit it through the front loop',

@@ -1,13 +1,21 @@
 import { checkChart } from '../checks/index.js';
 import { checkNames } from '../names/check-names.js';
 import { expandRow, sideOf, timesOf } from '../chart/rows.js';
+import { workedRows } from '../chart/frame.js';
 import { bookOf, type Chart } from '../chart/schema.js';
-import { workStitches } from '../needle/needle.js';
+import { sameFaces, workStitches } from '../needle/needle.js';
 import { sameStitch } from '../stitches/book.js';
 import type { Face } from '../stitches/face.js';
 import { definedCrossings } from './reader/define.js';
 import { WordProblem, type Lexicon } from './reader/lexicon.js';
-import { bodyFor, nodeFor, readLines, type PatternLines, type Problem } from './reader/lines.js';
+import {
+  bodyFor,
+  MOST_PROBLEMS,
+  nodeFor,
+  readLines,
+  type PatternLines,
+  type Problem,
+} from './reader/lines.js';
 import { RowProblem, workWords } from './reader/work.js';
 import { workingOrder } from './vocabulary.js';
 import { startingNeedle, writeChart, type WordSettings, type Written } from './write.js';
@@ -34,13 +42,20 @@ function proveAt(times: number, chart: Chart, lines: PatternLines, lexicon: Lexi
   const problems: Problem[] = [];
   const problem = (row: number, id: string, message: string) =>
     problems.push({ id, level: 'error', row, message: `Row ${row}${message}${at}` });
-  let needle: readonly Face[] = startingNeedle(chart, times);
-  chart.rows.forEach((drawn, r) => {
+  /** Reads one row on a needle and gives the needle after it. */
+  const proveRow = (r: number, needle: readonly Face[]): readonly Face[] => {
     const side = sideOf(chart, r);
-    const expanded = expandRow(drawn, chart, times);
-    if (!expanded) return problem(r + 1, 'cannot-repeat', ' cannot be cut at its repeat lines.');
+    const expanded = expandRow(chart.rows[r]!, chart, times);
+    if (!expanded) {
+      problem(r + 1, 'cannot-repeat', ' cannot be cut at its repeat lines.');
+      return needle;
+    }
+    const { faces } = workStitches(expanded, needle, book);
     const body = bodyFor(lines, r + 1, side);
-    if (!body) return problem(r + 1, 'row-missing', ' is not in the words.');
+    if (!body) {
+      problem(r + 1, 'row-missing', ' is not in the words.');
+      return faces;
+    }
     try {
       const read = workWords(body, needle, side, lexicon).stitches;
       const wanted = workingOrder(expanded, side, lexicon.hand);
@@ -53,12 +68,25 @@ function proveAt(times: number, chart: Chart, lines: PatternLines, lexicon: Lexi
       if (!(error instanceof RowProblem || error instanceof WordProblem)) throw error;
       problem(r + 1, error.id, error instanceof RowProblem ? ` ${error.message}` : `: ${error.message}`);
     }
-    const { faces } = workStitches(expanded, needle, book);
     const told = nodeFor(lines, r + 1, side)?.count;
     if (times === timesOf(chart) && typeof told === 'number' && told !== faces.length)
       problem(r + 1, 'count-differs', ` says ${told} stitches; the needle holds ${faces.length}.`);
-    needle = faces;
-  });
+    return faces;
+  };
+
+  // The whole plan is worked, pass by pass; a row that meets a needle it has met before reads as it did then.
+  const met = chart.rows.map((): { below: readonly Face[]; above: readonly Face[] }[] => []);
+  let needle: readonly Face[] = startingNeedle(chart, times);
+  for (const { row } of workedRows(chart)) {
+    const below = needle;
+    let known = met[row]!.find((m) => sameFaces(m.below, below));
+    if (!known) {
+      known = { below, above: proveRow(row, below) };
+      met[row]!.push(known);
+    }
+    needle = known.above;
+    if (problems.length > MOST_PROBLEMS) break;
+  }
   return problems;
 }
 

@@ -9,10 +9,11 @@ import {
   timesOf,
   expandRow,
 } from '../chart/rows.js';
+import { repeatRows } from '../chart/frame.js';
 import { bookOf, type Chart, type Row, type Settings } from '../chart/schema.js';
 import type { Face, Side } from '../stitches/face.js';
 import { isCrossing, stitchId, type Stitch } from '../stitches/book.js';
-import { castOnNeedle, workChart } from '../needle/needle.js';
+import { castOnNeedle, workAgain, workChart } from '../needle/needle.js';
 import { nameOf, schoolName } from '../names/schools.js';
 import { phrase } from './fold.js';
 import { keyLines, keyOf, type KeyEntry } from './key.js';
@@ -149,9 +150,17 @@ export function writeChart(chart: Chart, settings: WordSettings): Written {
   const round = chart.construction === 'round';
   const works = workChart(chart);
   const { style } = settings;
+  const repeat = repeatRows(chart);
+  const again = repeat
+    ? workAgain(chart, works.slice(repeat.first, repeat.last + 1), works[repeat.last]!.faces)
+    : [];
   const presented = chart.rows.map((row, r) => {
     if (style.wsRows !== 'presented' || round || sideOf(chart, r) === 'RS' || r === 0) return false;
-    return presents(row, works[r - 1]!.faces);
+    if (!presents(row, works[r - 1]!.faces)) return false;
+    // What the words say must hold each time the rows are worked.
+    if (!repeat || r < repeat.first || r > repeat.last) return true;
+    const below = r === repeat.first ? works[repeat.last]! : again[r - 1 - repeat.first]!;
+    return presents(row, below.faces);
   });
   const lines = chart.rows.map((row, r) => ({
     row,
@@ -198,8 +207,17 @@ function headLine(
 ): string {
   const worked = chart.construction === 'round' ? 'Worked in the round.' : 'Worked flat.';
   if (!of) return `${worked}\nCast on ${plural(castOn)}.`;
-  const multiple = `Multiple of ${plural(of)}${plus ? ` plus ${plus}` : ''}${multipleChanges(chart)}.`;
+  const multiple = `Multiple of ${multipleInWords(chart, of, plus)}${multipleChanges(chart)}.`;
   return `${worked} ${multiple}\nCast on ${plural(castOn)} (${times === 1 ? '1 repeat' : `${times} repeats`}).`;
+}
+
+/** A multiple in lowest form, with the least count where the form alone would allow fewer: "6 sts plus 2, at least 14". */
+function multipleInWords(chart: Chart, of: number, plus: number): string {
+  const least = chart.across!.least * of + plus;
+  const rest = plus % of;
+  const smallest = rest === 0 ? of : rest;
+  const form = `${plural(of)}${rest ? ` plus ${rest}` : ''}`;
+  return least > smallest + (rest ? of : 0) ? `${form}, at least ${least}` : form;
 }
 
 /** The multiple where rows win or lose loops: "; of 10 plus 2 after row 5". */
@@ -210,7 +228,8 @@ function multipleChanges(chart: Chart): string {
     const here = sectionsOf(cells, chart) ? multipleOf(chart, cells) : last;
     if (here.of === last.of && here.plus === last.plus) return [];
     last = here;
-    return [`; of ${here.of}${here.plus ? ` plus ${here.plus}` : ''} after ${row} ${r}`];
+    const rest = here.of ? here.plus % here.of : here.plus;
+    return [`; of ${here.of}${rest ? ` plus ${rest}` : ''} after ${row} ${r}`];
   });
   return changes.join('');
 }

@@ -132,12 +132,13 @@ export function useChartCommands() {
     },
     copy: () => {
       const { chart, block } = now();
-      dispatch(
+      const copied = dispatch(
         edit('copy', (c) => {
           clipboard = copyBlock(chart, block);
           return unchanged(c);
         }),
       );
+      if (!copied) return;
       const [w, h] = [block.columns.to - block.columns.from + 1, block.rows.to - block.rows.from + 1];
       dispatch(bench.said({ text: `Copied ${w} × ${h}.`, tone: 'said' }));
     },
@@ -163,8 +164,8 @@ export function useChartCommands() {
     },
     insertRow: () => {
       const { cursor } = now();
-      dispatch(edit('insert a row', (c) => insertRows(c, cursor.row + 1, [groundRow(c)])));
-      dispatch(bench.moved({ cell: { ...cursor, row: cursor.row + 1 } }));
+      if (dispatch(edit('insert a row', (c) => insertRows(c, cursor.row + 1, [groundRow(c)]))))
+        dispatch(bench.moved({ cell: { ...cursor, row: cursor.row + 1 } }));
     },
     deleteRow: () => {
       const { block } = now();
@@ -173,8 +174,8 @@ export function useChartCommands() {
     },
     insertColumn: () => {
       const { cursor } = now();
-      dispatch(edit('insert a column', (c) => insertColumns(c, cursor.column + 1, 1)));
-      dispatch(bench.moved({ cell: { ...cursor, column: cursor.column + 1 } }));
+      if (dispatch(edit('insert a column', (c) => insertColumns(c, cursor.column + 1, 1))))
+        dispatch(bench.moved({ cell: { ...cursor, column: cursor.column + 1 } }));
     },
     deleteColumn: () => {
       const { block } = now();
