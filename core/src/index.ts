@@ -9,6 +9,8 @@ export { changeOf, EditError, then, unchanged, become, type Edit } from './chart
 export * from './chart/edits.js';
 export * from './chart/layout.js';
 export * from './chart/start.js';
+export * from './chart/expand.js';
+export { repeatRows, workedRows } from './chart/frame.js';
 export * from './chart/steps.js';
 export { headChange, stepsBetween } from './chart/differences.js';
 export * from './chart/map.js';

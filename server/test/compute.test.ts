@@ -25,6 +25,39 @@ describe('the core over HTTP', () => {
     expect(body.counts[1]).to.deep.equal({ row: 2, side: 'WS', takes: 20, makes: 20 });
   });
 
+  it('expands a chart into the piece as it is worked', async () => {
+    const rows = [
+      ['p', 'k', 'p'],
+      ['p', 'yo', 'none'],
+      ['p', 'k', 'p'],
+      ['k', 'k', 'k'],
+    ];
+    const small = {
+      width: 3,
+      rows,
+      across: { before: 1, after: 1, times: 2 },
+      up: { setup: 1, closing: 1, times: 2 },
+    };
+    const { body } = await post('expand', { chart: small }).expect(200);
+    const told = (b: { rows: { row: number; side: string; stitches: string[] }[] }) =>
+      b.rows.map((r) => `${r.row} ${r.side} ${r.stitches.join('')}`);
+    expect(told(body)).to.deep.equal([
+      ...['1 RS pkkp', '2 WS pyoyo', '3 RS pkkp', '2 WS pyoyo', '3 RS pkkp', '4 WS kkkk'],
+    ]);
+    const once = await post('expand', { chart: small, times: 1, passes: 1 }).expect(200);
+    expect(told(once.body)).to.deep.equal(['1 RS pkp', '2 WS pyo', '3 RS pkp', '4 WS kkk']);
+    const across = { before: 3, after: 1, times: 2 };
+    const cut = await post('expand', { chart: { ...chart, across } }).expect(400);
+    expect(cut.body.error).to.deep.include({ path: 'chart.rows.2' });
+    await post('expand', { chart, times: 501 }).expect(400);
+    const tall = {
+      ...chart,
+      up: { setup: 0, closing: 0, times: 500 },
+      across: { before: 1, after: 1, times: 400 },
+    };
+    await post('expand', { chart: tall }).expect(413);
+  });
+
   it('finds what is wrong and offers the mend', async () => {
     const short = { ...chart, rows: [...chart.rows.slice(0, 3), [...'ppkkkkp']] };
     const { body } = await post('check', { chart: short }).expect(200);

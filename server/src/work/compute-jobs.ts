@@ -3,9 +3,14 @@ import {
   ChartSchema,
   checkChart,
   countsOf,
+  expandPiece,
+  LIMITS,
   multipleOf,
+  NotRepeatable,
   readDesign,
   readPattern,
+  repeatColumns,
+  repeatRows,
   SchoolSchema,
   SettingsSchema,
   sideOf,
@@ -39,15 +44,17 @@ const WriteRequest = z.strictObject({
   style: StyleSchema.partial().optional(),
 });
 
-/** Refuses a piece whose proof would take too long: width with all repeats times rows. */
-function refuseTooLarge(chart: Chart): void {
-  const { across } = chart;
-  const repeat = across ? chart.width - across.before - across.after : 0;
-  const cells = (chart.width + repeat * timesOf(chart)) * chart.rows.length;
+const repeats = z.int().min(1).max(LIMITS.repeats).optional();
+const ExpandRequest = z.strictObject({ chart: ChartSchema, times: repeats, passes: repeats });
+
+/** Refuses a piece that would take too long: the cells of so many rows, with all their repeats. */
+function refuseTooLarge(chart: Chart, rows = chart.rows.length, times = timesOf(chart)): void {
+  const { start, end } = repeatColumns(chart);
+  const cells = (chart.width + (chart.across ? end - start : 0) * times) * rows;
   if (cells > MOST_CELLS)
     throw new ApiError(
       413,
-      `With all its repeats this piece has ${cells} cells; at most ${MOST_CELLS} are proved at once.`,
+      `With all its repeats this piece has ${cells} cells; at most ${MOST_CELLS} are worked at once.`,
       'chart.across.times',
     );
 }
@@ -88,6 +95,21 @@ export function write(body: Uint8Array): Answer {
   });
 }
 
+export function expand(body: Uint8Array): Answer {
+  return outcome(() => {
+    const { chart, times, passes } = parsed(ExpandRequest, parsedJson(body));
+    const repeat = repeatRows(chart);
+    const more = repeat ? (repeat.last - repeat.first + 1) * ((passes ?? chart.up!.times) - 1) : 0;
+    refuseTooLarge(chart, chart.rows.length + more, times);
+    try {
+      return JSON.stringify({ rows: expandPiece(chart, times, passes) });
+    } catch (error) {
+      if (!(error instanceof NotRepeatable)) throw error;
+      throw new ApiError(400, error.message, `chart.rows.${error.row - 1}`);
+    }
+  });
+}
+
 /** What the card of a stored document shows. */
 export function summary(document: string): Outcome<Summary> {
   return outcome(() => summarise(readDesign(JSON.parse(document))));
@@ -101,5 +123,6 @@ export type ComputeJobs = {
   read: typeof read;
   check: typeof check;
   write: typeof write;
+  expand: typeof expand;
   summary: typeof summary;
 };

@@ -1,0 +1,36 @@
+import type { Stitch } from '../stitches/book.js';
+import type { Side } from '../stitches/face.js';
+import { NO_STITCH } from '../stitches/kinds.js';
+import { workedRows } from './frame.js';
+import { expandRow, sideOf, timesOf } from './rows.js';
+import type { Chart } from './schema.js';
+
+/** One row as it is worked: of which chart row (from 1), on which side, its stitches from the right as the RS looks. */
+export interface ExpandedRow {
+  row: number;
+  side: Side;
+  stitches: Stitch[];
+}
+
+/** A row that cannot be worked as the chart's repeat says. Rows count from 1. */
+export class NotRepeatable extends Error {
+  constructor(readonly row: number) {
+    super(`Row ${row} cannot be cut at its repeat lines: a stitch lies across one of them.`);
+  }
+}
+
+/**
+ * The piece as it is worked, row after row: the repeat across worked `times` times, the repeat up `passes` times,
+ * gaps left out. Both are the designer's numbers when not given.
+ *
+ * @throws NotRepeatable
+ */
+export function expandPiece(chart: Chart, times = timesOf(chart), passes?: number): ExpandedRow[] {
+  const up = chart.up && { ...chart.up, times: passes ?? chart.up.times };
+  const rows = chart.rows.map((row, r) => {
+    const stitches = expandRow(row, chart, times);
+    if (!stitches) throw new NotRepeatable(r + 1);
+    return { row: r + 1, side: sideOf(chart, r), stitches: stitches.filter((s) => s !== NO_STITCH) };
+  });
+  return [...workedRows({ rows: chart.rows, up })].map(({ row }) => rows[row]!);
+}
