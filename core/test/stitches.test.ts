@@ -31,7 +31,8 @@ describe('the table of stitches', () => {
     ['m1rp', 'M1RP', 'M1R', 0, 1],
     ['lli', 'LLI', 'RLIP', 0, 1],
     ['rli', 'RLI', 'LLIP', 0, 1],
-    ['kfb', 'kfb', 'pfb', 1, 2],
+    ['kfb', 'kfb', 'k-p', 1, 2],
+    ['kfbr', 'p-k', 'pfb', 1, 2],
     ['kyok', 'k-yo-k', 'p-yo-p', 1, 3],
     ['kyokyok', 'k-yo-k-yo-k', 'p-yo-p-yo-p', 1, 5],
     ['k2tog', 'k2tog', 'p2tog', 2, 1],
@@ -79,7 +80,44 @@ describe('the table of stitches', () => {
     for (const k of STITCH_KINDS.values()) {
       if (k.faces === 'below' || k.group === 'gap' || k.id === 'mb' || k.id === 'yo') continue;
       const purled = /^(p|M1.P|.LIP|ss+p|cddp)/.test(k.ws);
-      expect(purled ? 'knit' : 'purl', k.id).to.equal(k.faces[0]);
+      // From behind the leftmost of its loops is worked first.
+      expect(purled ? 'knit' : 'purl', k.id).to.equal(k.faces.at(-1));
+    }
+  });
+
+  it('has the bar of a knit front and back where the chart shows it, from either side and in a mirror', () => {
+    // From memory: kfb leaves its bar on the loop worked second; knit and purl into one leave theirs as worked.
+    const worked = (word: string): ('knit' | 'purl')[] =>
+      ({ kfb: ['knit', 'purl'], pfb: ['purl', 'knit'], 'k-p': ['knit', 'purl'], 'p-k': ['purl', 'knit'] })[
+        word
+      ] as ('knit' | 'purl')[];
+    const other = { knit: 'purl', purl: 'knit' } as const;
+    for (const id of ['kfb', 'kfbr']) {
+      const { rs, ws, faces, mirror } = STITCH_KINDS.get(id)!;
+      expect(worked(rs), id).to.deep.equal(faces);
+      // A wrong-side row meets the loops from the left, and sees their other faces.
+      expect(
+        worked(ws)
+          .map((face) => other[face])
+          .reverse(),
+        id,
+      ).to.deep.equal(faces);
+      expect(STITCH_KINDS.get(mirror)!.faces).to.deep.equal([...faces].reverse());
+    }
+  });
+
+  it('has the centre of a central decrease on top from either side (custom)', () => {
+    // The centre and those met before it are slipped as one, so that it leads, and are passed over the rest.
+    for (const id of ['cdd', 'cddp', 'k5tog', 'p5tog']) {
+      const { takes, rsSteps, wsSteps } = STITCH_KINDS.get(id)!;
+      for (const steps of [rsSteps, wsSteps]) {
+        const slipped =
+          /^slip (\d) stitches (?:together knitwise|knitwise one at a time, return them, slip them together through the back loops),/.exec(
+            steps,
+          );
+        expect(Number(slipped?.[1]), `${id}: ${steps}`).to.equal((takes + 1) / 2);
+        expect(steps).to.match(new RegExp(`pass the ${(takes + 1) / 2} slipped stitches over$`));
+      }
     }
   });
 

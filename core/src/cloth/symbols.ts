@@ -84,6 +84,7 @@ const SYMBOLS: Record<string, () => Shape[]> = {
   lli: () => lifted(asIs),
   rli: () => lifted(turned),
   kfb: () => [...fan(2), dot(0.28, 0.5, 0.08)],
+  kfbr: () => [...fan(2), dot(1.72, 0.5, 0.08)],
   kyok: () => fan(3),
   kyokyok: () => fan(5),
   k2tog: () => together(asIs, [0.78]),

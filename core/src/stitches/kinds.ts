@@ -95,6 +95,8 @@ const STEPS = {
   rlip: 'lift the right leg of the stitch below the next stitch onto the left needle, purl it',
   kfb: 'knit into the front and then the back of the stitch',
   pfb: 'purl into the front and then the back of the stitch',
+  kp: 'knit, purl into the same stitch',
+  pk: 'purl, knit into the same stitch',
   kyok: 'knit, yarn over, knit into the same stitch',
   pyop: 'purl, yarn over, purl into the same stitch',
   kyokyok: 'knit, yarn over, knit, yarn over, knit into the same stitch',
@@ -137,7 +139,18 @@ const KINDS: readonly StitchKind[] = [
     mirror: 'lli',
     leansOn: 'left',
   }),
-  kind('kfb', 'knit front and back', increase(1, ['knit', 'purl']), ['kfb', 'pfb'], [STEPS.kfb, STEPS.pfb]),
+  // Its bar lies on the loop worked second: from the other side that loop is met first, so it is worked otherwise.
+  kind('kfb', 'knit front and back', increase(1, ['knit', 'purl']), ['kfb', 'k-p'], [STEPS.kfb, STEPS.kp], {
+    mirror: 'kfbr',
+  }),
+  kind(
+    'kfbr',
+    'two out of one, bar at the right',
+    increase(1, ['purl', 'knit']),
+    ['p-k', 'pfb'],
+    [STEPS.pk, STEPS.pfb],
+    { mirror: 'kfb' },
+  ),
   kind(
     'kyok',
     'three out of one',
