@@ -123,10 +123,34 @@ describe('the checks', () => {
     expect(checkChart(chart({ rows: [P('pkkkkp'), slipped, P('pkkkkp')], up }))).to.deep.equal([]);
   });
 
-  it('tell a lifted increase with no neighbour to lift', () => {
-    const bare = chart({ width: 7, rows: [['lli', ...P('pkkkkp')]] });
-    expect(ids(bare)).to.deep.equal(['nothing-to-work-into@1']);
-    expect(checkChart(chart({ width: 7, rows: [['p', 'lli', ...P('kkkkp')]] }))).to.deep.equal([]);
+  it('tell an increase with nothing to lift', () => {
+    const wide = (rows: Stitch[][], over = {}) => ids(chart({ width: rows[0]!.length, rows, ...over }));
+    const plain = P('pkkkkkk');
+    const lifted: Stitch[] = ['p', 'lli', ...P('kkkkp')];
+    const gap: Stitch[] = ['p', 'none', ...P('kkkkp')];
+    expect(wide([['lli', ...P('pkkkkp')]])).to.deep.equal(['nothing-to-work-into@1']);
+    expect(wide([lifted]), 'no row below').to.deep.equal(['nothing-to-work-into@1']);
+    expect(wide([gap, lifted])).to.deep.equal([]);
+    // A stitch that was only made in the row below has none under it.
+    const made: Stitch[] = ['p', 'none', 'm1l', ...P('kkkkk')];
+    const over: Stitch[] = ['p', 'none', 'rli', 'k', ...P('kkkk')];
+    expect(wide([['p', 'none', 'none', ...P('kkkkk')], made, over].map((r) => r.slice(0, 8)))).to.include(
+      'nothing-to-work-into@3',
+    );
+    // Over the repeat line it would lift from a yarn over.
+    const across = { before: 1, after: 1, times: 2, least: 1 };
+    const start: Stitch[] = ['p', 'none', 'k', 'k', 'none', 'p'];
+    const line: Stitch[] = ['p', 'lli', 'k', 'k', 'yo', 'p'];
+    expect(wide([start, line], { across })).to.include('nothing-to-work-into@2');
+    expect(wide([start, line], { across: { ...across, times: 1 } })).not.to.include('nothing-to-work-into@2');
+    // Flat, no bar lies beside the edge; in the round the last stitch lies beside the first.
+    const edge: Stitch[][] = [
+      ['none', ...P('kkkkkk')],
+      ['m1l', ...P('kkkkkk')],
+    ];
+    expect(wide(edge)).to.deep.equal(['nothing-to-work-into@2']);
+    expect(wide(edge, { construction: 'round' })).to.deep.equal([]);
+    expect(wide([plain])).to.deep.equal([]);
   });
 
   it('follow a float over gaps and repeat lines, front and back apart (custom: at most five)', () => {

@@ -89,10 +89,26 @@ describe('closed ropes', () => {
     const figure = ring({ row: 0, school: 'within' });
     const tight = drawClosedRopes(cloth(13, closedRopesHeight(figure)), figure).chart;
     const { chart, said } = convertClosedRopes(tight, 5, 8);
-    expect(chart.rows.length).to.equal(tight.rows.length + 3);
-    expect(said).to.contain('3 rows were added');
+    expect(chart.rows.length).to.equal(tight.rows.length + 5);
+    expect(said).to.contain('5 rows were added');
     expect(errors(chart)).to.deep.equal([]);
     expect(counts(chart).at(-1)).to.equal(12);
+  });
+
+  it('are not lifted where no row lies below, and rest in rows added beside crossings and bobbles', () => {
+    expect(() => drawClosedRopes(cloth(), ring({ row: 0, school: 'between' }))).to.throw(
+      EditError,
+      'row 1 has none',
+    );
+    const figure = ring({ row: 0, school: 'within' });
+    const tight = drawClosedRopes(cloth(17, closedRopesHeight(figure)), figure).chart;
+    const top = tight.rows.length - 1;
+    const beside = tight.rows.with(top, [crossing('left', ['k'], ['p']), ...tight.rows[top]!.slice(2)]);
+    const bobbled = { ...tight, rows: beside.with(0, ['mb', ...tight.rows[0]!.slice(1)]) };
+    const { chart } = convertClosedRopes(bobbled, 5, 8);
+    expect(chart.rows[0]![0]).to.equal('k');
+    // After a left crossing its back group lies at the right.
+    expect(chart.rows.at(-1)!.slice(0, 2)).to.deep.equal(['p', 'k']);
   });
 
   it('stand beside each other in one chart and are converted one at a time', () => {

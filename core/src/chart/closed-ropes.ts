@@ -119,6 +119,10 @@ export function drawClosedRopes(chart: Chart, figure: ClosedRopes): Edit {
     throw new EditError('Ropes part by up to eight stitches and rest for up to twenty pairs of rows.');
   if (sideOf(chart, first) !== 'RS')
     throw new EditError(`Closed ropes begin on a right-side row; row ${first + 1} is a wrong-side row.`);
+  if (school === 'between' && first === 0)
+    throw new EditError(
+      'Ropes that rise between stitches are lifted from the row below; row 1 has none. Begin higher up.',
+    );
   const book = bookOf(chart);
   const ground = spread + 1;
   const within = school === 'within';
@@ -262,18 +266,27 @@ function toBetween(chart: Chart, { opens, closes, column }: Found): Edit {
   return resized(chart, rows, column, -1);
 }
 
-/** A row of the faces that the loops below it show; for rows added under row 1 or above the last. */
-function restingRow(row: Row, r: number, book: StitchBook): Row {
+/** Stitches that may go on in a row that only rests. */
+const RESTING = ['k', 'p', 'ktbl', 'ptbl'];
+
+/** A row that only rests, added under row 1 or above the last: it shows the faces of the loops that it meets. */
+function restingRow(row: Row, r: number, where: 'below' | 'above', book: StitchBook): Row {
   return row.flatMap((s): Stitch[] => {
     if (isCrossing(s)) {
+      // A left crossing meets its front group at the right; after it the back group lies there.
       const { lean, front, centre, back } = s;
-      return lean === 'left' ? [...front, ...centre, ...back] : [...back, ...centre, ...front];
+      const frontAtRight = (lean === 'left') === (where === 'below');
+      return frontAtRight ? [...front, ...centre, ...back] : [...back, ...centre, ...front];
     }
-    const { takes, makes, span } = book.facts(s);
+    const { takes, makes, span, faces } = book.facts(s);
+    if (takes === 1 && makes === 1 && span === 1)
+      return [RESTING.includes(s) ? s : faces !== 'below' && faces[0] === 'purl' ? 'p' : 'k'];
     if (takes > makes)
       throw new EditError(`A row is needed beside row ${r + 1}, which loses stitches. Insert it first.`);
     if (takes === makes) return [s];
-    return [...run(takes, 'p'), ...gaps(span - takes)];
+    // What an increase is worked into stands below its middle.
+    const right = (span - takes) >> 1;
+    return [...gaps(right), ...run(takes, 'p'), ...gaps(span - takes - right)];
   });
 }
 
@@ -292,10 +305,11 @@ export function convertClosedRopes(chart: Chart, row: number, column: number): E
     };
   const book = bookOf(chart);
   let roomy = unchanged(chart);
-  const below = figure.opens < 2 ? 2 : 0;
+  // It begins two rows sooner, and lifts its first loops from a row below that.
+  const below = figure.opens >= 3 ? 0 : figure.opens === 0 ? 4 : 2;
   if (below) {
-    const resting = restingRow(chart.rows[0]!, 0, book);
-    roomy = then(roomy, (c) => insertRows(c, 0, [resting, resting]));
+    const resting = restingRow(chart.rows[0]!, 0, 'below', book);
+    roomy = then(roomy, (c) => insertRows(c, 0, Array<Row>(below).fill(resting)));
   }
   const moved = { ...figure, opens: figure.opens + below, closes: figure.closes + below };
   const top = roomy.chart.rows.length;
@@ -310,7 +324,7 @@ export function convertClosedRopes(chart: Chart, row: number, column: number): E
       [...gaps(2), 'p', ...gaps(2)],
       book,
     );
-    roomy = then(roomy, (c) => insertRows(c, top, [restingRow(grounded, top - 1, book)]));
+    roomy = then(roomy, (c) => insertRows(c, top, [restingRow(grounded, top - 1, 'above', book)]));
   }
   const added = below + above;
   return {

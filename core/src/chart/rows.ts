@@ -149,6 +149,32 @@ export function expandRow(row: Row, chart: Chart, times: number): readonly Stitc
   return out;
 }
 
+/** A stitch as it is met in a row, and the columns it is drawn in (from 1). */
+export interface Met {
+  stitch: Stitch;
+  from: number;
+  to: number;
+}
+
+/** The stitches of a row from the right, its repeat worked `times` times; as drawn where it cannot be cut. */
+export function withRepeats(row: Row, chart: Chart, times: number): Met[] {
+  const book = bookOf(chart);
+  const { starts } = rowFacts(row, book);
+  const met = row.map((stitch, i) => ({
+    stitch,
+    from: starts[i]! + 1,
+    to: starts[i]! + spanOf(stitch, book),
+  }));
+  const cut = chart.across && sectionsOf(row, chart);
+  if (!cut) return met;
+  const [a, b] = [cut.before.length, cut.before.length + cut.repeat.length];
+  return [
+    ...met.slice(0, a),
+    ...Array.from({ length: times }, () => met.slice(a, b)).flat(),
+    ...met.slice(b),
+  ];
+}
+
 /** How many repeats the designer works: 1 without a repeat. */
 export function timesOf(chart: Pick<Chart, 'across'>): number {
   return chart.across?.times ?? 1;

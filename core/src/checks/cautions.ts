@@ -1,7 +1,15 @@
 import { workedRows } from '../chart/frame.js';
-import { multipleOf, rowCrossings, rowFacts, rowUse, sectionsOf, sideOf, timesOf } from '../chart/rows.js';
-import type { Row } from '../chart/schema.js';
-import { spanOf, type Stitch } from '../stitches/book.js';
+import {
+  multipleOf,
+  rowCrossings,
+  rowFacts,
+  rowUse,
+  sectionsOf,
+  sideOf,
+  timesOf,
+  withRepeats,
+  type Met,
+} from '../chart/rows.js';
 import { crossingSize, type Crossing } from '../stitches/crossing.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import type { Side } from '../stitches/face.js';
@@ -72,33 +80,6 @@ export const crossingAtEdge: Check = (knitted) =>
           : null,
       );
 
-/** A stitch as it is met in a row with its repeat worked more than once, and the columns it stands in. */
-interface Met {
-  stitch: Stitch;
-  from: number;
-  to: number;
-}
-
-/** The stitches of a row from the right, the repeat as often as a float can see, with the columns they are drawn in. */
-function metInRow(row: Row, knitted: Knitted): Met[] {
-  const { chart, book } = knitted;
-  const { starts } = rowFacts(row, book);
-  const met = row.map((stitch, i) => ({
-    stitch,
-    from: starts[i]! + 1,
-    to: starts[i]! + spanOf(stitch, book),
-  }));
-  const cut = chart.across && sectionsOf(row, chart);
-  if (!cut) return met;
-  const [a, b] = [cut.before.length, cut.before.length + cut.repeat.length];
-  const times = Math.min(timesOf(chart), LONGEST_FLOAT + 2);
-  return [
-    ...met.slice(0, a),
-    ...Array.from({ length: times }, () => met.slice(a, b)).flat(),
-    ...met.slice(b),
-  ];
-}
-
 /**
  * A float over more than five stitches catches fingers and pulls in (custom). It is followed over gaps and over the
  * lines of the repeat; floats at the back and in front are two.
@@ -126,7 +107,7 @@ export const longFloat: Check = (knitted) =>
       }
       run = [];
     };
-    for (const met of metInRow(row, knitted)) {
+    for (const met of withRepeats(row, knitted.chart, Math.min(timesOf(knitted.chart), LONGEST_FLOAT + 2))) {
       if (met.stitch === NO_STITCH) continue;
       const isSlip = met.stitch === 'slyb' || met.stitch === 'slyf';
       if (!isSlip || (run.length && run[0]!.stitch !== met.stitch)) close();
