@@ -44,9 +44,16 @@ const trials: Record<string, () => Promise<void>> = {
     inFolder(async (folder) => {
       const server = await start(folder);
       const before = memoryOf(server);
-      const { answers, slowest, slow, failed } = await fuzz(server.url, REQUESTS, 25);
+      const { answers, slowest, slow, failed, broken } = await fuzz(server.url, REQUESTS, 25).catch(
+        (error: unknown) => {
+          console.log(server.said());
+          throw error;
+        },
+      );
       const told = Object.entries(answers).map(([status, n]) => `${status}: ${n}`);
-      console.log(`${REQUESTS} fuzzed requests: ${told.join(', ')}; slowest ${slowest.toFixed(0)} ms`);
+      console.log(
+        `${REQUESTS} fuzzed requests: ${told.join(', ')}; slowest ${slowest.toFixed(0)} ms; ${broken} connections broken`,
+      );
       console.log(`memory ${megabytes(before)} before, ${megabytes(memoryOf(server))} after`);
       await stop(server);
       must(failed.length === 0, `answered with a server error: ${failed[0]}`);

@@ -5,6 +5,7 @@ import { pino } from 'pino';
 import { createApp } from './app.js';
 import { seedDemo } from './demo/seed.js';
 import { bareError } from './errors.js';
+import { BadSetting, readSettings, type ServerSettings } from './settings.js';
 import { openDatabase } from './store/database.js';
 import { DesignStore } from './store/designs.js';
 import { FolderTrouble } from './store/folder.js';
@@ -14,21 +15,21 @@ import { Workroom } from './workroom.js';
 
 const root = fileURLToPath(new URL('../../', import.meta.url));
 const log = pino({ level: process.env.LOG_LEVEL ?? 'warn', serializers: { err: bareError } });
-const folder = path.resolve(root, process.env.CORDELINA_DATA?.trim() || 'data');
-const port = Number(process.env.PORT?.trim() || 5310);
-const address = process.env.HOST?.trim() || '127.0.0.1';
-const hosts = (process.env.CORDELINA_HOSTS ?? '')
-  .split(',')
-  .map((h) => h.trim().toLowerCase())
-  .filter(Boolean);
 
 function giveUp(message: string): never {
   console.error(message);
   process.exit(1);
 }
 
-if (!Number.isInteger(port) || port < 0 || port > 65535)
-  giveUp(`PORT must be a port number, not "${process.env.PORT}".`);
+function settings(): ServerSettings {
+  try {
+    return readSettings(process.env, root);
+  } catch (error) {
+    if (error instanceof BadSetting) giveUp(error.message);
+    throw error;
+  }
+}
+const { folder, port, address, hosts } = settings();
 
 if (!existsSync(folder)) console.log(`Laying out a new workroom in ${folder} …`);
 const workers = makeWorkers();
@@ -54,6 +55,8 @@ const server = app.listen(port, address, (error?: Error) => {
   void Promise.all([workers.compute.start(), workers.keeper.start()]);
   console.log(`Cordelina is open at http://${address === '127.0.0.1' ? 'localhost' : address}:${shown}`);
 });
+// A page's connection outlives its pauses, so that it is not closed just as it is used again.
+server.keepAliveTimeout = 65_000;
 
 let stopping = false;
 function stop(): void {

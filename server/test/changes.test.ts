@@ -2,7 +2,7 @@ import { applyChange, type Change, type Design } from '@cordelina/core';
 import { expect } from 'chai';
 import { randomUUID } from 'node:crypto';
 import request from 'supertest';
-import { appOn, someDesign, stitchChange, testApp, titleChange } from './support.js';
+import { appOn, someDesign, stitchChange, testApp, titleChange, workers } from './support.js';
 
 describe('changes over HTTP', () => {
   let api: Awaited<ReturnType<typeof testApp>>;
@@ -35,6 +35,23 @@ describe('changes over HTTP', () => {
     // And so they do from what the database holds, with nothing remembered.
     const fresh = appOn(api.db).app;
     expect((await request(fresh).get(`/api/designs/${design.id}`)).body.document).to.deep.equal(document);
+  });
+
+  it('are read back without the document being made or checked again', async () => {
+    await send(1, stitchChange(0, 'p', 'k')).expect(200);
+    const first = await open();
+    const { keeper } = workers;
+    const run = keeper.run.bind(keeper);
+    let asked = 0;
+    keeper.run = (...job) => (asked++, run(...job));
+    try {
+      expect(await open()).to.deep.equal(first);
+      const tagged = request(api.app).get(`/api/designs/${design.id}`).set('If-None-Match', '"2"');
+      await tagged.expect(304);
+    } finally {
+      keeper.run = run;
+    }
+    expect(asked).to.equal(0);
   });
 
   it('made for an older version are answered with what was saved since', async () => {

@@ -7,6 +7,7 @@ import path from 'node:path';
 import { pino } from 'pino';
 import { createApp } from '../src/app.js';
 import { bareError } from '../src/errors.js';
+import { BadSetting, readSettings } from '../src/settings.js';
 import { pack } from '../src/store/packing.js';
 import { someDesign, testApp, workers } from './support.js';
 
@@ -164,6 +165,17 @@ describe('the server', () => {
     }
     await request(api.app).get(`/api/designs/${good.id}`).expect(200);
     await request(api.app).get('/api/designs').expect(200);
+  });
+
+  it('takes an empty setting as one not given, and says which makes no sense', () => {
+    const read = (env: Record<string, string>) => readSettings(env, '/srv');
+    const usual = { folder: '/srv/data', port: 5310, address: '127.0.0.1', hosts: [] };
+    expect(read({})).to.deep.equal(usual);
+    expect(read({ PORT: '', HOST: ' ', CORDELINA_DATA: '', CORDELINA_HOSTS: '' })).to.deep.equal(usual);
+    expect(read({ PORT: ' 80 ', CORDELINA_DATA: '/d', CORDELINA_HOSTS: 'A.example, b' })).to.deep.equal({
+      ...{ folder: '/d', port: 80, address: '127.0.0.1', hosts: ['a.example', 'b'] },
+    });
+    for (const PORT of ['x', '-1', '70000', '1.5']) expect(() => read({ PORT })).to.throw(BadSetting, PORT);
   });
 
   it('logs no document with an error', () => {

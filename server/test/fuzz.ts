@@ -134,6 +134,8 @@ export interface Fuzzed {
   /** Requests over a second, and those answered with a server error: what was sent. */
   slow: string[];
   failed: string[];
+  /** Connections that broke and were made again. */
+  broken: number;
 }
 
 /** Sends so many requests, `together` at a time, made from a seed. */
@@ -144,6 +146,7 @@ export async function fuzz(url: string, requests: number, seed: number, together
   const slow: string[] = [];
   const failed: string[] = [];
   let slowest = 0;
+  let broken = 0;
   const design = { ...someDesign('Fuzzed'), id: randomUUID() };
   await fetch(`${url}/designs`, {
     method: 'POST',
@@ -218,11 +221,18 @@ export async function fuzz(url: string, requests: number, seed: number, together
     let sent = spoiled === undefined ? undefined : JSON.stringify(spoiled);
     if (sent && random() < 0.05) sent = sent.slice(0, make.below(sent.length));
     const type = random() < 0.97 ? 'application/json' : make.one(['text/plain', 'application/xml']);
-    const began = performance.now();
-    const response = await fetch(`${url}${path}`, {
-      method,
-      headers: sent === undefined ? {} : { 'content-type': type },
-      body: sent,
+    const init = { method, headers: sent === undefined ? undefined : { 'content-type': type }, body: sent };
+    let began = performance.now();
+    const response = await fetch(`${url}${path}`, init).catch(async (error: unknown) => {
+      // A connection may be closed just as it is used again; a server that is gone is another matter.
+      await fetch(`${url}/health`).catch(() => {
+        throw new Error(`the server is gone after ${method} ${path} ${sent?.slice(0, 600) ?? ''}`, {
+          cause: error,
+        });
+      });
+      broken++;
+      began = performance.now();
+      return fetch(`${url}${path}`, init);
     });
     await response.arrayBuffer();
     const took = performance.now() - began;
@@ -238,5 +248,5 @@ export async function fuzz(url: string, requests: number, seed: number, together
       while (left-- > 0) await ask();
     }),
   );
-  return { answers, slowest, slow, failed };
+  return { answers, slowest, slow, failed, broken };
 }

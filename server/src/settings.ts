@@ -1,0 +1,36 @@
+import path from 'node:path';
+
+/** What the program is told by its environment. */
+export interface ServerSettings {
+  folder: string;
+  port: number;
+  address: string;
+  /** Names this server goes by, besides the loopback's. */
+  hosts: string[];
+}
+
+/** A setting that makes no sense; the message says which and why. */
+export class BadSetting extends Error {}
+
+const DEFAULT_PORT = 5310;
+
+/**
+ * Reads `CORDELINA_DATA` (from `root`), `PORT`, `HOST` and `CORDELINA_HOSTS`. One that is empty is as one not given.
+ *
+ * @throws BadSetting
+ */
+export function readSettings(env: Record<string, string | undefined>, root: string): ServerSettings {
+  const given = (name: string) => env[name]?.trim() || null;
+  const port = Number(given('PORT') ?? DEFAULT_PORT);
+  if (!Number.isInteger(port) || port < 0 || port > 65535)
+    throw new BadSetting(`PORT must be a port number, not "${env.PORT}".`);
+  return {
+    folder: path.resolve(root, given('CORDELINA_DATA') ?? 'data'),
+    port,
+    address: given('HOST') ?? '127.0.0.1',
+    hosts: (env.CORDELINA_HOSTS ?? '')
+      .split(',')
+      .map((host) => host.trim().toLowerCase())
+      .filter(Boolean),
+  };
+}
