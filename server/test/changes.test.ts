@@ -2,7 +2,7 @@ import { applyChange, type Change, type Design } from '@cordelina/core';
 import { expect } from 'chai';
 import { randomUUID } from 'node:crypto';
 import request from 'supertest';
-import { appOn, someDesign, stitchChange, testApp, titleChange, workers } from './support.js';
+import { appOn, cardOf, someDesign, stitchChange, testApp, titleChange, workers } from './support.js';
 
 describe('changes over HTTP', () => {
   let api: Awaited<ReturnType<typeof testApp>>;
@@ -120,10 +120,9 @@ describe('changes over HTTP', () => {
       ...stitchChange(0, 'p', 'k'),
       steps: [{ kind: 'cells', chart: 'chart', row: 0, column: 0, was: ['p'], now: [] }],
     });
-    const { body } = await request(api.app).get('/api/designs').expect(200);
-    const card = body.designs.find((d: { id: string }) => d.id === design.id);
+    const card = await cardOf(api.app, design.id, 2);
     expect(card).to.deep.include({ version: 2, summaryVersion: 2 });
-    expect(card.summary.errors).to.equal(1);
+    expect(card.summary!.errors).to.equal(1);
   });
 
   it('are told to every page that listens', async () => {

@@ -9,7 +9,7 @@ import { createApp } from '../src/app.js';
 import { bareError } from '../src/errors.js';
 import { BadSetting, readSettings } from '../src/settings.js';
 import { pack } from '../src/store/packing.js';
-import { someDesign, testApp, workers } from './support.js';
+import { cardOf, someDesign, testApp, workers } from './support.js';
 
 describe('designs over HTTP', () => {
   let api: Awaited<ReturnType<typeof testApp>>;
@@ -28,8 +28,7 @@ describe('designs over HTTP', () => {
     const { body } = await request(api.app).get(`/api/designs/${document.id}`).expect(200);
     expect(body.document).to.deep.equal(JSON.parse(JSON.stringify(document)));
     expect(body.version).to.equal(1);
-    const list = await request(api.app).get('/api/designs').expect(200);
-    const card = list.body.designs.find((d: { id: string }) => d.id === document.id);
+    const card = await cardOf(api.app, document.id, 1);
     expect(card).to.deep.include({ title: 'Stored', version: 1 });
     expect(card.summary).to.include({ columns: 8, rows: 4, errors: 0 });
   });

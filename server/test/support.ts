@@ -1,10 +1,12 @@
 import { PGlite } from '@electric-sql/pglite';
 import { pino } from 'pino';
+import type { Express } from 'express';
+import request from 'supertest';
 import { createApp } from '../src/app.js';
 import { migrate } from '../src/store/database.js';
 import { DesignStore } from '../src/store/designs.js';
 import { makeWorkers } from '../src/work/workers.js';
-import { Workroom } from '../src/workroom.js';
+import { Workroom, type Card } from '../src/workroom.js';
 import { headChange, type Change, type Design, type Stitch } from '@cordelina/core';
 import { randomUUID } from 'node:crypto';
 
@@ -49,3 +51,12 @@ export const stitchChange = (row: number, was: Stitch, now: Stitch): Change => (
 
 export const titleChange = (design: Design, title: string): Change =>
   headChange(design, { title }, 'rename', randomUUID())!;
+
+/** The card of a design once it is worked out for a version; the list does not wait for it for ever. */
+export async function cardOf(app: Express, id: string, version: number) {
+  for (let tries = 0; ; tries++) {
+    const { body } = await request(app).get('/api/designs').expect(200);
+    const card = (body as { designs: Card[] }).designs.find((d) => d.id === id)!;
+    if (card.summaryVersion === version || tries > 50) return card;
+  }
+}
