@@ -51,18 +51,21 @@ export function ClosedRopesDialog({
   const height = closedRopesHeight(figure);
   const ground = shape.spread + 1;
   const preview = useMemo(() => {
+    // Ropes between stitches are lifted from a row below, which the picture leaves out.
+    const below = 2;
     const columns = 2 * (shape.spread + 1) + (shape.school === 'within' ? 1 : 0);
     const cloth = startChart({
       columns,
-      rows: closedRopesHeight({ ...shape, row: 0, column: 0 }),
+      rows: below + closedRopesHeight({ ...shape, row: below, column: 0 }),
       construction: 'flat',
       ground: 'p',
     });
-    return drawClosedRopes(cloth, {
+    const drawn = drawClosedRopes(cloth, {
       ...shape,
-      row: 0,
+      row: below,
       column: shape.school === 'within' ? shape.spread + 1 : shape.spread,
     }).chart;
+    return { ...drawn, rows: drawn.rows.slice(below) };
   }, [shape]);
 
   /** Tries it first, so that what cannot be done is said here and not behind the dialog. */
