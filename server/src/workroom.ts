@@ -54,6 +54,8 @@ export class Workroom {
   private readonly turns = new Map<string, Promise<unknown>>();
   private readonly listeners = new Set<(happening: Happening) => void>();
   private readonly summaries = new Map<string, Promise<void>>();
+  /** Saves since each design's newest snapshot, as far as this process has counted. */
+  private readonly sinceSnapshot = new Map<string, number>();
   private listed: string | null = null;
   private happened = 0;
 
@@ -228,8 +230,6 @@ export class Workroom {
       return { kind: 'saved', head: saved };
     });
   }
-
-  private readonly sinceSnapshot = new Map<string, number>();
 
   /** After a save: a snapshot when it is time for one, and what is thinned by age let go. */
   private async keepUp(id: string, was: Head & { mark?: string }, now: Head): Promise<void> {

@@ -349,15 +349,21 @@ describe('saving', () => {
   });
 
   it('keeps the edits of a design taken out elsewhere, and lays them down as a new one', async () => {
-    const store = await opened();
+    const [store, other] = [await opened(), await opened()];
     server.gone.add(design.id);
     store.dispatch(set(0, 'k'));
     await settled(store, 'gone');
     expect(box(store).unsaved).to.have.length(1);
+    server.away = true;
+    other.dispatch(set(1, 'k'));
+    await settled(other, 'away');
+    server.away = false;
     const before = server.ids().length;
     const [copy, twice] = await Promise.all([1, 2].map(() => store.dispatch(layDownAnew(design.id))));
     expect([twice, server.ids().length]).to.deep.equal([null, before + 1]);
     expect(firsts(server.document(copy!))).to.deep.equal(['k', 'p', 'p']);
+    // What another tab did stays that tab's.
+    expect((await kept(design.id)).map((r) => r.tab)).to.deep.equal([other.tab]);
     // Put back, it takes edits again.
     server.gone.delete(design.id);
     expect((await opened()).getState().outbox[design.id]!.save.kind).to.equal('saved');

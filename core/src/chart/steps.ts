@@ -350,6 +350,10 @@ export function applySteps(design: Design, steps: readonly Step[]): Design {
   return made;
 }
 
+/** All steps of changes made one after the other. */
+export const stepsOf = (changes: readonly Pick<Change, 'steps'>[]): Step[] =>
+  changes.flatMap((c) => [...c.steps]);
+
 export const applyChange = (design: Design, change: Pick<Change, 'steps'>): Design =>
   applySteps(design, change.steps);
 

@@ -24,37 +24,37 @@ export const toWorkInto: Check = ({ chart, book, works }) =>
     if (!kinds.some((s) => leanOf(s, book) ?? isMakeOne(s))) return [];
     const met = withRepeats(row, chart, Math.min(timesOf(chart), 2));
     const found = new Map<number, Finding>();
-    const tell = (column: number, why: string) =>
+    const tell = (stitch: Stitch, column: number, why: string) =>
       found.set(column, {
         id: 'nothing-to-work-into',
         level: 'error',
         row: r + 1,
         columns: [column, column],
-        message: `Row ${r + 1}: the ${kindOf(row[rowFacts(row, book).starts.indexOf(column - 1)] as string, book).name} in column ${column} ${why}.`,
+        message: `Row ${r + 1}: the ${kindOf(stitch as string, book).name} in column ${column} ${why}.`,
       });
     met.forEach(({ stitch, from }, i) => {
       const lean = leanOf(stitch, book);
       if (lean) {
         const neighbour = beside(met, i, lean === 'right' ? -1 : 1);
         if (!neighbour || takesOf(neighbour.stitch, book) === 0)
-          tell(from, `has no stitch on its ${lean} to lift`);
-        else if (r === 0) tell(from, 'has no row below it to lift from');
+          tell(stitch, from, `has no stitch on its ${lean} to lift`);
+        else if (r === 0) tell(stitch, from, 'has no row below it to lift from');
       }
       // In the round the last stitch lies beside the first.
       if (isMakeOne(stitch) && chart.construction === 'flat' && !(beside(met, i, -1) && beside(met, i, 1)))
-        tell(from, 'stands at the edge: there is no bar beside the last stitch to lift');
+        tell(stitch, from, 'stands at the edge: there is no bar beside the last stitch to lift');
     });
-    for (const column of liftsOverNew(row, r, { chart, book, works }))
-      if (!found.has(column)) tell(column, 'lifts over a stitch that was only made in the row below');
+    for (const { stitch, column } of liftsOverNew(row, r, { chart, book, works }))
+      if (!found.has(column)) tell(stitch, column, 'lifts over a stitch that was only made in the row below');
     return [...found.values()];
   });
 
-/** Columns of lifted increases whose neighbour's loop was made in the row below: nothing lies under it. */
+/** Lifted increases whose neighbour's loop was made in the row below: nothing lies under it. */
 function liftsOverNew(
   row: readonly Stitch[],
   r: number,
   { chart, book, works }: Pick<Parameters<Check>[0], 'chart' | 'book' | 'works'>,
-): number[] {
+): { stitch: Stitch; column: number }[] {
   if (r === 0) return [];
   const below = works[r - 1]!.from;
   const { starts } = rowFacts(chart.rows[r]!, book);
@@ -63,6 +63,6 @@ function liftsOverNew(
     const lean = leanOf(stitch, book);
     const loop = lean === 'right' ? taken - 1 : taken;
     taken += takesOf(stitch, book);
-    return lean && below[loop] === -1 ? [starts[i]! + 1] : [];
+    return lean && below[loop] === -1 ? [{ stitch, column: starts[i]! + 1 }] : [];
   });
 }

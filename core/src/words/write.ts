@@ -211,13 +211,18 @@ function headLine(
   return `${worked} ${multiple}\nCast on ${plural(castOn)} (${times === 1 ? '1 repeat' : `${times} repeats`}).`;
 }
 
+/** What a multiple has besides whole repeats: 8 besides repeats of 6 are 2. */
+function plusInWords(of: number, plus: number): string {
+  const rest = of ? plus % of : plus;
+  return rest ? ` plus ${rest}` : '';
+}
+
 /** A multiple in lowest form, with the least count where the form alone would allow fewer: "6 sts plus 2, at least 14". */
 function multipleInWords(chart: Chart, of: number, plus: number): string {
   const least = chart.across!.least * of + plus;
-  const rest = plus % of;
-  const smallest = rest === 0 ? of : rest;
-  const form = `${plural(of)}${rest ? ` plus ${rest}` : ''}`;
-  return least > smallest + (rest ? of : 0) ? `${form}, at least ${least}` : form;
+  const form = `${plural(of)}${plusInWords(of, plus)}`;
+  // The form alone allows one repeat and what is left over.
+  return least > of + (plus % of) ? `${form}, at least ${least}` : form;
 }
 
 /** The multiple where rows win or lose loops: "; of 10 plus 2 after row 5". */
@@ -228,8 +233,7 @@ function multipleChanges(chart: Chart): string {
     const here = sectionsOf(cells, chart) ? multipleOf(chart, cells) : last;
     if (here.of === last.of && here.plus === last.plus) return [];
     last = here;
-    const rest = here.of ? here.plus % here.of : here.plus;
-    return [`; of ${here.of}${rest ? ` plus ${rest}` : ''} after ${row} ${r}`];
+    return [`; of ${here.of}${plusInWords(here.of, here.plus)} after ${row} ${r}`];
   });
   return changes.join('');
 }

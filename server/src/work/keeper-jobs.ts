@@ -8,6 +8,7 @@ import {
   MOST_CHANGES,
   readDesign,
   stepsBetween,
+  stepsOf,
   StepMisfit,
   type Change,
   type Design,
@@ -60,8 +61,7 @@ function made({ snapshot, changes }: Source): Design {
   const json = unpack(snapshot);
   try {
     const design = readDesign(JSON.parse(json));
-    const steps = changes.flatMap((list) => JSON.parse(list) as Change[]).flatMap((c) => c.steps);
-    return steps.reduce(applyStep, design);
+    return stepsOf(changes.flatMap((list) => JSON.parse(list) as Change[])).reduce(applyStep, design);
   } catch (error) {
     if (error instanceof DocumentError || error instanceof StepMisfit || error instanceof SyntaxError)
       throw new DamagedDesign(error.message);

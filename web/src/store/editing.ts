@@ -52,16 +52,22 @@ function commit(box: Outbox, change: Change, history: Pick<Outbox, 'done' | 'und
 export function make(change: Change, stroke?: number): Thunk<boolean> {
   return (dispatch, getState) => {
     const box = onBench(getState());
-    if (!box) return false;
+    const made = box !== null && dispatch(makeIn(box, change, stroke));
+    if (made) dispatch(bench.said(null));
+    return made;
+  };
+}
+
+/** Makes a change of a design, wherever it lies. */
+export function makeIn(box: Outbox, change: Change, stroke?: number): Thunk<boolean> {
+  return (dispatch) => {
     const last = box.done.at(-1);
     const goesOn = last !== undefined && stroke !== undefined && last.stroke === stroke;
     const done: Done = goesOn
       ? { ...last, steps: mergeSteps([...last.steps, ...change.steps]) }
       : { ...change, ...(stroke === undefined ? {} : { stroke }) };
     const history = { done: [...box.done.slice(0, goesOn ? -1 : undefined), done], undone: [] };
-    const made = dispatch(commit(box, change, history));
-    if (made) dispatch(bench.said(null));
-    return made;
+    return dispatch(commit(box, change, history));
   };
 }
 

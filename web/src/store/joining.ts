@@ -4,6 +4,7 @@ import {
   invertSteps,
   rebase,
   stepsBetween,
+  stepsOf,
   type Change,
   type Design,
   type Step,
@@ -18,8 +19,6 @@ export interface Newer {
   changes: Change[] | null;
   document?: Design;
 }
-
-const stepsOf = (changes: readonly Change[]): Step[] => changes.flatMap((c) => [...c.steps]);
 
 const oneByOne = (steps: readonly Step[]): Change[] =>
   steps.map((step) => ({ id: newId(), label: '', steps: [step] }));

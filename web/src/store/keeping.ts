@@ -169,18 +169,9 @@ export function seen(id: string): Promise<{ document: Design; version: number } 
   }, null);
 }
 
-/** Lets go of records of tabs that are closed, or of everything kept of a design. */
-export function forget(id: string, tabs?: readonly string[]): Promise<void> {
-  return withShelf(async (db) => {
-    const tx = db.transaction(['documents', 'records'], 'readwrite');
-    const records = tx.objectStore('records');
-    for (const tab of tabs ?? []) await records.delete(recordKey(id, tab));
-    if (!tabs) {
-      await records.delete(within(id));
-      await tx.objectStore('documents').delete(within(id));
-    }
-    await tx.done;
-  }, undefined);
+/** Lets go of a tab's record of a design. */
+export function forget(id: string, tab: string): Promise<void> {
+  return withShelf(async (db) => db.delete('records', recordKey(id, tab)), undefined);
 }
 
 /** What is kept of every design: whether changes wait, and whether the server knows it at all. */

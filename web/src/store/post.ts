@@ -1,4 +1,4 @@
-import { applySteps, MOST_CHANGES, type Change, type Design } from '@cordelina/core';
+import { applySteps, MOST_CHANGES, stepsOf, type Change, type Design } from '@cordelina/core';
 import { createListenerMiddleware, isAnyOf, type ThunkDispatch, type UnknownAction } from '@reduxjs/toolkit';
 import {
   createDesign,
@@ -11,7 +11,7 @@ import {
   type Since,
 } from './api.js';
 import { bench, type BenchState } from './bench.js';
-import { absorb, join } from './joining.js';
+import { absorb, join, type Newer } from './joining.js';
 import { forget, keep, kept, keptDesigns, seen, type Kept } from './keeping.js';
 import { newId } from './newId.js';
 import { emptyBox, isWaiting, outbox, type Outbox, type SaveState } from './outbox.js';
@@ -129,10 +129,7 @@ async function sendSome({ id, base, saved, unsaved }: Outbox, dispatch: Dispatch
   const sent = envelope(unsaved);
   try {
     const { version, savedAt } = await sendChanges(id, base, sent);
-    const document = applySteps(
-      saved,
-      sent.flatMap((c) => [...c.steps]),
-    );
+    const document = applySteps(saved, stepsOf(sent));
     dispatch(outbox.acknowledged({ id, version, at: savedAt, ids: sent.map((c) => c.id), saved: document }));
   } catch (error) {
     const since = sinceIn(error);
@@ -141,18 +138,24 @@ async function sendSome({ id, base, saved, unsaved }: Outbox, dispatch: Dispatch
   }
 }
 
+/** What was saved since, as it can be joined: by its changes, or where those are no longer kept by the document. */
+async function newerOf(
+  id: string,
+  { version, savedAt, changes }: Since,
+): Promise<Newer & { savedAt: string }> {
+  if (changes) return { version, savedAt, changes };
+  const whole = await fetchDesign(id);
+  return { version: whole.version, savedAt: whole.savedAt, changes: null, document: whole.document };
+}
+
 /** Joins what was saved elsewhere into the outbox as it is by now. */
 function joinIn(id: string, since: Since): Thunk<Promise<void>> {
   return async (dispatch, getState) => {
-    const whole = since.changes ? null : await fetchDesign(id);
+    const newer = await newerOf(id, since);
     const box = getState().outbox[id];
-    if (!box) return;
-    const newer = whole
-      ? { version: whole.version, changes: null, document: whole.document }
-      : { version: since.version, changes: since.changes };
-    if (newer.version <= box.base) return;
+    if (!box || newer.version <= box.base) return;
     const joined = join(box, newer);
-    dispatch(outbox.joined({ ...joined, id, at: whole?.savedAt ?? since.savedAt }));
+    dispatch(outbox.joined({ ...joined, id, at: newer.savedAt }));
     if (getState().bench.id !== id || joined.document === box.document) return;
     const clashed = joined.choices.length > box.choices.length;
     dispatch(
@@ -195,10 +198,7 @@ const boxOf = (id: string, { saved, ...rest }: Kept): Outbox => ({
   ...emptyBox(saved, rest.base, ''),
   ...rest,
   id,
-  document: applySteps(
-    saved,
-    rest.unsaved.flatMap((c) => [...c.steps]),
-  ),
+  document: applySteps(saved, stepsOf(rest.unsaved)),
   save: { kind: 'waiting' },
 });
 
@@ -206,15 +206,9 @@ const boxOf = (id: string, { saved, ...rest }: Kept): Outbox => ({
 async function caughtUp(box: Outbox): Promise<Outbox> {
   if (box.base === 0) return box;
   const since = await fetchSince(box.id, box.base);
-  const save: SaveState = { kind: 'saved', at: since.savedAt };
-  if (since.version === box.base) return { ...box, save: box.unsaved.length ? { kind: 'waiting' } : save };
-  const whole = since.changes ? null : await fetchDesign(box.id);
-  const joined = join(box, {
-    version: whole?.version ?? since.version,
-    changes: since.changes,
-    document: whole?.document,
-  });
-  return { ...box, ...joined, heard: joined.base, save: joined.unsaved.length ? { kind: 'waiting' } : save };
+  const now = since.version === box.base ? box : { ...box, ...join(box, await newerOf(box.id, since)) };
+  const save: SaveState = now.unsaved.length ? { kind: 'waiting' } : { kind: 'saved', at: since.savedAt };
+  return { ...now, heard: now.base, save };
 }
 
 /**
@@ -309,14 +303,15 @@ export function layDown(document: Design): Thunk<Promise<void>> {
 
 /** A design that was taken out elsewhere, laid down as a new one with everything done here. */
 export function layDownAnew(id: string): Thunk<Promise<string | null>> {
-  return async (dispatch, getState) => {
+  return async (dispatch, getState, { tab }) => {
     const box = getState().outbox[id];
     if (!box) return null;
     const copy = { ...box.document, id: newId() };
     // Closed before anything is waited for: asked twice, it is laid down once.
     dispatch(outbox.closed({ id }));
     await dispatch(layDown(copy));
-    await forget(id);
+    // What other tabs keep of it is theirs.
+    await forget(id, await tab());
     return copy.id;
   };
 }

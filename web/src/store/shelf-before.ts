@@ -5,6 +5,7 @@ import {
   readDesign,
   sameValue,
   stepsBetween,
+  stepsOf,
   type Design,
 } from '@cordelina/core';
 import { deleteDB, openDB } from 'idb';
@@ -65,8 +66,8 @@ function converted({ document, base, unsaved }: OldRecord): Kept {
   // Its last version had steps of today's form already.
   const changes = NewerForm.safeParse(unsaved);
   if (changes.success) {
-    const steps = changes.data.flatMap((c) => [...c.steps]);
-    return { ...rest, saved: applySteps(now, invertSteps(steps)), unsaved: changes.data };
+    const saved = applySteps(now, invertSteps(stepsOf(changes.data)));
+    return { ...rest, saved, unsaved: changes.data };
   }
   const steps = unsaved.flatMap((c) => c.steps);
   const saved = readDesign([...steps].reverse().reduce(undone, document));

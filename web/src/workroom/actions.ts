@@ -8,8 +8,9 @@ import {
   ServerAway,
   type Card,
 } from '../store/api.js';
+import { makeIn } from '../store/editing.js';
 import type { AppDispatch, RootState } from '../store/index.js';
-import { forget, keepCards, kept, keptCards, keptDesigns, seen } from '../store/keeping.js';
+import { keepCards, kept, keptCards, keptDesigns, seen } from '../store/keeping.js';
 import { newId } from '../store/newId.js';
 import { outbox } from '../store/outbox.js';
 import { closeIdle, layDown, openOutbox } from '../store/post.js';
@@ -94,10 +95,7 @@ export const rename = (id: string, title: string) =>
     const box = getState().outbox[id];
     const change = box && headChange(box.document, { title: cutText(title, 120) }, 'rename', newId());
     if (!box || !change) return;
-    const document = { ...box.document, title: cutText(title, 120) };
-    dispatch(
-      outbox.changed({ id, change, document, done: [...box.done, change], undone: [], choices: box.choices }),
-    );
+    dispatch(makeIn(box, change));
     await settled(id, getState);
     dispatch(closeIdle());
   });
@@ -121,7 +119,7 @@ export const duplicate = (id: string) =>
 export const takeOut = ({ id, title }: Card) =>
   said(async (dispatch) => {
     await deleteDesign(id);
-    await forget(id);
+    // What this browser keeps of it stays: it may be put back.
     dispatch(outbox.closed({ id }));
     dispatch(workroom.told(null));
     dispatch(workroom.tookOut({ id, title }));
