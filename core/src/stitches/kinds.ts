@@ -145,7 +145,7 @@ const KINDS: readonly StitchKind[] = [
   }),
   kind(
     'kfbr',
-    'two out of one, bar at the right',
+    'purl and knit into one',
     increase(1, ['purl', 'knit']),
     ['p-k', 'pfb'],
     [STEPS.pk, STEPS.pfb],

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { onBench } from '../store/editing.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
@@ -38,10 +38,10 @@ export function Notices() {
       )}
       {box.save.kind === 'refused' && (
         <Notice text={`The server does not take the last edits: ${box.save.message} They are kept here.`}>
-          {anew}
           <Button disabled={busy} onClick={() => void dispatch(startOver(box.id))}>
             Go back to what is saved
           </Button>
+          {anew}
         </Notice>
       )}
       {box.choices.length > 0 && (
@@ -58,14 +58,32 @@ export function Notices() {
   );
 }
 
-function Notice({ text, children }: { text: string; children: React.ReactNode }) {
+/**
+ * Lies over the page at its upper right and moves nothing that someone is working on. Put off, it leaves a word to
+ * call it back by.
+ */
+function Notice({ text, children }: { text: string; children: ReactNode }) {
+  const [off, setOff] = useState(false);
+  const place = 'no-print fixed top-[92px] right-[52px] z-20 border border-madder bg-chalk shadow-sheet';
+  if (off)
+    return (
+      <button
+        type="button"
+        onClick={() => setOff(false)}
+        className={`${place} rounded-sm px-3 py-1 text-madder`}
+      >
+        Something to decide
+      </button>
+    );
   return (
-    <div
-      role="alert"
-      className="no-print flex items-center gap-3 border-b border-madder bg-chalk px-4 py-1.5"
-    >
-      <p className="mr-auto">{text}</p>
-      {children}
+    <div role="alert" className={`${place} grid w-[400px] max-w-[90vw] gap-3 rounded-sm p-4`}>
+      <p>{text}</p>
+      <div className="flex flex-wrap justify-end gap-2">
+        <Button tone="quiet" onClick={() => setOff(true)}>
+          Later
+        </Button>
+        {children}
+      </div>
     </div>
   );
 }

@@ -21,7 +21,7 @@ function saying(save: State, count: number, isNew: boolean, kept: boolean): stri
       if (isNew) return `new, ${where}; the server is away`;
       return count ? `${edits(count)} ${where}; the server is away` : 'the server is away';
     case 'refused':
-      return `not saved: ${save.message}`;
+      return 'not saved';
     case 'gone':
       return count ? `${edits(count)} ${where}` : 'taken out of the workroom';
   }

@@ -161,7 +161,7 @@ function joinIn(id: string, since: Since): Thunk<Promise<void>> {
     dispatch(
       bench.said({
         text: clashed
-          ? 'Changed elsewhere too, in the same places: choose above what is to stand.'
+          ? 'Changed elsewhere too, in the same places: choose what is to stand.'
           : 'Joined with changes saved elsewhere.',
         tone: 'said',
       }),
