@@ -6,7 +6,10 @@ import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
 import request from 'supertest';
 import { createApp } from '../src/app.js';
+import { ApiError } from '../src/work/faults.js';
+import { WorkPool } from '../src/work/pool.js';
 import { makeWorkers, type Workers } from '../src/work/workers.js';
+import type { GreedyJobs } from './greedy-jobs.js';
 import { someDesign, stitchChange, testApp } from './support.js';
 
 /** The largest chart there may be, a crossing in every place. */
@@ -145,5 +148,23 @@ describe('events', () => {
     server.closeAllConnections();
     server.close();
     await api.db.close();
+  });
+});
+
+describe('a thread that takes too much memory', () => {
+  it('is ended with 413, and the next job is done by another', async () => {
+    const file = new URL('./greedy-jobs.ts', import.meta.url).href;
+    const pool = new WorkPool<GreedyJobs>(file, { threads: 1, deadline: 60_000, memory: 128, queue: 4 });
+    try {
+      expect(await pool.run('double', 4)).to.equal(8);
+      const refused = await pool.run('takeAll', null).catch((error: unknown) => error);
+      expect(refused).to.be.instanceOf(ApiError).with.property('status', 413);
+      expect((refused as ApiError).message).to.equal(
+        'This takes more than 128 MB of memory and was stopped. Try a smaller one.',
+      );
+      expect(await pool.run('double', 21)).to.equal(42);
+    } finally {
+      await pool.close();
+    }
   });
 });
