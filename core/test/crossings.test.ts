@@ -3,7 +3,8 @@ import fc from 'fast-check';
 import {
   behindCrossing,
   cableMoves,
-  cablelessText,
+  looseText,
+  reorderOf,
   crossing,
   crossingFaces,
   crossingId,
@@ -208,11 +209,18 @@ describe('the steps of a crossing', () => {
   });
 
   it('are given without a cable needle up to three stitches a group (custom)', () => {
-    expect(cablelessText(simpleCrossing('left', 2, 2), 'RS')).to.match(
-      /enter stitches 3–4 from behind.*k2, k2$/,
+    const loose = (c: Crossing, hand: Hand = 'right') => {
+      const found = reorderOf(c, 'RS', hand);
+      return found && looseText(found);
+    };
+    expect(loose(simpleCrossing('left', 2, 2))).to.equal(
+      'with the right needle enter stitches 3–4 purlwise from behind, slide all 4 off, pinch the 2 loose in front and catch them with the left needle, put the others back beside them, k2, k2',
     );
-    expect(cablelessText(simpleCrossing('right', 1, 1), 'RS')).to.match(/enter stitch 2 from the front/);
-    expect(cablelessText(simpleCrossing('left', 4, 2), 'RS')).to.equal(null);
-    expect(cablelessText(crossing('left', ['k'], ['k'], ['k']), 'RS')).to.equal(null);
+    expect(loose(simpleCrossing('right', 1, 1))).to.match(/enter stitch 2 purlwise from the front/);
+    expect(loose(simpleCrossing('left', 2, 2), 'left-same-fabric')).to.match(
+      /^with the left needle enter stitches 3–4 purlwise from the front.* catch them with the right needle/,
+    );
+    expect(loose(simpleCrossing('left', 4, 2))).to.equal(null);
+    expect(loose(crossing('left', ['k'], ['k'], ['k']))).to.equal(null);
   });
 });

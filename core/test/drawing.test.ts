@@ -70,12 +70,15 @@ describe('following the loops', () => {
   it('works the rows over live loops', () => {
     const works = workChart(chart);
     expect(works[1]).to.deep.include({ takes: 6, makes: 6, lacks: 0, from: [0, 3, 1, 2, 4, 5] });
-    expect(works[1]!.faces.map((f) => f[0]).join('')).to.equal('ppkkpk');
+    expect(works[1]!.loops.map(({ face }) => face[0]).join('')).to.equal('ppkkpk');
   });
 
   it('keeps the face of a slipped loop', () => {
     const slipped = ChartSchema.parse({ width: 2, rows: [P('kp'), ['slyb', 'slyf']] });
-    expect(workChart(slipped)[1]!.faces).to.deep.equal(['knit', 'purl']);
+    expect(workChart(slipped)[1]!.loops).to.deep.equal([
+      { face: 'knit', twisted: false, slipped: 1 },
+      { face: 'purl', twisted: false, slipped: 1 },
+    ]);
   });
 
   it('works an edited row again and shares what did not change', () => {

@@ -3,9 +3,7 @@ import {
   ChartSchema,
   crossing,
   crossingId,
-  dictionOf,
-  keyLines,
-  keyOf,
+  keyLineText,
   mirrorCrossing,
   readPattern,
   SettingsSchema,
@@ -18,10 +16,8 @@ import {
 } from '../src/index.js';
 
 const settings = SettingsSchema.parse({});
-const keyFor = (chart: Chart, over: Partial<typeof settings> = {}) => {
-  const by = { ...settings, ...over };
-  return keyOf(chart, by, dictionOf(chart, by));
-};
+const keyFor = (chart: Chart, over: Partial<typeof settings> = {}) =>
+  writeChart(chart, { ...settings, ...over }).key;
 /** A chart with one stitch on both sides, over ground that its counts do not mind. */
 const showing = (stitch: Stitch, construction: 'flat' | 'round' = 'flat') =>
   ChartSchema.parse({
@@ -61,10 +57,10 @@ describe('the key', () => {
   });
 
   it('tells sides apart where one word is worked in two ways', () => {
-    const lines = keyLines(keyFor(showing('mb')));
+    const lines = writeChart(showing('mb'), settings).pattern.key.map(keyLineText);
     expect(lines.filter((l) => l.startsWith('MB'))).to.deep.equal([
-      'MB (RS): k1, yo, k1, yo, k1 into the stitch, turn, p5, turn, k5tog.',
-      'MB (WS): p1, yo, p1, yo, p1 into the stitch, turn, k5, turn, p5tog.',
+      'MB (RS): knit, yarn over, knit, yarn over, knit into the stitch, turn, purl 5, turn, knit 5 together.',
+      'MB (WS): purl, yarn over, purl, yarn over, purl into the stitch, turn, knit 5, turn, purl 5 together.',
     ]);
   });
 
@@ -88,16 +84,36 @@ describe('the key', () => {
     expect(keyFor(chart, { hand: 'left-same-words' })).to.deep.equal(keyFor(chart));
   });
 
-  it('says twists by the method chosen, for the right side only', () => {
-    const chart = showing(simpleCrossing('left', 1, 1));
-    const loose = (twist: typeof settings.twist) =>
-      keyFor(chart, { twist })
+  it('says twists by the method chosen where it makes the twist of the chart, on both sides', () => {
+    const loose = (
+      front: 'k' | 'ktbl',
+      back: 'k' | 'ktbl',
+      lean: 'left' | 'right',
+      twist: typeof settings.twist,
+    ) =>
+      keyFor(showing(crossing(lean, [front], [back])), { twist })
         .find((e) => typeof e.stitch === 'object')!
         .sides.map((s) => s.loose);
-    expect(loose('cable')).to.deep.equal([undefined, undefined]);
-    expect(loose('both-tbl')[0]).to.contain('the first through its back loop');
-    expect(loose('second-first')[0]).to.contain('second stitch through its back loop from behind');
-    expect(loose('together')[1]).to.equal(undefined);
+    expect(loose('k', 'k', 'left', 'cable')).to.deep.equal([undefined, undefined]);
+    // Knit through its back loop, the second stitch is twisted: a plain left twist is not worked so.
+    expect(loose('k', 'k', 'left', 'together')).to.deep.equal([undefined, undefined]);
+    expect(loose('k', 'ktbl', 'left', 'second-first')).to.deep.equal([
+      'knit the second stitch through its back loop from behind, knit the first through the front, slip both off',
+      undefined,
+    ]);
+    // On the wrong side the stitch purled second passes in front as the right side looks.
+    expect(loose('ktbl', 'k', 'left', 'together')).to.deep.equal([
+      undefined,
+      'purl the second stitch through its back loop from behind, purl the first through the front, slip both off',
+    ]);
+    expect(loose('k', 'k', 'right', 'second-first')).to.deep.equal([
+      'knit the second stitch in front of the first, knit the first, slip both off',
+      'purl the second stitch in front of the first, purl the first, slip both off',
+    ]);
+    expect(loose('ktbl', 'ktbl', 'right', 'both-tbl')[0]).to.equal(
+      'knit 2 together through the back loops but leave them on the needle, knit the first again, slip both off',
+    );
+    expect(loose('ktbl', 'ktbl', 'left', 'both-tbl')[0]).to.contain('the first through its back loop');
   });
 
   it('defines a crossing so that a reader without a school knows it', () => {

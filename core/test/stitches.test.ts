@@ -8,6 +8,7 @@ import {
   takesOf,
   makesOf,
   spanOf,
+  freshNeedle,
   workStitches,
   NO_STITCH,
 } from '../src/index.js';
@@ -150,7 +151,7 @@ describe("a designer's own stitch", () => {
     expect([takesOf('own-nub', book), makesOf('own-nub', book), spanOf('own-nub', book)]).to.deep.equal([
       1, 3, 3,
     ]);
-    expect(workStitches(['k', 'own-nub'], ['knit', 'knit'], book).faces).to.deep.equal([
+    expect(workStitches(['k', 'own-nub'], freshNeedle(2), book).loops.map(({ face }) => face)).to.deep.equal([
       'knit',
       'knit',
       'purl',

@@ -6,7 +6,6 @@ import {
   checkNames,
   crossingId,
   crossingsUsed,
-  phrase,
   proveText,
   readPattern,
   sameStitch,
@@ -101,13 +100,15 @@ describe('written rows', () => {
   });
 
   it('join runs and adjoining equal groups', () => {
-    expect(phrase(['k#', 'k#', 'p#'])).to.equal('k2, p1');
-    expect(phrase(['p#', 'p#', 'k#', 'k#', 'p#', 'p#', 'k#', 'k#', 'p#', 'p#', 'k#', 'k#'])).to.equal(
-      '[p2, k2] 3 times',
-    );
-    expect(phrase(['2/2 LC', '2/2 LC', 'k#'])).to.equal('[2/2 LC] twice, k1');
-    expect(phrase(['yo', 'k2tog', 'yo', 'k2tog'])).to.equal('[yo, k2tog] twice');
-    expect(phrase([])).to.equal('');
+    const said = (stitches: Stitch[]) =>
+      rowsOf(ChartSchema.parse({ width: stitches.length, rows: [stitches] }))[0]!
+        .slice(12, -1)
+        .split('. ')[0];
+    expect(said(P('kkp'))).to.equal('k2, p1');
+    expect(said(P('ppkkppkkppkk'))).to.equal('[p2, k2] 3 times');
+    expect(said(['yo', 'k2tog', 'yo', 'k2tog'])).to.equal('[yo, k2tog] twice');
+    const two = ChartSchema.parse({ width: 9, rows: [[L22, L22, 'k']] });
+    expect(rowsOf(two)[0]).to.equal('Row 1 (RS): [2/2 LC] twice, k1. (9 sts)');
   });
 
   it('spell an uneven crossing out where it is first met', () => {
@@ -124,7 +125,7 @@ describe('written rows', () => {
     const { key, text } = writeChart(rope, settings);
     expect(key.map((e) => e.name)).to.deep.equal(['knit', 'purl', '2/2 LC']);
     expect(text).to.match(
-      /\nKey\nk: knit\.\np: purl\.\n2\/2 LC: sl 2 to cable needle, hold in front, k2, k2 from cable needle\.\n$/,
+      /\nKey\nsl: slip purlwise\.\nk: knit\.\np: purl\.\n2\/2 LC: sl 2 to cable needle, hold in front, k2, k2 from cable needle\.\n$/,
     );
   });
 
@@ -148,14 +149,14 @@ describe('written rows', () => {
       'Without a cable needle: knit 2 together but leave them',
     );
     expect(writeChart(twist, { ...settings, cableless: true }).text).to.contain(
-      'enter stitch 2 from the front',
+      'with the right needle enter stitch 2 purlwise from the front, slide all 2 off, pinch the 1 loose in back',
     );
   });
 
   it('give the bobble of the size that is set', () => {
     const nub = ChartSchema.parse({ width: 3, rows: [['k', 'mb', 'k']] });
     expect(writeChart(nub, { ...settings, bobble: 3 }).text).to.contain(
-      'MB: k1, yo, k1 into the stitch, turn, p3, turn, k3tog.',
+      'MB: knit, yarn over, knit into the stitch, turn, purl 3, turn, knit 3 together.',
     );
   });
 });

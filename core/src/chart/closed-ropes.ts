@@ -4,7 +4,8 @@ import type { Lean } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import { become, EditError, then, unchanged, type Edit } from './edit.js';
 import { deleteColumns, insertRows, openColumns } from './edits.js';
-import { indexAt, rowFacts, sideOf } from './rows.js';
+import { sideOf } from '../construction/construction.js';
+import { indexAt, rowFacts } from './rows.js';
 import { bookOf, type Chart, type Row } from './schema.js';
 
 /**

@@ -1,7 +1,7 @@
 import { cutText } from '../values.js';
 import type { Stitch } from '../stitches/book.js';
 import { rowSteps, setSteps } from './differences.js';
-import { outsideOf } from './frame.js';
+import { outsideOf } from './lines.js';
 import { rowFacts } from './rows.js';
 import { bookOf, invariants, type Chart, type Design, type Row } from './schema.js';
 import { applyStep, type Change, type ColumnsStep, type RowsStep, type Step } from './steps.js';
@@ -52,7 +52,7 @@ export function putRows(chart: Chart, at: number, rows: readonly Row[], outside:
 
 export function takeRows(chart: Chart, at: number, count: number): Edit {
   const high = chart.rows.length;
-  const outside = outsideOf(at, count, chart.up?.setup ?? 0, chart.up?.closing ?? 0, high);
+  const outside = outsideOf(chart, 'rows', at, count);
   const rows = chart.rows.slice(at, at + count);
   return apply(chart, [{ kind: 'rows', done: 'out', chart: chart.id, at, high, rows, outside }]);
 }
@@ -84,9 +84,7 @@ export function putColumns(
 
 /** Columns taken out; `cells` are what each row has there. */
 export function takeColumns(chart: Chart, at: number, count: number, cells: readonly Row[]): Edit {
-  const { across, width } = chart;
-  const outside = outsideOf(at, count, across?.before ?? 0, across?.after ?? 0, width);
-  return apply(chart, [columnsStep(chart, 'out', at, count, cells, outside)]);
+  return apply(chart, [columnsStep(chart, 'out', at, count, cells, outsideOf(chart, 'columns', at, count))]);
 }
 
 /** The stitches a row has in `count` columns from `at`; fewer where it is too short. No stitch may lie across an end. */

@@ -1,4 +1,5 @@
 import {
+  hasMirror,
   isCrossing,
   kindOf,
   mirrorStitch,
@@ -21,10 +22,10 @@ import {
   unchanged,
   type Edit,
 } from './edit.js';
-import { overlap } from './frame.js';
+import { mirroredAcross, outsideForNew, takesWholeRepeat, type Across, type Up } from './lines.js';
 import { cutAt } from './steps.js';
 import { indexAt, rowFacts, rowUse, spanOfAll } from './rows.js';
-import { bookOf, LIMITS, type Across, type Chart, type Row, type Up } from './schema.js';
+import { bookOf, LIMITS, type Chart, type Row } from './schema.js';
 
 /** A block of cells: `from`–`to` columns and rows, both ends included, counted from 0, right and bottom. */
 export interface Block {
@@ -136,14 +137,20 @@ function mirrorRow(row: Row, book: StitchBook): Stitch[] {
 /** Turns a block left to right: order, crossings and leaning stitches. */
 export function mirrorBlock(chart: Chart, block: Block): Edit {
   const book = bookOf(chart);
-  const mirrored = copyBlock(chart, block).map((row) => mirrorRow(row, book));
+  const copied = copyBlock(chart, block);
+  const without = copied.flat().find((s) => !hasMirror(s, book));
+  if (without !== undefined)
+    throw new EditError(
+      `"${kindOf(without as string, book).name}" is not the same from both sides: say in its description which stitch is its mirror image.`,
+    );
+  const mirrored = copied.map((row) => mirrorRow(row, book));
   return pasteRows(chart, block.rows.from, block.columns.from, mirrored);
 }
 
 /** The chart as a mirror shows it: the cloth of a left-handed knitter who follows right-handed words. */
 export function mirrorChart(chart: Chart): Chart {
   const book = bookOf(chart);
-  const across = chart.across && { ...chart.across, before: chart.across.after, after: chart.across.before };
+  const across = mirroredAcross(chart.across);
   return { ...chart, across, rows: chart.rows.map((row) => mirrorRow(row, book)) };
 }
 
@@ -158,16 +165,12 @@ export function groundRow(chart: Pick<Chart, 'width' | 'ground'>): Row {
 export function insertRows(chart: Chart, at: number, rows: readonly Row[]): Edit {
   if (chart.rows.length + rows.length > LIMITS.rows)
     throw new EditError(`A chart holds at most ${LIMITS.rows} rows.`);
-  return putRows(chart, at, rows, [chart.up?.setup ? rows.length : 0, 0]);
+  return putRows(chart, at, rows, outsideForNew(chart, 'rows', rows.length));
 }
 
 export function deleteRows(chart: Chart, at: number, count: number): Edit {
-  const { rows, up } = chart;
-  if (count >= rows.length) throw new EditError('A chart keeps at least one row.');
-  const from = up?.setup ?? 0;
-  const repeat = rows.length - (up?.closing ?? 0) - from;
-  // A repeat whose every row goes is no repeat any more.
-  const lifted = up && overlap(at, count, from, from + repeat) === repeat;
+  if (count >= chart.rows.length) throw new EditError('A chart keeps at least one row.');
+  const lifted = takesWholeRepeat(chart, 'rows', at, count);
   return then(lifted ? become(chart, { ...chart, up: null }) : unchanged(chart), (c) =>
     takeRows(c, at, count),
   );
@@ -217,11 +220,8 @@ export function openColumns(
 }
 
 export function deleteColumns(chart: Chart, at: number, count: number): Edit {
-  const { width, across } = chart;
-  if (count >= width) throw new EditError('A chart keeps at least one column.');
-  const from = across?.before ?? 0;
-  const repeat = width - (across?.after ?? 0) - from;
-  const lifted = across && overlap(at, count, from, from + repeat) === repeat;
+  if (count >= chart.width) throw new EditError('A chart keeps at least one column.');
+  const lifted = takesWholeRepeat(chart, 'columns', at, count);
   const cut = [at, at + count].reduce(
     (edit, column) => then(edit, (c) => cutColumn(c, column)),
     unchanged(chart),

@@ -1,8 +1,8 @@
 import type { Stitch } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
-import { workedRows } from './frame.js';
-import { expandRow, sideOf, timesOf } from './rows.js';
+import { sideOf } from '../construction/construction.js';
+import { expandRow, passesOf, timesOf, workedRows } from './frame.js';
 import type { Chart } from './schema.js';
 
 /** One row as it is worked: of which chart row (from 1), on which side, its stitches from the right as the RS looks. */
@@ -25,12 +25,11 @@ export class NotRepeatable extends Error {
  *
  * @throws NotRepeatable
  */
-export function expandPiece(chart: Chart, times = timesOf(chart), passes?: number): ExpandedRow[] {
-  const up = chart.up && { ...chart.up, times: passes ?? chart.up.times };
-  const rows = chart.rows.map((row, r) => {
-    const stitches = expandRow(row, chart, times);
+export function expandPiece(chart: Chart, times = timesOf(chart), passes = passesOf(chart)): ExpandedRow[] {
+  const rows = chart.rows.map((_, r) => {
+    const stitches = expandRow(chart, r, times);
     if (!stitches) throw new NotRepeatable(r + 1);
     return { row: r + 1, side: sideOf(chart, r), stitches: stitches.filter((s) => s !== NO_STITCH) };
   });
-  return [...workedRows({ rows: chart.rows, up })].map(({ row }) => rows[row]!);
+  return [...workedRows(chart, passes)].map(({ row }) => rows[row]!);
 }

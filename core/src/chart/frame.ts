@@ -1,91 +1,219 @@
-import type { Across, Chart, Up } from './schema.js';
+import { makesOf, spanOf, takesOf, type Stitch } from '../stitches/book.js';
+import { remembered } from '../remember.js';
+import type { Across, Up } from './lines.js';
+import { indexAt, rowFacts } from './rows.js';
+import { bookOf, type Chart, type Row } from './schema.js';
+
+/**
+ * What the repeats mean: where their lines run, how a row is cut and worked with them, in which order rows are
+ * worked, and the counts that follow. Nothing else reads the fields of the repeats; `lines` holds what these are
+ * and how they move. Rows are asked for by their place, from 0 at the bottom.
+ */
+
+type FramedAcross = Pick<Chart, 'width' | 'across'>;
+type FramedUp = Pick<Chart, 'rows' | 'up'>;
+
+/** Whether rows are repeated up. */
+export const repeatsUp = ({ up }: Pick<Chart, 'up'>): boolean => up !== null;
+
+/** Whether anything is repeated across. */
+export const repeatsAcross = ({ across }: Pick<Chart, 'across'>): boolean => across !== null;
+
+/** The columns the repeat lies in: from `start` up to, not including, `end`; all of them without a repeat. */
+export function repeatColumns({ across, width }: FramedAcross): { start: number; end: number } {
+  return across ? { start: across.before, end: width - across.after } : { start: 0, end: width };
+}
+
+/** The columns that the lines of the repeat stand before; none without a repeat. */
+export function linesAcross(chart: FramedAcross): number[] {
+  const { start, end } = repeatColumns(chart);
+  return repeatsAcross(chart) ? [start, end] : [];
+}
+
+/** The rows that the lines of the repeat up stand below; none without a repeat. */
+export function linesUp(chart: FramedUp): number[] {
+  const repeat = repeatRows(chart);
+  return repeat ? [repeat.first, repeat.last + 1] : [];
+}
+
+/** How many repeats the designer works: 1 without a repeat. */
+export const timesOf = ({ across }: Pick<Chart, 'across'>): number => across?.times ?? 1;
+
+/** The fewest repeats the pattern may be worked with. */
+export const leastOf = ({ across }: Pick<Chart, 'across'>): number => across?.least ?? 1;
+
+/** How often the rows of the repeat up are worked: 1 without one. */
+export const passesOf = ({ up }: Pick<Chart, 'up'>): number => up?.times ?? 1;
+
+/** The numbers of the repeat across as they are set; those of a row worked once where there is none. */
+export const acrossOf = ({ across }: Pick<Chart, 'across'>): Across =>
+  across ?? { before: 0, after: 0, times: 1, least: 1 };
+
+/** The numbers of the repeat up as they are set; those of rows worked once where there is none. */
+export const upOf = ({ up }: Pick<Chart, 'up'>): Up => up ?? { setup: 0, closing: 0, times: 1 };
+
+/** All of the repeat across that what is worked out of a row may depend on: inputs to remember it by. */
+export const frameOf = ({ width, across }: FramedAcross): readonly unknown[] => [width, across];
+
+/** A row cut at the repeat lines. */
+export interface Sections {
+  before: readonly Stitch[];
+  repeat: readonly Stitch[];
+  after: readonly Stitch[];
+}
+
+const cutBetween = remembered(
+  (row: Row, start: number, end: number, book: ReturnType<typeof bookOf>): Sections | null => {
+    const { starts, span } = rowFacts(row, book);
+    const cutAt = (column: number): number => {
+      if (column >= span) return row.length;
+      const i = indexAt(row, column, book);
+      return starts[i] === column ? i : -1;
+    };
+    const a = cutAt(start);
+    const b = cutAt(end);
+    return a < 0 || b < 0 ? null : { before: row.slice(0, a), repeat: row.slice(a, b), after: row.slice(b) };
+  },
+);
+
+/** A row at its repeat lines; null where a stitch lies across one. Without a repeat everything is `before`. */
+export function sectionsOf(chart: Chart, r: number): Sections | null {
+  const row = chart.rows[r]!;
+  if (!repeatsAcross(chart)) return { before: row, repeat: [], after: [] };
+  const { start, end } = repeatColumns(chart);
+  return cutBetween(row, start, end, bookOf(chart));
+}
+
+/** The row's stitches from the right with the repeat worked `times` times, or null when it cannot be cut. */
+export function expandRow(chart: Chart, r: number, times: number): readonly Stitch[] | null {
+  const cut = sectionsOf(chart, r);
+  if (!cut) return null;
+  if (!repeatsAcross(chart) || times === 1) return chart.rows[r]!;
+  const out: Stitch[] = [...cut.before];
+  for (let i = 0; i < times; i++) for (const s of cut.repeat) out.push(s);
+  for (const s of cut.after) out.push(s);
+  return out;
+}
+
+/** A stitch as it is met in a row, and the columns it is drawn in (from 1). */
+export interface Met {
+  stitch: Stitch;
+  from: number;
+  to: number;
+}
+
+/** The stitches of a row from the right, its repeat worked `times` times; as drawn where it cannot be cut. */
+export function withRepeats(chart: Chart, r: number, times: number): Met[] {
+  const book = bookOf(chart);
+  const row = chart.rows[r]!;
+  const { starts } = rowFacts(row, book);
+  const met = row.map((stitch, i) => ({
+    stitch,
+    from: starts[i]! + 1,
+    to: starts[i]! + spanOf(stitch, book),
+  }));
+  const cut = repeatsAcross(chart) && sectionsOf(chart, r);
+  if (!cut) return met;
+  const [a, b] = [cut.before.length, cut.before.length + cut.repeat.length];
+  return [
+    ...met.slice(0, a),
+    ...Array.from({ length: times }, () => met.slice(a, b)).flat(),
+    ...met.slice(b),
+  ];
+}
+
+const loops = (stitches: readonly Stitch[], chart: Chart) => {
+  const book = bookOf(chart);
+  return stitches.reduce(
+    (sum, s) => ({ takes: sum.takes + takesOf(s, book), makes: sum.makes + makesOf(s, book) }),
+    { takes: 0, makes: 0 },
+  );
+};
+
+/** Loops a row takes and makes with the repeat worked `times` times; from the plain sums when it cannot be cut. */
+export function countsOf(chart: Chart, r: number, times = timesOf(chart)): { takes: number; makes: number } {
+  const { takes, makes } = rowFacts(chart.rows[r]!, bookOf(chart));
+  const cut = times === 1 ? null : sectionsOf(chart, r);
+  if (!cut) return { takes, makes };
+  const repeat = loops(cut.repeat, chart);
+  return { takes: takes + (times - 1) * repeat.takes, makes: makes + (times - 1) * repeat.makes };
+}
+
+/** The cast-on: what row 1 takes. */
+export const castOnOf = (chart: Chart, times = timesOf(chart)): number => countsOf(chart, 0, times).takes;
+
+/** "A multiple of `of` plus `plus`" before a row: loops its repeat takes, and those taken outside. `of` is 0 without a repeat. */
+export function multipleOf(chart: Chart, r = 0): { of: number; plus: number } {
+  const cut = repeatsAcross(chart) ? sectionsOf(chart, r) : null;
+  if (!cut) return { of: 0, plus: rowFacts(chart.rows[r]!, bookOf(chart)).takes };
+  const of = loops(cut.repeat, chart).takes;
+  return { of, plus: loops(cut.before, chart).takes + loops(cut.after, chart).takes };
+}
+
+/** The multiples of a chart from the bottom: row 1's, and each that is another than the one before. */
+export function multiplesOf(chart: Chart): { row: number; of: number; plus: number }[] {
+  const found = [{ row: 0, ...multipleOf(chart) }];
+  if (repeatsAcross(chart))
+    chart.rows.forEach((_, r) => {
+      if (!sectionsOf(chart, r)) return;
+      const [here, last] = [multipleOf(chart, r), found.at(-1)!];
+      if (here.of !== last.of || here.plus !== last.plus) found.push({ row: r, ...here });
+    });
+  return found;
+}
+
+/** Loops a row's repeat takes and makes; null where the row cannot be cut. */
+export function repeatCounts(chart: Chart, r: number): { takes: number; makes: number } | null {
+  const cut = sectionsOf(chart, r);
+  return cut && loops(cut.repeat, chart);
+}
+
+/** The cells that are worked of a piece: every row with all its repeats, each pass counted. */
+export function cellsWorked(chart: Chart, times = timesOf(chart), passes = passesOf(chart)): number {
+  const { start, end } = repeatColumns(chart);
+  const wide = chart.width + (repeatsAcross(chart) ? end - start : 0) * (times - 1);
+  const repeat = repeatRows(chart);
+  const high = chart.rows.length + (repeat ? (repeat.last - repeat.first + 1) * (passes - 1) : 0);
+  return wide * high;
+}
 
 /** The rows of the repeat up, from the first to the last (from 0); null where nothing repeats. */
-export function repeatRows({ rows, up }: Pick<Chart, 'rows' | 'up'>): { first: number; last: number } | null {
+export function repeatRows({ rows, up }: FramedUp): { first: number; last: number } | null {
   return up && { first: up.setup, last: rows.length - up.closing - 1 };
 }
 
+/** Rows that are worked so many times before those above them; rows count from 1. */
+export interface Stretch {
+  from: number;
+  to: number;
+  times: number;
+}
+
+/** How the rows of a piece follow each other. */
+export function planOf(chart: FramedUp): Stretch[] {
+  const height = chart.rows.length;
+  const repeat = repeatRows(chart);
+  if (!repeat) return [{ from: 1, to: height, times: 1 }];
+  const { first, last } = repeat;
+  return [
+    { from: 1, to: first, times: 1 },
+    { from: first + 1, to: last + 1, times: chart.up!.times },
+    { from: last + 2, to: height, times: 1 },
+  ].filter(({ from, to }) => from <= to);
+}
+
 /** The rows in the order they are worked, passes of the repeat and all. */
-export function* workedRows({
-  rows,
-  up,
-}: Pick<Chart, 'rows' | 'up'>): Generator<{ row: number; pass: number }> {
-  const repeat = repeatRows({ rows, up });
-  for (let row = 0; row < rows.length; row++) {
+export function* workedRows(
+  chart: FramedUp,
+  passes = passesOf(chart),
+): Generator<{ row: number; pass: number }> {
+  const repeat = repeatRows(chart);
+  for (let row = 0; row < chart.rows.length; row++) {
     if (row !== repeat?.first) yield { row, pass: 1 };
     else {
-      for (let pass = 1; pass <= up!.times; pass++)
+      for (let pass = 1; pass <= passes; pass++)
         for (let r = repeat.first; r <= repeat.last; r++) yield { row: r, pass };
       row = repeat.last;
     }
   }
-}
-
-/**
- * How the lines of the repeats move when rows or columns are put in or taken out. A line keeps its place among
- * the stitches; what is put in right on it lies inside the repeat or outside, as the step says.
- */
-
-/** How many of the places from `at` on, `count` long, fall in [from, to). */
-export function overlap(at: number, count: number, from: number, to: number): number {
-  return Math.max(0, Math.min(at + count, to) - Math.max(at, from));
-}
-
-/** Rows or columns put in or taken out, as the lines of a repeat see it. */
-export interface Shift {
-  of: 'rows' | 'columns';
-  done: 'in' | 'out';
-  at: number;
-  count: number;
-  /** Places there were before. */
-  among: number;
-  outside: readonly [near: number, far: number];
-}
-
-/** The places before the first line. */
-function movedNear(near: number, { done, at, count, outside }: Shift): number {
-  if (done === 'out') return near - overlap(at, count, 0, near);
-  return at < near ? near + count : at === near ? near + outside[0] : near;
-}
-
-/** The places after the second line, counted from the far end. */
-function movedFar(far: number, { done, at, count, among, outside }: Shift): number {
-  const line = among - far;
-  if (done === 'out') return far - overlap(at, count, line, among);
-  return at > line ? far + count : at === line ? far + outside[1] : far;
-}
-
-export function movedUp(up: Up | null, shift: Shift): Up | null {
-  return up && { ...up, setup: movedNear(up.setup, shift), closing: movedFar(up.closing, shift) };
-}
-
-export function movedAcross(across: Across | null, shift: Shift): Across | null {
-  return (
-    across && { ...across, before: movedNear(across.before, shift), after: movedFar(across.after, shift) }
-  );
-}
-
-/** A setting of a chart's frame as it is after rows or columns were put in or taken out elsewhere. */
-export function movedSetting(path: readonly string[], value: unknown, shift: Shift): unknown {
-  const key = shift.of === 'rows' ? 'up' : 'across';
-  if (path[2] !== key || value === null || value === undefined) return value;
-  const [near, far] = shift.of === 'rows' ? ['setup', 'closing'] : ['before', 'after'];
-  if (typeof value === 'number')
-    return path[3] === near ? movedNear(value, shift) : path[3] === far ? movedFar(value, shift) : value;
-  if (path.length > 3 || typeof value !== 'object') return value;
-  return shift.of === 'rows' ? movedUp(value as Up, shift) : movedAcross(value as Across, shift);
-}
-
-/**
- * How many of the rows or columns taken out lie before the near and after the far line: what is put back right
- * on a line then finds its side again.
- */
-export function outsideOf(
-  at: number,
-  count: number,
-  near: number,
-  far: number,
-  of: number,
-): [number, number] {
-  return [overlap(at, count, 0, near), overlap(at, count, of - far, of)];
 }

@@ -1,6 +1,6 @@
 import { stitchBook, type OwnStitch, type StitchBook } from '../stitches/book.js';
 import { sameValue } from '../values.js';
-import { movedSetting, outsideOf, overlap } from './frame.js';
+import { movedSetting, outsideOnceSet, overlap } from './lines.js';
 import { spanOfAll } from './rows.js';
 import type { Design, Row } from './schema.js';
 import {
@@ -332,29 +332,9 @@ function setOverShape(mine: SetStep, other: RowsStep | ColumnsStep): Step[] {
 
 const NONE: [number, number] = [0, 0];
 
-/** Rows or columns over a line set elsewhere: what is taken out lies to the lines as they are now. */
+/** Rows or columns over a line set elsewhere. */
 function shapeOverSet<S extends RowsStep | ColumnsStep>(mine: S, other: SetStep): S {
-  if (mine.done === 'in' || other.path[2] !== (mine.kind === 'rows' ? 'up' : 'across')) return mine;
-  return { ...mine, outside: outsideAfter(mine, other) };
-}
-
-function outsideAfter(mine: RowsStep | ColumnsStep, { path, now }: SetStep): [number, number] {
-  const [of, count, names] =
-    mine.kind === 'rows'
-      ? [mine.high, mine.rows.length, ['setup', 'closing']]
-      : [mine.wide, mine.count, ['before', 'after']];
-  const line = (i: 0 | 1): number | null => {
-    const value =
-      path.length === 3
-        ? (now as Record<string, unknown> | null)?.[names[i]!]
-        : path[3] === names[i]
-          ? now
-          : null;
-    return typeof value === 'number' ? value : null;
-  };
-  const [near, far] = [line(0), line(1)];
-  const [isNear, isFar] = outsideOf(mine.at, count, near ?? 0, far ?? 0, of);
-  return [near === null ? mine.outside[0] : isNear, far === null ? mine.outside[1] : isFar];
+  return { ...mine, outside: outsideOnceSet(other.path, other.now, shiftOf(mine)) };
 }
 
 function chartsOverCharts(mine: ChartsStep, other: ChartsStep): Step[] {

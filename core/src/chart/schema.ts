@@ -2,6 +2,8 @@ import { z } from 'zod';
 import { boundedText, boundedTitle } from '../values.js';
 import { OwnStitchSchema, stitchBook, type Stitch, type StitchBook } from '../stitches/book.js';
 import { crossing, LARGEST_GROUP } from '../stitches/crossing.js';
+import { remembered } from '../remember.js';
+import { AcrossSchema, lineRules, UpSchema } from './lines.js';
 
 /** The version of the document's form. Older documents are brought up to date by `migrate`. */
 export const FORMAT = 1;
@@ -55,23 +57,6 @@ export const RowSchema = z
     return row;
   });
 
-const count = z.int().min(0);
-const repeats = z.int().min(1);
-
-/**
- * The repeat across, in columns: `before` columns at the right and `after` at the left are worked once, the
- * columns between `times` times; `least` is the smallest number of repeats the pattern may be worked with.
- */
-const AcrossSchema = z.strictObject({
-  before: count,
-  after: count,
-  times: repeats,
-  least: repeats.default(1),
-});
-
-/** The repeat up: `setup` rows once, the rows between `times` times, `closing` rows once. */
-const UpSchema = z.strictObject({ setup: count, closing: count, times: repeats });
-
 /** What a chart says of itself besides its rows and its width: each of these can be set by itself. */
 export const FrameFields = {
   name: boundedText(0, 80).default(''),
@@ -93,8 +78,6 @@ const ChartShape = z.strictObject({
 });
 
 export type Chart = Readonly<z.infer<typeof ChartShape>>;
-export type Across = z.infer<typeof AcrossSchema>;
-export type Up = z.infer<typeof UpSchema>;
 
 /** Something a chart must never be, and where in it. */
 export interface Fault {
@@ -102,12 +85,14 @@ export interface Fault {
   message: string;
 }
 
-const known = new WeakMap<Row, StitchBook>();
+/** Where a row holds a stitch of unknown kind; -1 where it does not. */
+const unknownIn = remembered((row: Row, book: StitchBook): number =>
+  row.findIndex((s) => typeof s === 'string' && !book.kind(s)),
+);
 
 function unknownStitch(rows: readonly Row[], book: StitchBook): Fault[] {
   for (const [r, row] of rows.entries()) {
-    if (known.get(row) === book) continue;
-    const i = row.findIndex((s) => typeof s === 'string' && !book.kind(s));
+    const i = unknownIn(row, book);
     if (i >= 0)
       return [
         {
@@ -115,7 +100,6 @@ function unknownStitch(rows: readonly Row[], book: StitchBook): Fault[] {
           message: `Row ${r + 1} holds a stitch of unknown kind, "${row[i] as string}".`,
         },
       ];
-    known.set(row, book);
   }
   return [];
 }
@@ -125,12 +109,11 @@ function unknownStitch(rows: readonly Row[], book: StitchBook): Fault[] {
  * edits. The first fault is the one to tell; none means that the chart may be kept.
  */
 export function invariants(chart: Chart): Fault[] {
-  const { width, rows, across, up, own } = chart;
+  const { width, rows, own } = chart;
   const faults: Fault[] = [];
   const must = (holds: boolean, path: Fault['path'], message: string) => {
     if (!holds) faults.push({ path, message });
   };
-  const { repeats: most } = LIMITS;
   must(
     width >= 1 && width <= LIMITS.columns,
     ['width'],
@@ -147,35 +130,7 @@ export function invariants(chart: Chart): Fault[] {
     ['rows', long],
     `Row ${long + 1} would hold ${rows[long]?.length} stitches; ${LIMITS.columns} is the most.`,
   );
-  if (across) {
-    must(
-      across.before + across.after < width,
-      ['across'],
-      `The chart is ${width} columns wide: ${across.before} before and ${across.after} after leave nothing to repeat.`,
-    );
-    must(
-      across.least <= across.times,
-      ['across', 'times'],
-      `This pattern needs at least ${across.least} repeats; ${across.times} is too few.`,
-    );
-    must(
-      across.times <= most,
-      ['across', 'times'],
-      `At most ${most} repeats can be worked; ${across.times} is too many.`,
-    );
-  }
-  if (up) {
-    must(
-      up.setup + up.closing < rows.length,
-      ['up'],
-      `The chart has ${rows.length} rows: ${up.setup} before and ${up.closing} after leave nothing to repeat.`,
-    );
-    must(
-      up.times <= most,
-      ['up', 'times'],
-      `At most ${most} repeats can be worked; ${up.times} is too many.`,
-    );
-  }
+  for (const [holds, path, message] of lineRules(chart, LIMITS.repeats)) must(holds, path, message);
   must(own.length <= LIMITS.own, ['own'], `A chart holds at most ${LIMITS.own} stitches of your own.`);
   must(
     new Set(own.map((o) => o.id)).size === own.length,
@@ -201,6 +156,7 @@ export const SchoolSchema = z.enum(SCHOOLS);
 export type School = z.infer<typeof SchoolSchema>;
 
 export const TWIST_METHODS = ['cable', 'together', 'second-first', 'both-tbl'] as const;
+export type TwistMethod = (typeof TWIST_METHODS)[number];
 export const HANDS = ['right', 'left-same-fabric', 'left-same-words'] as const;
 export type Hand = (typeof HANDS)[number];
 

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { sameStitch, type StitchBook } from '../stitches/book.js';
 import { boundedText, isShallow, sameValue } from '../values.js';
-import { movedAcross, movedUp, type Shift } from './frame.js';
+import { movedAcross, movedUp, type Shift } from './lines.js';
 import { indexAt, rowFacts, spanOfAll } from './rows.js';
 import {
   bookOf,

@@ -23,8 +23,14 @@ export interface Knitted {
   works: readonly RowWork[];
 }
 
-/** One rule of the craft. */
+/** One rule of the craft that looks at the chart as a whole. */
 export type Check = (knitted: Knitted) => Finding[];
+
+/**
+ * One rule of the craft that is asked row by row (from 0). It may look at its row, the row below, what the needle
+ * did in both, and at the chart's settings: what it finds is remembered by just these.
+ */
+export type RowCheck = (knitted: Knitted, r: number) => Finding[];
 
 export function knit(chart: Chart): Knitted {
   return { chart, book: bookOf(chart), works: workChart(chart) };

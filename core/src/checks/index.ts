@@ -1,4 +1,6 @@
+import { frameOf } from '../chart/frame.js';
 import type { Chart } from '../chart/schema.js';
+import { memory } from '../remember.js';
 import {
   crossingAtEdge,
   crossingOnWrongSide,
@@ -8,28 +10,40 @@ import {
   wideCrossing,
 } from './cautions.js';
 import { countLaw } from './count-law.js';
-import { overGap, overRepeatLine } from './crossing-places.js';
+import { overRepeatLine } from './crossing-places.js';
 import { fillsColumns } from './fills-columns.js';
-import { counted, knit, type Check, type Finding } from './finding.js';
+import { counted, knit, type Check, type Finding, type Knitted, type RowCheck } from './finding.js';
 import { needleAtRepeat, oddRepeat } from './row-repeat.js';
 import { toWorkInto } from './to-work-into.js';
 
-/** Every check of the chart, in the order its findings are told. */
-export const CHECKS: readonly Check[] = [
+/** The checks that look at one row and what enters it, in the order their findings are told. */
+export const ROW_CHECKS: readonly RowCheck[] = [
   fillsColumns,
   countLaw,
-  overGap,
   overRepeatLine,
   toWorkInto,
-  oddRepeat,
-  needleAtRepeat,
   crossingOnWrongSide,
   wideCrossing,
   crossingAtEdge,
   longFloat,
-  longSlip,
-  multipleChanges,
 ];
+
+/** The checks that look at the chart as a whole. */
+export const CHECKS: readonly Check[] = [oddRepeat, needleAtRepeat, longSlip, multipleChanges];
+
+const remember = memory<Finding[]>();
+
+/** Findings of one row: worked out again only when what enters it, or the chart around it, is another. */
+function findingsOf(knitted: Knitted, r: number): Finding[] {
+  const { chart, works } = knitted;
+  const { id, construction, firstRow, ground, own } = chart;
+  const enters = [r, chart.rows[r - 1], works[r - 1], works[r]];
+  return remember(
+    chart.rows[r]!,
+    [...enters, ...frameOf(chart), id, construction, firstRow, ground, own],
+    () => ROW_CHECKS.flatMap((check) => check(knitted, r)),
+  );
+}
 
 const LEVELS = { error: 0, caution: 1, note: 2 } as const;
 
@@ -39,9 +53,10 @@ export const MOST_FINDINGS = 1000;
 /** All findings of a chart: errors first, then from the bottom row up. */
 export function checkChart(chart: Chart): Finding[] {
   const knitted = knit(chart);
-  const found = CHECKS.flatMap((check) => check(knitted)).sort(
-    (a, b) => LEVELS[a.level] - LEVELS[b.level] || (a.row ?? 0) - (b.row ?? 0),
-  );
+  const found = [
+    ...chart.rows.flatMap((_, r) => findingsOf(knitted, r)),
+    ...CHECKS.flatMap((check) => check(knitted)),
+  ].sort((a, b) => LEVELS[a.level] - LEVELS[b.level] || (a.row ?? 0) - (b.row ?? 0));
   const rest = found[MOST_FINDINGS];
   if (!rest) return found;
   const more = counted(found.length - MOST_FINDINGS, 'finding');

@@ -1,19 +1,21 @@
 import { repeatRows } from '../chart/frame.js';
+import { constructionOf } from '../construction/construction.js';
 import { workAgain } from '../needle/needle.js';
 import { counted, type Check } from './finding.js';
 
 /** Flat, a repeat of an odd number of rows turns right-side rows into wrong-side ones on the second pass. */
 export const oddRepeat: Check = ({ chart }) => {
-  const { up } = chart;
-  if (!up || chart.construction === 'round') return [];
-  const rows = chart.rows.length - up.setup - up.closing;
-  if (rows % 2 === 0) return [];
+  const repeat = repeatRows(chart);
+  if (!repeat) return [];
+  const { first, last } = repeat;
+  const rows = last - first + 1;
+  if (rows % constructionOf(chart).rowsToSameSide === 0) return [];
   return [
     {
       id: 'odd-row-repeat',
       level: 'error',
-      row: up.setup + rows,
-      message: `The repeat of rows ${up.setup + 1}–${up.setup + rows} is ${counted(rows, 'row')} high: worked flat, its right-side rows become wrong-side rows on the second pass.`,
+      row: last + 1,
+      message: `The repeat of rows ${first + 1}–${last + 1} is ${counted(rows, 'row')} high: worked flat, its right-side rows become wrong-side rows on the second pass.`,
     },
   ];
 };
@@ -40,14 +42,14 @@ export const needleAtRepeat: Check = ({ chart, works }) => {
         message: `The repeat of rows ${rows} begins with ${counted(live, 'stitch')} and ends with ${end.makes}: it cannot be worked again.`,
       },
     ];
-  const second = workAgain(chart, works.slice(first, last + 1), end.faces);
+  const second = workAgain(chart, works.slice(first, last + 1), end.loops);
   const [one, two] =
     first > 0
       ? [works.slice(first, last + 1), second]
-      : [second, workAgain(chart, second, second.at(-1)!.faces)];
+      : [second, workAgain(chart, second, second.at(-1)!.loops)];
   for (let i = 0; i < one.length; i++) {
-    const [was, is] = [one[i]!.faces, two[i]!.faces];
-    const loop = was.findIndex((face, k) => face !== is[k]);
+    const [was, is] = [one[i]!.loops, two[i]!.loops];
+    const loop = was.findIndex(({ face }, k) => face !== is[k]!.face);
     if (loop < 0) continue;
     const row = first + i + 1;
     return [
@@ -55,7 +57,7 @@ export const needleAtRepeat: Check = ({ chart, works }) => {
         id: 'needle-at-repeat',
         level: 'error',
         row,
-        message: `The repeat of rows ${rows} ends unlike it begins, and row ${row} slips what it finds: its stitch ${loop + 1} from the right is ${was[loop]} at first and ${is[loop]} when the rows are worked again.`,
+        message: `The repeat of rows ${rows} ends unlike it begins, and row ${row} slips what it finds: its stitch ${loop + 1} from the right is ${was[loop]!.face} at first and ${is[loop]!.face} when the rows are worked again.`,
       },
     ];
   }

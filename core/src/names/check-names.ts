@@ -1,5 +1,7 @@
-import { crossingId, crossingSize, type Crossing } from '../stitches/crossing.js';
-import { isCrossing } from '../stitches/book.js';
+import { sideOf } from '../construction/construction.js';
+import { crossingId, crossingSize, sameCrossing, type Crossing } from '../stitches/crossing.js';
+import { hasMirror, isCrossing } from '../stitches/book.js';
+import type { Side } from '../stitches/face.js';
 import { STITCH_KINDS } from '../stitches/kinds.js';
 import { rowUse } from '../chart/rows.js';
 import { bookOf, type Chart } from '../chart/schema.js';
@@ -40,30 +42,71 @@ function readsAsRow(name: string, words: Iterable<string>): boolean {
   return false;
 }
 
-/** Two different crossings of one pattern never share a name, and no crossing takes the word of a stitch. */
+/** Where each crossing is first worked, and on which sides. Rows count from 1. */
+function crossingsBySide(chart: Chart): { c: Crossing; row: number; sides: Set<Side> }[] {
+  const used = new Map<string, { c: Crossing; row: number; sides: Set<Side> }>();
+  chart.rows.forEach((row, r) => {
+    for (const s of rowUse(row).keys()) {
+      if (!isCrossing(s)) continue;
+      const known = used.get(crossingId(s)) ?? { c: s, row: r + 1, sides: new Set() };
+      known.sides.add(sideOf(chart, r));
+      used.set(crossingId(s), known);
+    }
+  });
+  return [...used.values()];
+}
+
+/**
+ * Two different crossings of one pattern never share a name, and no crossing takes the word of a stitch. A school
+ * that counts what is worked first gives a crossing another name on the wrong side, so each side is asked.
+ */
 export function checkNames(chart: Chart, naming: Naming): Finding[] {
+  const book = bookOf(chart);
   const found: Finding[] = [];
-  const taken = new Map<string, string>();
-  for (const kind of [...STITCH_KINDS.values(), ...chart.own.map((o) => bookOf(chart).kind(o.id)!)])
+  const taken = new Map<string, { what: string; c?: Crossing }>();
+  for (const kind of [...STITCH_KINDS.values(), ...chart.own.map((o) => book.kind(o.id)!)])
     for (const word of [kind.rs, kind.ws])
-      if (word) taken.set(word.toLowerCase(), `the stitch "${kind.name}"`);
+      if (word) taken.set(word.toLowerCase(), { what: `the stitch "${kind.name}"` });
   const stitchWords = [...taken.keys()];
-  for (const c of crossingsUsed(chart)) {
-    const name = nameOf(c, naming);
-    if (name === null) continue;
-    const key = name.toLowerCase();
-    const other =
-      taken.get(key) ?? (readsAsRow(name, stitchWords) ? 'what the rows themselves say' : undefined);
-    if (other)
+  for (const { c, row, sides } of crossingsBySide(chart))
+    for (const side of sides) {
+      const name = nameOf(c, naming, side);
+      if (name === null) continue;
+      const key = name.toLowerCase();
+      const other = taken.get(key);
+      if (other?.c && sameCrossing(other.c, c)) continue;
+      const what =
+        other?.what ?? (readsAsRow(name, stitchWords) ? 'what the rows themselves say' : undefined);
+      if (!what) {
+        taken.set(key, { what: `a ${division(c)} ${c.lean} crossing`, c });
+        continue;
+      }
       found.push({
         id: 'same-name',
         level: 'error',
-        row:
-          chart.rows.findIndex((row) => row.some((s) => isCrossing(s) && crossingId(s) === crossingId(c))) +
-          1,
-        message: `"${name}" names both ${other} and a ${division(c)} ${c.lean} crossing. Give one of them a name of its own, such as "${distinctName(c, naming)}".`,
+        row,
+        message: `"${name}" names both ${what} and a ${division(c)} ${c.lean} crossing. Give one of them a name of its own, such as "${distinctName(c, naming)}".`,
       });
-    else taken.set(key, `a ${division(c)} ${c.lean} crossing`);
-  }
-  return found;
+      break;
+    }
+  return naming.hand === 'left-same-fabric' ? [...found, ...withoutMirror(chart)] : found;
+}
+
+/** A left-handed knitter works the mirror image of each stitch: a designer's own uneven one must name it. */
+function withoutMirror(chart: Chart): Finding[] {
+  const book = bookOf(chart);
+  return chart.own.flatMap((own): Finding[] => {
+    if (hasMirror(own.id, book)) return [];
+    const r = chart.rows.findIndex((row) => rowUse(row).has(own.id));
+    return r < 0
+      ? []
+      : [
+          {
+            id: 'no-mirror-image',
+            level: 'error',
+            row: r + 1,
+            message: `Left-handed words need the mirror image of "${own.name}", which is not the same from both sides. Say in its description which stitch that is.`,
+          },
+        ];
+  });
 }

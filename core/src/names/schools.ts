@@ -1,12 +1,29 @@
-import type { School } from '../chart/schema.js';
+import type { Hand, School } from '../chart/schema.js';
 import { crossing, crossingId, crossingSize, LARGEST_GROUP, type Crossing } from '../stitches/crossing.js';
-import type { Lean, Worked } from '../stitches/face.js';
+import type { Lean, Side, Worked } from '../stitches/face.js';
 
-/** How one design names its crossings: a school, and the designer's own names by crossing id. */
+/** How one design names its crossings: a school, the designer's own names by crossing id, and for whose hands. */
 export interface Naming {
   school: School;
   names: Readonly<Record<string, string>>;
+  hand?: Hand;
 }
+
+/**
+ * What a name may depend on besides the crossing: the side of the row, and the hands. L and R are the lean as the
+ * right side looks, F and B where these hands hold the cable needle, and numbers of worked order what they work first.
+ */
+export interface Told {
+  side?: Side;
+  hand?: Hand;
+}
+
+/** Whether these hands hold the cable needle in front for a crossing of this lean; the same on both sides. */
+const heldInFront = (lean: Lean, { hand }: Told): boolean =>
+  (lean === 'left') !== (hand === 'left-same-fabric');
+
+/** Whether the back group is worked first: on the RS where the needle is held in front, on the WS where it is not. */
+const backFirst = (lean: Lean, told: Told): boolean => heldInFront(lean, told) !== (told.side === 'WS');
 
 /** What each school is called and what its numbers and letters mean, with one example. */
 export const SCHOOL_NOTES: Record<School, { title: string; example: string; meaning: string }> = {
@@ -75,8 +92,9 @@ function facesSuffix(c: Crossing): string {
 const numbers = (...sizes: number[]) => sizes.filter((n) => n > 0).join('/');
 
 /** The name a school gives a crossing; null for the school that spells every crossing out. */
-export function schoolName(c: Crossing, school: School): string | null {
+export function schoolName(c: Crossing, school: School, told: Told = {}): string | null {
   const left = c.lean === 'left';
+  const held = heldInFront(c.lean, told) ? 'F' : 'B';
   const [f, m, b] = [c.front.length, c.centre.length, c.back.length];
   const purl = groundOf(c) === 'purl';
   const suffix = facesSuffix(c);
@@ -85,21 +103,21 @@ export function schoolName(c: Crossing, school: School): string | null {
     case 'front-back':
       return `${numbers(f, m, b)} ${left ? 'L' : 'R'}${purl ? 'P' : ''}C${suffix}`;
     case 'total-hold':
-      return `${purl ? 'T' : 'C'}${n}${left ? 'F' : 'B'}${suffix}`;
+      return `${purl ? 'T' : 'C'}${n}${held}${suffix}`;
     case 'total-lean':
       return `${purl ? 'T' : 'C'}${n}${left ? 'L' : 'R'}${suffix}`;
     case 'total-ground':
-      return `C${n}${purl ? (left ? 'L' : 'R') : left ? 'F' : 'B'}${suffix}`;
+      return `C${n}${purl ? (left ? 'L' : 'R') : held}${suffix}`;
     case 'worked-order':
-      return `${left ? numbers(b, m, f) : numbers(f, m, b)} ${c.lean} ${purl ? 'purl ' : ''}cable${suffix}`;
+      return `${backFirst(c.lean, told) ? numbers(b, m, f) : numbers(f, m, b)} ${c.lean} ${purl ? 'purl ' : ''}cable${suffix}`;
     case 'spelled':
       return null;
   }
 }
 
 /** The name a design uses: the designer's own first, then the school's; null when it is spelled out. */
-export function nameOf(c: Crossing, naming: Naming): string | null {
-  return naming.names[crossingId(c)] ?? schoolName(c, naming.school);
+export function nameOf(c: Crossing, { school, names, hand }: Naming, side: Side = 'RS'): string | null {
+  return names[crossingId(c)] ?? schoolName(c, school, { side, hand });
 }
 
 function groupsFrom(sizes: number[], suffix: string | undefined, purl: boolean): Worked[][] | null {
@@ -129,7 +147,12 @@ const ORDERED = /^(\d+)\/(\d+)(?:\/(\d+))? (left|right) (purl )?cable(-[kpbq/]+)
 const TOTAL = /^(C|T|Cr)(\d+)([FBLR])(-[kpbq/]+)?$/i;
 /** Names that carry lean and hold at once: CL3F, CR3B. */
 const LEAN_AND_HOLD = /^C([LR])(\d+)([FB])(-[kpbq/]+)?$/i;
-const leanOf = (letter: string): Lean => (/^[lf]/i.test(letter) ? 'left' : 'right');
+/** The lean that a letter means: L and R say it, F and B where these hands hold the needle. */
+function leanOf(letter: string, told: Told): Lean {
+  const left = /^[lf]/i.test(letter);
+  const byHold = /^[fb]$/i.test(letter);
+  return (byHold ? left === heldInFront('left', told) : left) ? 'left' : 'right';
+}
 
 /** Every way to divide `total` stitches into front and back; the equal halves alone where that is possible. */
 function divisions(total: number, suffix: string | undefined): number[][] {
@@ -148,28 +171,35 @@ function divisions(total: number, suffix: string | undefined): number[][] {
  * how its stitches are divided. A reader must ask then, and never guess. Names with slashes are the front/back
  * school's unless the worked-order school is given.
  */
-export function crossingsNamed(name: string, school: School | undefined): Crossing[] {
+export function crossingsNamed(name: string, school: School | undefined, told: Told = {}): Crossing[] {
   const text = name.trim().replace(/\s+/g, ' ');
   const slashed = SLASHED.exec(text);
   if (slashed) {
     const [, a, b, c, lr, p, suffix] = slashed;
-    return slashedCrossing([a, b, c], leanOf(lr!), !!p, suffix, school === 'worked-order');
+    const lean = leanOf(lr!, told);
+    return slashedCrossing([a, b, c], lean, !!p, suffix, school === 'worked-order' && backFirst(lean, told));
   }
   const ordered = ORDERED.exec(text);
   if (ordered) {
     const [, a, b, c, lean, p, suffix] = ordered;
-    return slashedCrossing([a, b, c], leanOf(lean!), !!p, suffix, true);
+    const leans = leanOf(lean!, told);
+    return slashedCrossing([a, b, c], leans, !!p, suffix, backFirst(leans, told));
   }
   const both = LEAN_AND_HOLD.exec(text);
   if (both) {
     const [, lean, n, hold, suffix] = both;
-    if (leanOf(lean!) !== leanOf(hold!)) return [];
-    return ofTotal(Number(n), leanOf(lean!), suffix, [false]);
+    const leans = leanOf(lean!, told);
+    return leans === leanOf(hold!, told) ? ofTotal(Number(n), leans, suffix, [false]) : [];
   }
   const total = TOTAL.exec(text);
   if (!total) return [];
   const [, letter, n, end, suffix] = total;
-  return ofTotal(Number(n), leanOf(end!), suffix, grounds(letter!, Number(n), /[LR]/i.test(end!), school));
+  return ofTotal(
+    Number(n),
+    leanOf(end!, told),
+    suffix,
+    grounds(letter!, Number(n), /[LR]/i.test(end!), school),
+  );
 }
 
 /**
@@ -204,11 +234,10 @@ function slashedCrossing(
   lean: Lean,
   purl: boolean,
   suffix: string | undefined,
-  workedOrder: boolean,
+  isBackFirst: boolean,
 ): Crossing[] {
   const sizes = numerals.filter((n) => n !== undefined).map(Number);
   if (sizes.some((n) => n > LARGEST_NAMED)) return [];
-  // The worked-order school counts the group worked first, which is the back one where the crossing leans left.
-  if (workedOrder && lean === 'left') sizes.reverse();
+  if (isBackFirst) sizes.reverse();
   return build(lean, groupsFrom(sizes, suffix, purl));
 }

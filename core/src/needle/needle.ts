@@ -1,47 +1,53 @@
-import { takesOf, type Stitch, type StitchBook } from '../stitches/book.js';
-import type { Face } from '../stitches/face.js';
 import { repeatRows } from '../chart/frame.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
+import { remembered } from '../remember.js';
+import { takesOf, type Stitch, type StitchBook } from '../stitches/book.js';
+import { loopOf, needleOf, sameFaces, type Loop, type Needle } from './loop.js';
 
 /** What became of the needle in one row. Lists run from the right, as the RS looks. */
 export interface RowWork {
   takes: number;
   makes: number;
-  /** Faces of the loops after the row. */
-  faces: readonly Face[];
-  /** For each loop after the row, the place of the loop it continues, or -1 when it is new. */
+  /** The needle after the row. */
+  loops: Needle;
+  /** For each loop after the row, the place of the loop whose strand it continues, or -1 when it is new. */
   from: readonly number[];
   /** Loops the row wants beyond those on the needle (positive) or leaves unworked (negative). */
   lacks: number;
 }
 
 /**
- * Works one row of stitches over the live loops `below`. Loops the needle lacks count as knit, so that one
+ * Works one row of stitches over the loops `below`. Loops the needle lacks count as knit, so that one
  * faulty row does not hide what the rows above it do.
  */
-export function workStitches(stitches: readonly Stitch[], below: readonly Face[], book: StitchBook): RowWork {
-  const faces: Face[] = [];
+export function workStitches(stitches: readonly Stitch[], below: Needle, book: StitchBook): RowWork {
+  const loops: Loop[] = [];
   const from: number[] = [];
   let taken = 0;
   for (const stitch of stitches) {
-    const { takes, faces: made, continues } = book.facts(stitch);
-    if (made === 'below') faces.push(below[taken] ?? 'knit');
-    else for (let i = 0; i < made.length; i++) faces.push(made[i]!);
+    const { takes, faces, twisted, continues } = book.facts(stitch);
+    if (faces === 'below') {
+      const { face, twisted: was, slipped } = below[taken] ?? loopOf('knit');
+      loops.push(loopOf(face, was, slipped + 1));
+    } else for (let i = 0; i < faces.length; i++) loops.push(loopOf(faces[i]!, twisted.includes(i)));
     for (let i = 0; i < continues.length; i++) from.push(continues[i]! < 0 ? -1 : taken + continues[i]!);
     taken += takes;
   }
-  return { takes: taken, makes: faces.length, faces, from, lacks: taken - below.length };
+  return { takes: taken, makes: loops.length, loops: needleOf(loops), from, lacks: taken - below.length };
 }
 
-/** The cast-on: as many knit loops as the first row takes. */
-export function castOnNeedle(first: readonly Stitch[], book: StitchBook): Face[] {
-  return Array<Face>(first.reduce((sum, s) => sum + takesOf(s, book), 0)).fill('knit');
+/** A needle of so many loops that were only cast on. */
+export const freshNeedle = (loops: number): Needle => needleOf(Array<Loop>(loops).fill(loopOf('knit')));
+
+/** The cast-on: as many loops as the first row takes. */
+export function castOnNeedle(first: readonly Stitch[], book: StitchBook): Needle {
+  return freshNeedle(first.reduce((sum, s) => sum + takesOf(s, book), 0));
 }
 
-export const sameFaces = (a: readonly Face[], b: readonly Face[]) =>
-  a === b || (a.length === b.length && a.every((f, i) => f === b[i]));
-
-const worked = new WeakMap<Row, { below: readonly Face[]; book: StitchBook; work: RowWork }>();
+/** A row of a chart worked over a needle. */
+export const workRow = remembered((row: Row, below: Needle, book: StitchBook) =>
+  workStitches(row, below, book),
+);
 
 /**
  * Works the chart as drawn (each repeat once), row by row from the bottom. A row is worked again only when it
@@ -49,17 +55,10 @@ const worked = new WeakMap<Row, { below: readonly Face[]; book: StitchBook; work
  */
 export function workChart(chart: Chart): RowWork[] {
   const book = bookOf(chart);
-  let needle: readonly Face[] = castOnNeedle(chart.rows[0]!, book);
+  let needle = castOnNeedle(chart.rows[0]!, book);
   return chart.rows.map((row) => {
-    const known = worked.get(row);
-    let work: RowWork;
-    if (known && known.book === book && sameFaces(known.below, needle)) work = known.work;
-    else {
-      work = workStitches(row, needle, book);
-      if (known && sameFaces(known.work.faces, work.faces)) work = { ...work, faces: known.work.faces };
-      worked.set(row, { below: needle, book, work });
-    }
-    needle = work.faces;
+    const work = workRow(row, needle, book);
+    needle = work.loops;
     return work;
   });
 }
@@ -68,18 +67,18 @@ export function workChart(chart: Chart): RowWork[] {
  * The rows of the repeat up worked over a needle, as on a further pass; `before` is what an earlier pass made of
  * them. Faces differ only where a row takes those it finds, as slips do, so it ends where the two are alike.
  */
-export function workAgain(chart: Chart, before: readonly RowWork[], needle: readonly Face[]): RowWork[] {
+export function workAgain(chart: Chart, before: readonly RowWork[], needle: Needle): RowWork[] {
   const repeat = repeatRows(chart);
   if (!repeat) return [];
   const book = bookOf(chart);
   const again: RowWork[] = [];
   let below = needle;
   for (let r = repeat.first; r <= repeat.last; r++) {
-    const work = workStitches(chart.rows[r]!, below, book);
-    const was = before[r - repeat.first]!;
-    if (sameFaces(work.faces, was.faces)) return [...again, ...before.slice(r - repeat.first)];
+    const work = workRow(chart.rows[r]!, below, book);
+    if (sameFaces(work.loops, before[r - repeat.first]!.loops))
+      return [...again, ...before.slice(r - repeat.first)];
     again.push(work);
-    below = work.faces;
+    below = work.loops;
   }
   return again;
 }

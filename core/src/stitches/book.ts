@@ -6,9 +6,10 @@ import {
   crossingOrder,
   crossingSize,
   mirrorCrossing,
+  workedAfter,
   type Crossing,
 } from './crossing.js';
-import type { Face } from './face.js';
+import { isTwisted, type Face } from './face.js';
 import { STITCH_KINDS, type StitchKind } from './kinds.js';
 
 /** What stands in a row: the id of a stitch kind, or a crossing. */
@@ -55,6 +56,8 @@ export const OwnStitchSchema = z
     ws: word,
     rsSteps: boundedText(0, 300),
     wsSteps: boundedText(0, 300),
+    /** Which stitch of her own is its mirror image, where it is not the same from both sides. */
+    mirror: z.string().optional(),
   })
   .superRefine((own, ctx) => {
     if (own.faces.length !== own.makes)
@@ -89,7 +92,7 @@ export interface StitchBook {
 }
 
 function ownKind(own: OwnStitch): StitchKind {
-  return { ...own, group: 'own', mirror: own.id };
+  return { ...own, group: 'own', mirror: own.mirror ?? own.id };
 }
 
 const books = new WeakMap<readonly OwnStitch[], StitchBook>();
@@ -148,8 +151,12 @@ interface StitchFacts {
   makes: number;
   span: number;
   faces: readonly Face[] | 'below';
+  /** Which of the loops made are worked through the back. */
+  twisted: readonly number[];
   continues: readonly number[];
 }
+
+const NONE_TWISTED: readonly number[] = [];
 
 function findFacts(stitch: Stitch, book: StitchBook): StitchFacts {
   if (isCrossing(stitch)) {
@@ -159,18 +166,18 @@ function findFacts(stitch: Stitch, book: StitchBook): StitchFacts {
       makes: size,
       span: size,
       faces: crossingFaces(stitch),
+      twisted: workedAfter(stitch).flatMap((w, i) => (isTwisted(w) ? [i] : [])),
       continues: crossingOrder(stitch),
     };
   }
   const kind = kindOf(stitch, book);
   const { takes, makes, span, faces } = kind;
-  return { takes, makes, span, faces, continues: continued(kind) };
+  return { takes, makes, span, faces, twisted: kind.twists ? [0] : NONE_TWISTED, continues: continued(kind) };
 }
 
-/** The loop on top of a decrease is the leftmost of k2tog, the rightmost of ssk, the middle one otherwise. */
-function continued({ takes, makes, group, mirror, id }: StitchKind): number[] {
-  if (group === 'decrease')
-    return [mirror === id ? Math.floor(takes / 2) : id.startsWith('s') ? 0 : takes - 1];
+/** The loop on top of a decrease is the leftmost where it leans right, the rightmost where it leans left, else the middle one. */
+function continued({ takes, makes, group, lean }: StitchKind): number[] {
+  if (group === 'decrease') return [lean ? (lean === 'left' ? 0 : takes - 1) : Math.floor(takes / 2)];
   return Array.from({ length: makes }, (_, i) => (i < takes ? i : -1));
 }
 
@@ -204,6 +211,22 @@ export function stitchId(stitch: Stitch): string {
   return isCrossing(stitch) ? crossingId(stitch) : stitch;
 }
 
+/** Marks of a symbol that lean; each is the mirror image of the other. */
+const LEANING: readonly OwnMark[] = ['rise', 'fall'];
+
+/** Whether a stitch looks the same in a mirror: its faces from both ends, and its marks. */
+function isEven({ faces, marks }: OwnStitch): boolean {
+  const leaning = LEANING.filter((mark) => marks.includes(mark));
+  return faces.every((face, i) => face === faces[faces.length - 1 - i]) && leaning.length !== 1;
+}
+
+/** Whether a stitch has a mirror image: only a designer's own may lack one, until she says which it is. */
+export function hasMirror(stitch: Stitch, book: StitchBook): boolean {
+  const own = book.own.find((o) => o.id === stitch);
+  return !own || isEven(own) || book.own.some((o) => o.id === own.mirror);
+}
+
+/** A stitch as a mirror shows it; as it is where it has no mirror image. */
 export function mirrorStitch(stitch: Stitch, book: StitchBook): Stitch {
   return isCrossing(stitch) ? mirrorCrossing(stitch) : (book.kind(stitch)?.mirror ?? stitch);
 }

@@ -84,6 +84,8 @@ export function crossingId(c: Crossing): string {
   return id;
 }
 
+export const sameCrossing = (a: Crossing, b: Crossing): boolean => crossingId(a) === crossingId(b);
+
 export function crossingSize(c: Crossing): number {
   return c.front.length + c.centre.length + c.back.length;
 }

@@ -14,6 +14,9 @@ export function faceOf(worked: Worked): Face {
   return worked === 'k' || worked === 'ktbl' ? 'knit' : 'purl';
 }
 
+/** Whether it is worked through the back loop, which twists the loop below it. */
+export const isTwisted = (worked: Worked): boolean => worked === 'ktbl' || worked === 'ptbl';
+
 const OTHER_SIDE: Record<Worked, Worked> = { k: 'p', p: 'k', ktbl: 'ptbl', ptbl: 'ktbl' };
 
 /** What the hands do on the wrong side (WS) to show `worked` on the RS: knit and purl change places. */

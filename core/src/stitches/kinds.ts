@@ -1,4 +1,4 @@
-import type { Face } from './face.js';
+import type { Face, Lean } from './face.js';
 
 export type StitchGroup = 'plain' | 'slip' | 'increase' | 'decrease' | 'gap' | 'own';
 
@@ -29,8 +29,12 @@ export interface StitchKind {
   wsSteps: string;
   /** The kind this one becomes in a mirror, and in a left-handed knitter's hands. */
   mirror: string;
-  /** Which neighbour, as the RS looks, this increase works into besides what it takes. */
-  leansOn?: 'right' | 'left';
+  /** The way it leans, seen from the RS; absent where it stands upright. */
+  lean?: Lean;
+  /** Worked through the back loop, which twists it. */
+  twists?: boolean;
+  /** What an increase that takes no loop is drawn out of: the yarn alone, the bar between two loops, or a neighbour, as the RS looks. */
+  outOf?: 'bar' | Lean;
 }
 
 type Shape = Pick<StitchKind, 'group' | 'takes' | 'makes' | 'faces'>;
@@ -58,7 +62,7 @@ function kind(
   shape: Shape,
   [rs, ws]: [string, string],
   [rsSteps, wsSteps]: [string, string],
-  more: { mirror?: string; leansOn?: 'right' | 'left' } = {},
+  more: Partial<Pick<StitchKind, 'mirror' | 'lean' | 'twists' | 'outOf'>> = {},
 ): StitchKind {
   const span = Math.max(1, shape.makes);
   return { id, name, ...shape, span, rs, ws, rsSteps, wsSteps, mirror: id, ...more };
@@ -112,32 +116,46 @@ const STEPS = {
 const KINDS: readonly StitchKind[] = [
   kind('k', 'knit', plain(knit), ['k#', 'p#'], [STEPS.k, STEPS.p]),
   kind('p', 'purl', plain(purl), ['p#', 'k#'], [STEPS.p, STEPS.k]),
-  kind('ktbl', 'knit through the back loop', plain(knit), ['k# tbl', 'p# tbl'], [STEPS.ktbl, STEPS.ptbl]),
-  kind('ptbl', 'purl through the back loop', plain(purl), ['p# tbl', 'k# tbl'], [STEPS.ptbl, STEPS.ktbl]),
+  kind('ktbl', 'knit through the back loop', plain(knit), ['k# tbl', 'p# tbl'], [STEPS.ktbl, STEPS.ptbl], {
+    twists: true,
+  }),
+  kind('ptbl', 'purl through the back loop', plain(purl), ['p# tbl', 'k# tbl'], [STEPS.ptbl, STEPS.ktbl], {
+    twists: true,
+  }),
   kind('slyb', 'slip, float at the back', slip, ['sl # wyib', 'sl # wyif'], [STEPS.wyib, STEPS.wyif]),
   kind('slyf', 'slip, float in front', slip, ['sl # wyif', 'sl # wyib'], [STEPS.wyif, STEPS.wyib]),
   kind('mb', 'bobble', plain(knit), ['MB', 'MB'], ['', '']),
 
   kind('yo', 'yarn over', increase(0, knit), ['yo', 'yo'], [STEPS.yo, STEPS.yo]),
   kind('m1l', 'make one left', increase(0, knit), ['M1L', 'M1LP'], [STEPS.m1l, STEPS.m1lp], {
+    lean: 'left',
     mirror: 'm1r',
+    outOf: 'bar',
   }),
   kind('m1r', 'make one right', increase(0, knit), ['M1R', 'M1RP'], [STEPS.m1r, STEPS.m1rp], {
+    lean: 'right',
     mirror: 'm1l',
+    outOf: 'bar',
   }),
   kind('m1lp', 'make one left purlwise', increase(0, purl), ['M1LP', 'M1L'], [STEPS.m1lp, STEPS.m1l], {
+    lean: 'left',
     mirror: 'm1rp',
+    outOf: 'bar',
   }),
   kind('m1rp', 'make one right purlwise', increase(0, purl), ['M1RP', 'M1R'], [STEPS.m1rp, STEPS.m1r], {
+    lean: 'right',
     mirror: 'm1lp',
+    outOf: 'bar',
   }),
   kind('lli', 'left lifted increase', increase(0, knit), ['LLI', 'RLIP'], [STEPS.lli, STEPS.rlip], {
+    lean: 'left',
     mirror: 'rli',
-    leansOn: 'right',
+    outOf: 'right',
   }),
   kind('rli', 'right lifted increase', increase(0, knit), ['RLI', 'LLIP'], [STEPS.rli, STEPS.llip], {
+    lean: 'right',
     mirror: 'lli',
-    leansOn: 'left',
+    outOf: 'left',
   }),
   // Its bar lies on the loop worked second: from the other side that loop is met first, so it is worked otherwise.
   kind('kfb', 'knit front and back', increase(1, ['knit', 'purl']), ['kfb', 'k-p'], [STEPS.kfb, STEPS.kp], {
@@ -167,27 +185,35 @@ const KINDS: readonly StitchKind[] = [
   ),
 
   kind('k2tog', 'knit 2 together', decrease(2, knit), ['k2tog', 'p2tog'], [STEPS.k2tog, STEPS.p2tog], {
+    lean: 'right',
     mirror: 'ssk',
   }),
   kind('ssk', 'slip slip knit', decrease(2, knit), ['ssk', 'ssp'], [STEPS.ssk, STEPS.ssp], {
+    lean: 'left',
     mirror: 'k2tog',
   }),
   kind('p2tog', 'purl 2 together', decrease(2, purl), ['p2tog', 'k2tog'], [STEPS.p2tog, STEPS.k2tog], {
+    lean: 'right',
     mirror: 'ssp',
   }),
   kind('ssp', 'slip slip purl', decrease(2, purl), ['ssp', 'ssk'], [STEPS.ssp, STEPS.ssk], {
+    lean: 'left',
     mirror: 'p2tog',
   }),
   kind('k3tog', 'knit 3 together', decrease(3, knit), ['k3tog', 'p3tog'], [STEPS.k3tog, STEPS.p3tog], {
+    lean: 'right',
     mirror: 'sssk',
   }),
   kind('sssk', 'slip slip slip knit', decrease(3, knit), ['sssk', 'sssp'], [STEPS.sssk, STEPS.sssp], {
+    lean: 'left',
     mirror: 'k3tog',
   }),
   kind('p3tog', 'purl 3 together', decrease(3, purl), ['p3tog', 'k3tog'], [STEPS.p3tog, STEPS.k3tog], {
+    lean: 'right',
     mirror: 'sssp',
   }),
   kind('sssp', 'slip slip slip purl', decrease(3, purl), ['sssp', 'sssk'], [STEPS.sssp, STEPS.sssk], {
+    lean: 'left',
     mirror: 'p3tog',
   }),
   kind('cdd', 'central double decrease', decrease(3, knit), ['cdd', 'cddp'], [STEPS.cdd, STEPS.cddp]),

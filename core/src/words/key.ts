@@ -1,15 +1,15 @@
-import type { Chart, Settings } from '../chart/schema.js';
 import { stitchUse } from '../chart/edits.js';
-import { rowUse, sideOf } from '../chart/rows.js';
+import type { Chart, Settings } from '../chart/schema.js';
+import { nameOf } from '../names/schools.js';
 import { isCrossing, kindOf, makesOf, stitchId, takesOf, type Stitch } from '../stitches/book.js';
-import type { Crossing } from '../stitches/crossing.js';
 import type { Side } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
-import { nameOf } from '../names/schools.js';
-import { cablelessText, TWIST_TEXT } from './moves.js';
-import { crossingSteps, kindInHand, wordOf, type Diction } from './vocabulary.js';
+import { cableMoves, looseOf } from './moves.js';
+import type { KeyLine, Move, Steps } from './pattern.js';
+import { looseText, stepsText } from './render.js';
+import { kindSteps, wordOf, type Diction } from './vocabulary.js';
 
-/** One line of the key: a symbol's stitch, what it is called and worked as on the sides it is used on. */
+/** One entry of the key: a symbol's stitch, what it is called and worked as on the sides it is written on. */
 export interface KeyEntry {
   stitch: Stitch;
   name: string;
@@ -18,88 +18,114 @@ export interface KeyEntry {
   sides: { side: Side; word: string; steps: string; loose?: string }[];
 }
 
-type KeySettings = Pick<Settings, 'twist' | 'cableless' | 'bobble'>;
+export type KeySettings = Pick<Settings, 'twist' | 'cableless' | 'bobble'>;
 
-/** How to work a bobble of so many loops; its size is a setting. */
+/** The stitches that the written rows work, by side; rows worked as they present name none. */
+export type Used = Record<Side, ReadonlyMap<string, Stitch>>;
+
+/** A word of the key is written without the number of its run. */
+const named = (word: string): string => word.replace(/ ?#/, '');
+
+const WORK = { k: 'knit', p: 'purl' } as const;
+
+/**
+ * How to work a bobble of so many loops; its size is a setting. It is told in words that need no key of their
+ * own: so many loops out of one stitch, a row over them, and all of them into one.
+ */
 function bobbleSteps(size: number, side: Side): string {
-  const [a, b] = side === 'RS' ? ['k', 'p'] : ['p', 'k'];
-  const into = Array.from({ length: size }, (_, i) => (i % 2 === 0 ? `${a}1` : 'yo')).join(', ');
-  return `${into} into the stitch, turn, ${b}${size}, turn, ${a}${size}tog`;
+  const [a, b] = side === 'RS' ? [WORK.k, WORK.p] : [WORK.p, WORK.k];
+  const into = Array.from({ length: size }, (_, i) => (i % 2 === 0 ? a : 'yarn over')).join(', ');
+  return `${into} into the stitch, turn, ${b} ${size}, turn, ${a} ${size} together`;
 }
 
-const isTwist = (c: Crossing) => c.front.join() === 'k' && c.back.join() === 'k' && !c.centre.length;
-
-/** Another way than the cable needle, as the design's settings choose it. */
-function looseSteps(c: Crossing, side: Side, settings: KeySettings, diction: Diction): string | undefined {
-  if (isTwist(c) && side === 'RS' && settings.twist !== 'cable') {
-    const seen = diction.hand === 'left-same-fabric' ? (c.lean === 'left' ? 'right' : 'left') : c.lean;
-    return TWIST_TEXT[settings.twist][seen];
-  }
-  return (settings.cableless && cablelessText(c, side, diction.hand)) || undefined;
+function stepsOf(stitch: Stitch, side: Side, settings: KeySettings, diction: Diction): Steps {
+  if (isCrossing(stitch)) return { type: 'moves', moves: cableMoves(stitch, side, diction.hand) };
+  if (stitch === 'mb') return { type: 'words', text: bobbleSteps(settings.bobble, side) };
+  return { type: 'words', text: kindSteps(kindOf(stitch, diction.book), side, diction) };
 }
 
-function steps(stitch: Stitch, side: Side, settings: KeySettings, diction: Diction): string {
-  if (isCrossing(stitch)) return crossingSteps(stitch, side, diction.hand);
-  if (stitch === 'mb') return bobbleSteps(settings.bobble, side);
-  const kind = kindInHand(kindOf(stitch, diction.book), diction);
-  return side === 'RS' ? kind.rsSteps : kind.wsSteps;
-}
-
-function displayName(stitch: Stitch, diction: Diction): string {
-  if (!isCrossing(stitch)) return kindOf(stitch, diction.book).name;
-  return (
-    nameOf(stitch, diction.naming) ??
-    `${stitch.front.length} over ${stitch.back.length}, leaning ${stitch.lean}`
-  );
-}
-
-/** The key of a chart: every stitch and crossing it uses, on the sides it uses them, and nothing else. */
-export function keyOf(chart: Chart, settings: KeySettings, diction: Diction): KeyEntry[] {
-  const sides = new Map<string, Set<Side>>();
-  chart.rows.forEach((row, r) => {
-    for (const s of rowUse(row).keys()) {
-      const id = stitchId(s);
-      if (!sides.has(id)) sides.set(id, new Set());
-      sides.get(id)!.add(sideOf(chart, r));
-    }
-  });
+/** Stitches in the order a key tells them: knit, purl, others, crossings, the gap. */
+function ordered(chart: Chart): Stitch[] {
   const rank = (s: Stitch) => (s === 'k' ? 0 : s === 'p' ? 1 : isCrossing(s) ? 3 : s === NO_STITCH ? 4 : 2);
   return stitchUse(chart)
     .map(({ stitch }) => stitch)
-    .sort((a, b) => rank(a) - rank(b))
-    .map((stitch) => ({
-      stitch,
-      name: displayName(stitch, diction),
-      takes: takesOf(stitch, diction.book),
-      makes: makesOf(stitch, diction.book),
-      sides: (['RS', 'WS'] as const)
-        .filter((side) => sides.get(stitchId(stitch))!.has(side) && stitch !== NO_STITCH)
-        .map((side) => ({
-          side,
-          word: wordOf(stitch, side, diction),
-          steps: steps(stitch, side, settings, diction),
-          loose: isCrossing(stitch) ? looseSteps(stitch, side, settings, diction) : undefined,
-        })),
-    }));
+    .sort((a, b) => rank(a) - rank(b));
 }
 
-/** The key as lines of text, one a word. A side is named only where the same word is worked in two ways. */
-export function keyLines(key: readonly KeyEntry[]): string[] {
-  type Way = KeyEntry['sides'][number] & { crossing: boolean };
+const SIDES: readonly Side[] = ['RS', 'WS'];
+
+/** What the steps of a key say besides the words of the rows: "k", "sl", "k tbl". */
+function wordsOfSteps(lines: readonly KeyLine[], spelled: readonly Move[][]): KeyLine[] {
+  const words = new Map<string, string>();
+  const look = (moves: readonly Move[]) => {
+    for (const move of moves)
+      if ('slip' in move) words.set('sl', 'slip purlwise');
+      else
+        for (const w of move.work)
+          words.set(
+            w.length > 1 ? `${w[0]} tbl` : w,
+            `${WORK[w[0] as 'k' | 'p']}${w.length > 1 ? ' through the back loop' : ''}`,
+          );
+  };
+  for (const { steps, loose } of lines) {
+    if (steps.type === 'moves') look(steps.moves);
+    if (loose?.type === 'reorder') look([loose.first, loose.second].map((work) => ({ work, from: 'left' })));
+  }
+  spelled.forEach(look);
+  return [...words]
+    .filter(([word]) => !lines.some((line) => line.word === word))
+    .map(([word, text]) => ({ word, side: null, steps: { type: 'words', text }, loose: null }));
+}
+
+/**
+ * The key as lines, one a word: every word the rows use, and those that the steps use besides. A side is named
+ * where the same word is worked in two ways, and always for a crossing on the WS, whose steps look like another's.
+ */
+export function keyOf(
+  chart: Chart,
+  used: Used,
+  settings: KeySettings,
+  diction: Diction,
+): { lines: KeyLine[]; entries: KeyEntry[] } {
+  type Way = { side: Side; line: KeyLine; isCrossing: boolean };
   const byWord = new Map<string, Way[]>();
-  for (const { stitch, sides } of key)
-    for (const way of sides) {
-      if (way.word.startsWith('(')) continue;
-      const known = byWord.get(way.word) ?? [];
-      if (!known.some((k) => k.steps === way.steps)) known.push({ ...way, crossing: isCrossing(stitch) });
-      byWord.set(way.word, known);
-    }
-  return [...byWord].flatMap(([word, ways]) =>
-    ways.map(({ steps: how, side, loose, crossing }) => {
-      const named = word.replace(/ ?#/, '');
-      // A crossing's name is the same on both sides, but its steps are not: those of the WS are always marked.
-      const where = ways.length > 1 || (crossing && side === 'WS') ? ` (${side})` : '';
-      return `${named}${where}: ${how}.${loose ? ` Without a cable needle: ${loose}.` : ''}`;
+  const spelled: Move[][] = [];
+  const entries = ordered(chart).map((stitch): KeyEntry => {
+    const sides = SIDES.filter((side) => used[side].has(stitchId(stitch)) && stitch !== NO_STITCH);
+    return {
+      stitch,
+      name: isCrossing(stitch)
+        ? (nameOf(stitch, diction.naming) ??
+          `${stitch.front.length} over ${stitch.back.length}, leaning ${stitch.lean}`)
+        : kindOf(stitch, diction.book).name,
+      takes: takesOf(stitch, diction.book),
+      makes: makesOf(stitch, diction.book),
+      sides: sides.map((side) => {
+        const word = wordOf(stitch, side, diction);
+        const steps = stepsOf(stitch, side, settings, diction);
+        const loose = isCrossing(stitch) ? looseOf(stitch, side, settings, diction.hand) : null;
+        if (word === null) spelled.push(steps.type === 'moves' ? steps.moves : []);
+        else {
+          const line = { word: named(word), side: null, steps, loose };
+          const known = byWord.get(line.word) ?? [];
+          if (!known.some((way) => stepsText(way.line.steps) === stepsText(steps)))
+            known.push({ side, line, isCrossing: isCrossing(stitch) });
+          byWord.set(line.word, known);
+        }
+        return {
+          side,
+          word: word ?? `(${stepsText(steps)})`,
+          steps: stepsText(steps),
+          loose: loose ? looseText(loose) : undefined,
+        };
+      }),
+    };
+  });
+  const lines = [...byWord.values()].flatMap((ways) =>
+    ways.map(({ side, line, isCrossing: crosses }): KeyLine => {
+      const marked = ways.length > 1 || (crosses && side === 'WS');
+      return marked ? { ...line, side } : line;
     }),
   );
+  return { lines: [...wordsOfSteps(lines, spelled), ...lines], entries };
 }

@@ -1,25 +1,26 @@
 import { EditError } from '../chart/edit.js';
 import { setUp } from '../chart/edits.js';
-import { sideOf } from '../chart/rows.js';
 import { LIMITS, type Chart } from '../chart/schema.js';
-import { workStitches } from '../needle/needle.js';
+import { sideOf } from '../construction/construction.js';
+import { freshNeedle, workStitches } from '../needle/needle.js';
 import { stitchBook, takesOf, type Stitch } from '../stitches/book.js';
-import type { Face, Side } from '../stitches/face.js';
+import type { Side } from '../stitches/face.js';
+import type { CastOn, Item, Pattern } from './pattern.js';
 import { assemble, type ReadOptions } from './reader/assemble.js';
 import { definedCrossings } from './reader/define.js';
-import type { ItemNode } from './reader/language.js';
+import { turned } from './reader/hands.js';
 import { stitchesNamed, TooMuchWork, WordProblem, type Lexicon } from './reader/lexicon.js';
 import {
   bodyFor,
   heightOf,
+  lineFor,
   MOST_PROBLEMS,
-  nodeFor,
+  numberRows,
   readLines,
-  type PatternLines,
+  type NumberedRows,
   type Problem,
 } from './reader/lines.js';
 import { RowProblem, workWords, type WorkedRow } from './reader/work.js';
-import { readsLeftwards } from './vocabulary.js';
 
 export type { ReadOptions };
 
@@ -36,20 +37,20 @@ const LONGEST_CAST_ON = LIMITS.columns * 4;
 
 /** Works every row of the text on a needle of `castOn` loops. */
 function attempt(
-  lines: PatternLines,
+  lines: NumberedRows,
   height: number,
   castOn: number,
   options: ReadOptions,
   lexicon: Lexicon,
 ): Attempt {
-  let needle: readonly Face[] = Array<Face>(castOn).fill('knit');
+  let needle = freshNeedle(castOn);
   const problems: Problem[] = [];
   const rows = Array.from({ length: height }, (_, r): WorkedRow | null => {
     if (problems.length >= MOST_PROBLEMS) return null;
     const side = sideOf(options, r);
     const problem = (id: string, message: string) =>
       problems.push({ id, level: 'error', row: r + 1, message });
-    const node = nodeFor(lines, r + 1, side);
+    const node = lineFor(lines, r + 1, side);
     const body = bodyFor(lines, r + 1, side);
     if (!node || !body) {
       problem('row-missing', `Row ${r + 1} is not written.`);
@@ -62,8 +63,7 @@ function attempt(
       );
     try {
       const worked = workWords(body, needle, side, lexicon);
-      const fromRight = readsLeftwards(side, lexicon.hand) ? worked.stitches : [...worked.stitches].reverse();
-      needle = workStitches(fromRight, needle, lexicon.book).faces;
+      needle = workStitches(turned(worked.stitches, side, lexicon.hand), needle, lexicon.book).loops;
       if (
         node.count !== null &&
         node.count !== needle.length &&
@@ -86,9 +86,9 @@ function attempt(
 }
 
 /** Names that mean nothing, or more than one thing: each is asked about once, where it is first met. */
-function nameProblems(lines: PatternLines, options: ReadOptions, lexicon: Lexicon): Problem[] {
+function nameProblems(lines: NumberedRows, options: ReadOptions, lexicon: Lexicon): Problem[] {
   const found = new Map<string, Problem>();
-  const look = (items: readonly ItemNode[], row: number, side: Side): void => {
+  const look = (items: readonly Item[], row: number, side: Side): void => {
     for (const item of items) {
       if (item.type === 'star' || item.type === 'group') look(item.items, row, side);
       if (item.type !== 'word' || item.spelled || found.has(item.word.toLowerCase())) continue;
@@ -112,7 +112,7 @@ function nameProblems(lines: PatternLines, options: ReadOptions, lexicon: Lexico
 
 /** Loops the first row takes: its head, one pass of its star, and its tail; null when it does not say. */
 function firstRowTakes(
-  lines: PatternLines,
+  lines: NumberedRows,
   options: ReadOptions,
   lexicon: Lexicon,
 ): { fixed: number; repeat: number } | null {
@@ -122,7 +122,7 @@ function firstRowTakes(
   const takes = (row: readonly Stitch[]) => row.reduce((sum, s) => sum + takesOf(s, lexicon.book), 0);
   for (let castOn = 1; castOn <= LIMITS.columns; castOn++) {
     try {
-      const { stitches, star } = workWords(body, Array<Face>(castOn).fill('knit'), side, lexicon);
+      const { stitches, star } = workWords(body, freshNeedle(castOn), side, lexicon);
       if (!star) return { fixed: takes(stitches), repeat: 0 };
       return { fixed: takes(star.head) + takes(star.tail), repeat: takes(star.body) };
     } catch (error) {
@@ -134,8 +134,13 @@ function firstRowTakes(
 }
 
 /** The cast-ons worth trying, smallest first: the stated one alone, or those that row 1 allows. */
-function castOns(lines: PatternLines, options: ReadOptions, lexicon: Lexicon): number[] {
-  if (lines.castOn) return [lines.castOn];
+function castOns(
+  stated: CastOn | null,
+  lines: NumberedRows,
+  options: ReadOptions,
+  lexicon: Lexicon,
+): number[] {
+  if (stated) return [stated.stitches];
   const first = firstRowTakes(lines, options, lexicon);
   if (!first) return lines.rows.get(1)?.count ? [lines.rows.get(1)!.count!] : [];
   if (!first.repeat) return [first.fixed];
@@ -143,7 +148,7 @@ function castOns(lines: PatternLines, options: ReadOptions, lexicon: Lexicon): n
 }
 
 /** The chart with the repeat up that the text plans, where its rows allow it. */
-function withPlan(chart: Chart, { plan }: PatternLines): Chart {
+function withPlan(chart: Chart, { plan }: Pattern): Chart {
   const repeated = plan?.filter((p) => p.times > 1);
   if (repeated?.length !== 1) return chart;
   const [{ from, to, times }] = repeated as [{ from: number; to: number; times: number }];
@@ -176,11 +181,12 @@ export interface Reading {
 }
 
 function readWithin(text: string, options: ReadOptions, budget: { left: number }): Reading {
-  const lines = readLines(text);
-  const { defined, problems: keyProblems } = definedCrossings(lines, 'right');
+  const { pattern, problems: lineProblems } = readLines(text);
+  const lines = numberRows(pattern.rows);
+  const { defined, problems: keyProblems } = definedCrossings(pattern.key, 'right');
   const lexicon: Lexicon = { school: options.school, hand: 'right', book: stitchBook(), defined, budget };
-  const problems = [...lines.problems, ...keyProblems];
-  const height = lines.rows.size ? heightOf(lines, (row) => sideOf(options, row - 1)) : 0;
+  const problems = [...lineProblems, ...lines.problems, ...keyProblems].slice(0, MOST_PROBLEMS);
+  const height = lines.rows.size ? heightOf(lines, pattern.plan, (row) => sideOf(options, row - 1)) : 0;
   if (!height) {
     if (!problems.length)
       problems.push({
@@ -201,13 +207,14 @@ function readWithin(text: string, options: ReadOptions, budget: { left: number }
         },
       ],
     };
-  if (lines.castOn && lines.castOn > LONGEST_CAST_ON) {
-    const message = `${lines.castOn} stitches are cast on; a text is worked with at most ${LONGEST_CAST_ON}. Give fewer repeats.`;
+  const { castOn: stated } = pattern;
+  if (stated && stated.stitches > LONGEST_CAST_ON) {
+    const message = `${stated.stitches} stitches are cast on; a text is worked with at most ${LONGEST_CAST_ON}. Give fewer repeats.`;
     return { chart: null, problems: [...problems, { id: 'cast-on-too-large', level: 'error', message }] };
   }
   const asked = nameProblems(lines, options, lexicon);
   if (asked.length) return { chart: null, problems: [...problems, ...asked] };
-  const tries = castOns(lines, options, lexicon);
+  const tries = castOns(stated, lines, options, lexicon);
   let best: { castOn: number; attempt: Attempt } | null = null;
   let worked = 0;
   for (const castOn of tries) {
@@ -229,5 +236,5 @@ function readWithin(text: string, options: ReadOptions, budget: { left: number }
     });
     return { chart: null, problems };
   }
-  return { chart: chart && withPlan(chart, lines), problems };
+  return { chart: chart && withPlan(chart, pattern), problems };
 }

@@ -1,4 +1,4 @@
-import { sideOf } from '../chart/rows.js';
+import { sideOf } from '../construction/construction.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { crossingsUsed } from '../names/check-names.js';
 import { nameOf } from '../names/schools.js';
@@ -9,7 +9,7 @@ import { NO_STITCH } from '../stitches/kinds.js';
 import { parseRow, WordsError } from './reader/language.js';
 import { WordProblem, type Lexicon } from './reader/lexicon.js';
 import { RowProblem, workWords } from './reader/work.js';
-import { readsLeftwards } from './vocabulary.js';
+import { turned } from './reader/hands.js';
 import type { WordSettings } from './write.js';
 
 /** Words that cannot become a row of this chart, as one sentence for the designer. */
@@ -58,12 +58,12 @@ export function rowFromWords(
   const book = bookOf(chart);
   const side = sideOf(chart, index);
   const named = crossingsUsed(chart).flatMap((c): [string, Crossing][] => {
-    const name = nameOf(c, settings);
+    const name = nameOf(c, settings, side);
     return name === null ? [] : [[name.toLowerCase(), c]];
   });
   const lexicon: Lexicon = { school: settings.school, hand: settings.hand, book, defined: new Map(named) };
   const works = workChart(chart);
-  const needle = index > 0 ? works[index - 1]!.faces : castOnNeedle(chart.rows[0]!, book);
+  const needle = index > 0 ? works[index - 1]!.loops : castOnNeedle(chart.rows[0]!, book);
   const line = /^\s*(row|round|rnd)/i.test(text) ? text : `Row ${index + 1}: ${text}`;
   try {
     const { body } = parseRow(line);
@@ -73,8 +73,7 @@ export function rowFromWords(
       return target;
     }
     const { stitches } = workWords(body, needle, side, lexicon);
-    const fromRight = readsLeftwards(side, settings.hand) ? stitches : [...stitches].reverse();
-    return overGaps(fromRight, chart.rows[index]!, chart);
+    return overGaps(turned(stitches, side, settings.hand), chart.rows[index]!, chart);
   } catch (error) {
     if (error instanceof RowProblem) throw new RowWordsError(`Row ${index + 1} ${error.message}`);
     if (error instanceof WordProblem || error instanceof WordsError) throw new RowWordsError(error.message);

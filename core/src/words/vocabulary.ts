@@ -4,15 +4,17 @@ import type { Crossing } from '../stitches/crossing.js';
 import type { Side } from '../stitches/face.js';
 import { NO_STITCH, type StitchKind } from '../stitches/kinds.js';
 import { nameOf, type Naming } from '../names/schools.js';
-import { cableMoves, movesText } from './moves.js';
+import { cableMoves } from './moves.js';
+import type { Item } from './pattern.js';
 
 /** Who works the words and how crossings are named in them. */
 export interface Diction {
   naming: Naming;
   hand: Hand;
   book: StitchBook;
-  /** Words found so far, by side. */
-  words: Record<Side, Map<Stitch, string>>;
+  /** Items found so far, by side, and runs of them. */
+  items: Record<Side, Map<Stitch, Item>>;
+  runs: Map<string, Item>;
 }
 
 /** Whether rows are met from the other end than a right-handed knitter meets them. */
@@ -26,28 +28,55 @@ export function workingOrder(stitches: readonly Stitch[], side: Side, hand: Hand
   return readsLeftwards(side, hand) ? worked : worked.reverse();
 }
 
-/** The kind whose word and steps the knitter follows: a left-handed one works each stitch's mirror image. */
-export function kindInHand(kind: StitchKind, { hand, book }: Diction): StitchKind {
-  return hand === 'left-same-fabric' ? kindOf(kind.mirror, book) : kind;
+/** An increase is called by the way it leans; other stitches by what the hands do. */
+const saysLean = ({ group, lean }: StitchKind): boolean => group === 'increase' && lean !== undefined;
+
+/** Left and right of needles and legs change places in the words of a left-handed knitter. */
+const otherHand = (text: string): string =>
+  text.replace(/\b(left|right)\b/g, (way) => (way === 'left' ? 'right' : 'left'));
+
+/** The word of a stitch on a side, `#` where its run is counted; a left-handed knitter works its mirror image. */
+function kindWord(kind: StitchKind, side: Side, { hand, book }: Diction): string {
+  const worked = hand === 'left-same-fabric' && !saysLean(kind) ? kindOf(kind.mirror, book) : kind;
+  return side === 'RS' ? worked.rs : worked.ws;
 }
 
-export function crossingSteps(c: Crossing, side: Side, hand: Hand): string {
-  return movesText(cableMoves(c, side, hand));
+/** What the hands do for a stitch on a side, in words. */
+export function kindSteps(kind: StitchKind, side: Side, { hand, book }: Diction): string {
+  const mirrored = hand === 'left-same-fabric';
+  const worked = mirrored ? kindOf(kind.mirror, book) : kind;
+  const text = side === 'RS' ? worked.rsSteps : worked.wsSteps;
+  return mirrored && kind.group !== 'own' ? otherHand(text) : text;
 }
 
-/** The word of a stitch on a side; `#` where its run is counted. */
-export function wordOf(stitch: Stitch, side: Side, diction: Diction): string {
-  const known = diction.words[side];
-  let word = known.get(stitch);
-  if (word === undefined) known.set(stitch, (word = findWord(stitch, side, diction)));
-  return word;
+/** The word of a stitch on a side; `#` where its run is counted. Null where a crossing is spelled out in the row. */
+export function wordOf(stitch: Stitch, side: Side, diction: Diction): string | null {
+  return isCrossing(stitch)
+    ? nameOf(stitch, diction.naming, side)
+    : kindWord(kindOf(stitch, diction.book), side, diction);
 }
 
-function findWord(stitch: Stitch, side: Side, diction: Diction): string {
-  if (isCrossing(stitch))
-    return nameOf(stitch, diction.naming) ?? `(${crossingSteps(stitch, side, diction.hand)})`;
-  const kind = kindInHand(kindOf(stitch, diction.book), diction);
-  return side === 'RS' ? kind.rs : kind.ws;
+/** A stitch as an item of a row, without the number of its run; the same object each time, so that items compare. */
+export function itemOf(stitch: Stitch, side: Side, diction: Diction): Item {
+  const known = diction.items[side];
+  let item = known.get(stitch);
+  if (!item) {
+    const word = wordOf(stitch, side, diction);
+    item =
+      word === null
+        ? { type: 'spelled', moves: cableMoves(stitch as Crossing, side, diction.hand) }
+        : { type: 'word', word, spelled: null };
+    known.set(stitch, item);
+  }
+  return item;
+}
+
+/** A run of one counted word: k3, sl 2 wyib. */
+export function runOf(word: string, n: number, { runs }: Diction): Item {
+  const text = word.replace('#', String(n));
+  let item = runs.get(text);
+  if (!item) runs.set(text, (item = { type: 'word', word: text, spelled: null }));
+  return item;
 }
 
 const dictions = new WeakMap<StitchBook, Diction[]>();
@@ -63,7 +92,13 @@ export function dictionOf(
   const sameNames = (n: Naming['names']) => n === names || JSON.stringify(n) === JSON.stringify(names);
   let diction = known.find((d) => d.hand === hand && d.naming.school === school && sameNames(d.naming.names));
   if (!diction) {
-    diction = { naming: { school, names }, hand, book, words: { RS: new Map(), WS: new Map() } };
+    diction = {
+      naming: { school, names, hand },
+      hand,
+      book,
+      items: { RS: new Map(), WS: new Map() },
+      runs: new Map(),
+    };
     dictions.set(book, [diction, ...known.slice(0, MOST_DICTIONS - 1)]);
   }
   return diction;

@@ -1,26 +1,37 @@
 import {
   castOnOf,
   countsOf,
-  multipleOf,
-  rowUse,
-  sectionsOf,
-  sideOf,
-  takesOfAll,
-  timesOf,
   expandRow,
-} from '../chart/rows.js';
-import { repeatRows } from '../chart/frame.js';
+  leastOf,
+  linesAcross,
+  multipleOf,
+  multiplesOf,
+  planOf,
+  repeatRows,
+  repeatsAcross,
+  sectionsOf,
+  timesOf,
+} from '../chart/frame.js';
+import { rowUse, takesOfAll } from '../chart/rows.js';
 import { bookOf, type Chart, type Row, type Settings } from '../chart/schema.js';
-import type { Face, Side } from '../stitches/face.js';
-import { isCrossing, stitchId, type Stitch } from '../stitches/book.js';
-import { castOnNeedle, workAgain, workChart } from '../needle/needle.js';
+import { constructionOf, sideOf } from '../construction/construction.js';
 import { nameOf, schoolName } from '../names/schools.js';
-import { phrase } from './fold.js';
-import { keyLines, keyOf, type KeyEntry } from './key.js';
+import type { Needle } from '../needle/loop.js';
+import { castOnNeedle, workAgain, workChart } from '../needle/needle.js';
+import { memory } from '../remember.js';
+import { isCrossing, stitchId, type Stitch } from '../stitches/book.js';
+import type { Side } from '../stitches/face.js';
+import { NO_STITCH } from '../stitches/kinds.js';
+import { fold } from './fold.js';
+import { keyOf, type KeyEntry, type Used } from './key.js';
+import { cableMoves } from './moves.js';
+import type { Body, Item, Multiple, Pattern, RowLine } from './pattern.js';
+import { itemsText, patternText, rowText, rowWordsText } from './render.js';
 import {
-  crossingSteps,
   dictionOf,
+  itemOf,
   readsLeftwards,
+  runOf,
   wordOf,
   workingOrder,
   type Diction,
@@ -40,8 +51,9 @@ export interface WrittenRow {
   count: number;
 }
 
-/** The written pattern of one chart. */
+/** The written pattern of one chart: the tree, its text, and what a page shows of it. */
 export interface Written {
+  pattern: Pattern;
   text: string;
   rows: WrittenRow[];
   castOn: number;
@@ -49,207 +61,228 @@ export interface Written {
   key: KeyEntry[];
 }
 
-function words(stitches: readonly Stitch[], side: Side, diction: Diction): string {
-  return phrase(workingOrder(stitches, side, diction.hand).map((s) => wordOf(s, side, diction)));
+/** Stitches as items in working order: runs of one counted word joined, adjoining equal groups in brackets. */
+function phrase(stitches: readonly Stitch[], side: Side, diction: Diction): Item[] {
+  const order = workingOrder(stitches, side, diction.hand);
+  const items: Item[] = [];
+  for (let i = 0; i < order.length;) {
+    const word = wordOf(order[i]!, side, diction);
+    let n = 1;
+    if (word?.includes('#')) while (i + n < order.length && order[i + n] === order[i]) n++;
+    items.push(word?.includes('#') ? runOf(word, n, diction) : itemOf(order[i]!, side, diction));
+    i += n;
+  }
+  return fold(items);
 }
 
 /**
- * The words of one row. The repeat stands between an asterisk and "rep from * to last r sts", where r is
+ * The items of one row. The repeat stands between an asterisk and "rep from * to last r sts", where r is
  * what the tail takes; which end is the tail depends on the way the row is met. A row cut in the middle of a
  * crossing cannot be written as a repeat and is written as drawn.
  */
-function rowWords(row: Row, side: Side, chart: Chart, diction: Diction): string {
-  const cut = chart.across ? sectionsOf(row, chart) : null;
-  if (!cut || !cut.repeat.length) return words(row, side, diction);
+function itemsOf(chart: Chart, r: number, diction: Diction): Item[] {
+  const side = sideOf(chart, r);
+  const cut = repeatsAcross(chart) ? sectionsOf(chart, r) : null;
+  if (!cut || !cut.repeat.length) return phrase(chart.rows[r]!, side, diction);
   const rightFirst = readsLeftwards(side, diction.hand);
   const [head, tail] = rightFirst ? [cut.before, cut.after] : [cut.after, cut.before];
-  const first = words(head, side, diction);
-  const body = words(cut.repeat, side, diction);
-  const last = words(tail, side, diction);
-  if (!body) return [first, last].filter(Boolean).join(', ');
-  const rest = takesOfAll(tail, diction.book);
-  const until = rest === 0 ? 'to end' : rest === 1 ? 'to last st' : `to last ${rest} sts`;
-  return `${first ? `${first}, ` : ''}*${body}; rep from * ${until}${last ? `, ${last}` : ''}`;
+  const body = phrase(cut.repeat, side, diction);
+  const last = takesOfAll(tail, diction.book);
+  return [
+    ...phrase(head, side, diction),
+    ...(body.length ? [{ type: 'star' as const, items: body, until: { last } }] : []),
+    ...phrase(tail, side, diction),
+  ];
 }
 
-interface Remembered {
-  chartKey: string;
-  diction: Diction;
-  text: string;
-}
-const remembered = new WeakMap<Row, Map<Side, Remembered>>();
+const rememberItems = memory<Item[]>();
 
-/** The words of a row of the chart, remembered by the row's identity. */
-export function wordsOfRow(chart: Chart, index: number, diction: Diction): string {
-  const row = chart.rows[index]!;
-  const side = sideOf(chart, index);
-  const chartKey = chart.across ? `${chart.across.before}:${chart.across.after}:${chart.width}` : '';
-  let bySide = remembered.get(row);
-  if (!bySide) remembered.set(row, (bySide = new Map()));
-  const known = bySide.get(side);
-  if (known?.chartKey === chartKey && known.diction === diction) return known.text;
-  const text = rowWords(row, side, chart, diction);
-  bySide.set(side, { chartKey, diction, text });
-  return text;
+/** The words of a row of the chart as items. */
+export function wordsOf(chart: Chart, r: number, diction: Diction): Item[] {
+  return rememberItems(chart.rows[r]!, [sideOf(chart, r), diction, ...linesAcross(chart)], () =>
+    itemsOf(chart, r, diction),
+  );
 }
 
-const PRESENTED = 'work the stitches as they present';
+/** The words of a row of the chart as text. */
+export const wordsOfRow = (chart: Chart, r: number, diction: Diction): string =>
+  itemsText(wordsOf(chart, r, diction));
 
 /** Whether a row only repeats the faces below: knit the knits and purl the purls. */
-function presents(row: Row, below: readonly Face[]): boolean {
+function presents(row: Row, below: Needle): boolean {
   let i = 0;
   for (const s of row) {
-    if (s === 'none') continue;
-    if (s !== (below[i++] === 'knit' ? 'k' : 'p')) return false;
+    if (s === NO_STITCH) continue;
+    if (s !== (below[i++]?.face === 'knit' ? 'k' : 'p')) return false;
   }
   return i === below.length;
 }
 
-const plural = (n: number) => `${n} ${n === 1 ? 'st' : 'sts'}`;
-
-/** How the rows of a piece follow each other, as one sentence. */
-function workingPlan(chart: Chart): string {
-  const height = chart.rows.length;
-  const Rows = chart.construction === 'round' ? 'rounds' : 'rows';
-  const Row = Rows.slice(0, -1);
-  const span = (from: number, to: number) => (from === to ? `${Row} ${from}` : `${Rows} ${from}–${to}`);
-  if (!chart.up) return `Work ${span(1, height)}.`;
-  const { setup, closing, times } = chart.up;
-  const parts: string[] = [];
-  if (setup) parts.push(`${span(1, setup)} once`);
-  parts.push(`${span(setup + 1, height - closing)} ${times === 1 ? 'once' : `a total of ${times} times`}`);
-  if (closing) parts.push(`${span(height - closing + 1, height)} once`);
-  return `Work ${parts.join(', then ')}.`;
+/** The rows that may be worked as they present, each time they are worked. */
+function presentedRows(chart: Chart): boolean[] {
+  const works = workChart(chart);
+  const repeat = repeatRows(chart);
+  const again = repeat
+    ? workAgain(chart, works.slice(repeat.first, repeat.last + 1), works[repeat.last]!.loops)
+    : [];
+  return chart.rows.map((row, r) => {
+    if (sideOf(chart, r) === 'RS' || r === 0 || !presents(row, works[r - 1]!.loops)) return false;
+    if (!repeat || r < repeat.first || r > repeat.last) return true;
+    const below = r === repeat.first ? works[repeat.last]! : again[r - 1 - repeat.first]!;
+    return presents(row, below.loops);
+  });
 }
 
 const isUneven = (c: Stitch): boolean =>
   isCrossing(c) && (c.front.length !== c.back.length || c.centre.length > 0);
 
-/** Spells a crossing out behind its name where it is first met, if it is uneven or the designer named it. */
-function spellFirstUses(rows: { words: string; side: Side; row: Row }[], diction: Diction): void {
-  const seen = new Set<string>();
-  for (const line of rows) {
-    const fresh = [...rowUse(line.row).keys()].filter((s) => isCrossing(s) && !seen.has(stitchId(s)));
-    if (!fresh.length) continue;
-    for (const s of workingOrder(line.row, line.side, diction.hand)) {
-      if (!isCrossing(s) || seen.has(stitchId(s))) continue;
-      seen.add(stitchId(s));
-      const name = nameOf(s, diction.naming);
-      const own = name !== null && name !== schoolName(s, diction.naming.school);
-      if (name === null || !(isUneven(s) || own)) continue;
-      const found = new RegExp(`(?<![\\w/-])${name.replace(/[.*+?^${}()|[\]\\]/g, '\\$&')}(?![\\w/-])`);
-      line.words = line.words.replace(found, (m) => `${m} (${crossingSteps(s, line.side, diction.hand)})`);
-    }
-  }
+/** Crossings that are spelled out behind their name where they are first met: the uneven, and those she named. */
+function toSpell(s: Stitch, side: Side, diction: Diction): boolean {
+  if (!isCrossing(s)) return false;
+  const name = nameOf(s, diction.naming, side);
+  if (name === null) return false;
+  const { school, hand } = diction.naming;
+  return isUneven(s) || name !== schoolName(s, school, { side, hand });
+}
+
+/** The items with the steps of these crossings behind the first of each; those found leave `fresh`. */
+function spell(items: readonly Item[], side: Side, fresh: Map<string, Stitch>, diction: Diction): Item[] {
+  return items.map((item): Item => {
+    if (item.type === 'group' || item.type === 'star')
+      return { ...item, items: spell(item.items, side, fresh, diction) };
+    const stitch = item.type === 'word' ? fresh.get(item.word) : undefined;
+    if (item.type !== 'word' || stitch === undefined || !isCrossing(stitch)) return item;
+    fresh.delete(item.word);
+    return { ...item, spelled: cableMoves(stitch, side, diction.hand) };
+  });
+}
+
+/** A row joined to an equal one says "as row 2" where its own words are longer than that. */
+const LONG_WORDS = 24;
+
+interface Line {
+  side: Side;
+  body: Body;
+  /** Its words where it stands by itself. */
+  own: Body;
+  count: number;
+}
+
+/** What each row says: its words, that it is worked as it presents, or that it is as an earlier row. */
+function linesOf(chart: Chart, diction: Diction, isPresented: readonly boolean[]): Line[] {
+  const times = timesOf(chart);
+  const firstOf = new Map<string, number>();
+  const spelled = new Set<string>();
+  return chart.rows.map((row, r): Line => {
+    const side = sideOf(chart, r);
+    const { makes: count } = countsOf(chart, r, times);
+    if (isPresented[r]) return { side, body: { type: 'presented' }, own: { type: 'presented' }, count };
+    const plain = wordsOf(chart, r, diction);
+    const text = itemsText(plain);
+    const same = firstOf.get(`${side}:${text}`);
+    if (same === undefined) firstOf.set(`${side}:${text}`, r + 1);
+    else if (text.length > LONG_WORDS)
+      return { side, body: { type: 'as', row: same }, own: { type: 'items', items: plain }, count };
+    const fresh = new Map<string, Stitch>();
+    for (const s of rowUse(row).keys())
+      if (isCrossing(s) && !spelled.has(stitchId(s)) && toSpell(s, side, diction)) {
+        spelled.add(stitchId(s));
+        fresh.set(wordOf(s, side, diction)!, s);
+      }
+    const items = fresh.size ? spell(plain, side, fresh, diction) : plain;
+    const body: Body = { type: 'items', items };
+    return { side, body, own: body, count };
+  });
+}
+
+/** Rows as lines; where every WS row is worked as it presents they share one, told with the first of them. */
+function rowLines(chart: Chart, lines: readonly Line[], counts: WordSettings['style']['counts']): RowLine[] {
+  const { row: kind } = constructionOf(chart);
+  const ws = lines.flatMap((line, r) => (line.side === 'WS' ? [r] : []));
+  const shared =
+    ws.length > 1 &&
+    ws.every((r) => lines[r]!.body.type === 'presented' && lines[r]!.count === lines[ws[0]!]!.count);
+  let last = castOnOf(chart);
+  return lines.flatMap(({ side, body, count }, r): RowLine[] => {
+    const isShared = shared && side === 'WS';
+    const told = counts === 'every' || isShared || count !== last ? count : null;
+    last = count;
+    if (isShared && r !== ws[0]) return [];
+    return [
+      {
+        kind,
+        numbers: [r + 1],
+        rest: isShared ? { side: 'WS' } : null,
+        side: kind === 'round' || isShared ? null : side,
+        body,
+        count: told,
+      },
+    ];
+  });
+}
+
+/** The stitches of the rows whose words are written, by side. */
+function usedIn(chart: Chart, lines: readonly Line[]): Used {
+  const used = { RS: new Map<string, Stitch>(), WS: new Map<string, Stitch>() };
+  lines.forEach(({ side, body }, r) => {
+    if (body.type === 'items') for (const s of rowUse(chart.rows[r]!).keys()) used[side].set(stitchId(s), s);
+  });
+  return used;
+}
+
+/** The multiple in lowest form, with the least count where the form alone would allow fewer. */
+function multipleLine(chart: Chart): Multiple | null {
+  const [first, ...changes] = multiplesOf(chart) as [
+    { of: number; plus: number },
+    ...{ row: number; of: number; plus: number }[],
+  ];
+  const { of } = first;
+  if (!of) return null;
+  const rest = (n: number, m: number) => (m ? n % m : n);
+  const least = leastOf(chart) * of + first.plus;
+  return {
+    of,
+    plus: rest(first.plus, of),
+    // The form alone allows one repeat and what is left over.
+    least: least > of + rest(first.plus, of) ? least : null,
+    changes: changes.map(({ row, ...m }) => ({ of: m.of, plus: rest(m.plus, m.of), after: row })),
+  };
 }
 
 /** Writes a chart: rows in working order with counts, how they follow, and the key. Not yet proved. */
 export function writeChart(chart: Chart, settings: WordSettings): Written {
   const diction = dictionOf(chart, settings);
-  const times = timesOf(chart);
-  const round = chart.construction === 'round';
-  const works = workChart(chart);
-  const { style } = settings;
-  const repeat = repeatRows(chart);
-  const again = repeat
-    ? workAgain(chart, works.slice(repeat.first, repeat.last + 1), works[repeat.last]!.faces)
-    : [];
-  const presented = chart.rows.map((row, r) => {
-    if (style.wsRows !== 'presented' || round || sideOf(chart, r) === 'RS' || r === 0) return false;
-    if (!presents(row, works[r - 1]!.faces)) return false;
-    // What the words say must hold each time the rows are worked.
-    if (!repeat || r < repeat.first || r > repeat.last) return true;
-    const below = r === repeat.first ? works[repeat.last]! : again[r - 1 - repeat.first]!;
-    return presents(row, below.faces);
+  const construction = constructionOf(chart);
+  const isPresented =
+    settings.style.wsRows === 'presented' ? presentedRows(chart) : chart.rows.map(() => false);
+  const lines = linesOf(chart, diction, isPresented);
+  const castOn = castOnOf(chart);
+  const { lines: key, entries } = keyOf(chart, usedIn(chart, lines), settings, diction);
+  const pattern: Pattern = {
+    head: { construction: construction.id, hand: settings.hand },
+    multiple: multipleLine(chart),
+    castOn: { stitches: castOn, repeats: repeatsAcross(chart) ? timesOf(chart) : null },
+    rows: rowLines(chart, lines, settings.style.counts),
+    plan: planOf(chart),
+    key,
+  };
+  const { row: kind } = construction;
+  const byRow = new Map(pattern.rows.map((line) => [line.numbers[0]!, line]));
+  const rows = lines.map(({ side, own, body, count }, r): WrittenRow => {
+    const line = byRow.get(r + 1) ?? {
+      kind,
+      numbers: [r + 1],
+      rest: null,
+      side,
+      body,
+      count: settings.style.counts === 'every' ? count : null,
+    };
+    return { row: r + 1, side, words: rowWordsText({ body: own, kind }), text: rowText(line), count };
   });
-  const lines = chart.rows.map((row, r) => ({
-    row,
-    side: sideOf(chart, r),
-    words: presented[r] ? PRESENTED : wordsOfRow(chart, r, diction),
-  }));
-  const firstOf = new Map<string, number>();
-  spellFirstUses(lines, diction);
-  let last = castOnOf(chart, times);
-  const rows = lines.map(({ side, words: said }, r): WrittenRow => {
-    const { makes: count } = countsOf(chart.rows[r]!, chart, times);
-    const head = round ? `Round ${r + 1}` : `Row ${r + 1} (${side})`;
-    const key = `${side}:${lines[r]!.words}`;
-    const same = presented[r] ? undefined : firstOf.get(key);
-    const isLong = said.length > 24;
-    if (same === undefined) firstOf.set(key, r);
-    const line = same !== undefined && isLong ? `as ${round ? 'round' : 'row'} ${same + 1}` : said;
-    const tally = style.counts === 'every' || count !== last ? ` (${plural(count)})` : '';
-    last = count;
-    return { row: r + 1, side, words: said, text: `${head}: ${line}.${tally}`, count };
-  });
-  const key = keyOf(chart, settings, diction);
-  const castOn = castOnOf(chart, times);
-  const multiple = multipleOf(chart);
-  const text = [
-    headLine(chart, castOn, multiple, times),
-    '',
-    ...condensed(rows, presented),
-    '',
-    workingPlan(chart),
-    '',
-    'Key',
-    ...keyLines(key),
-    '',
-  ].join('\n');
-  return { text, rows, castOn, multiple, key };
-}
-
-function headLine(
-  chart: Chart,
-  castOn: number,
-  { of, plus }: { of: number; plus: number },
-  times: number,
-): string {
-  const worked = chart.construction === 'round' ? 'Worked in the round.' : 'Worked flat.';
-  if (!of) return `${worked}\nCast on ${plural(castOn)}.`;
-  const multiple = `Multiple of ${multipleInWords(chart, of, plus)}${multipleChanges(chart)}.`;
-  return `${worked} ${multiple}\nCast on ${plural(castOn)} (${times === 1 ? '1 repeat' : `${times} repeats`}).`;
-}
-
-/** What a multiple has besides whole repeats: 8 besides repeats of 6 are 2. */
-function plusInWords(of: number, plus: number): string {
-  const rest = of ? plus % of : plus;
-  return rest ? ` plus ${rest}` : '';
-}
-
-/** A multiple in lowest form, with the least count where the form alone would allow fewer: "6 sts plus 2, at least 14". */
-function multipleInWords(chart: Chart, of: number, plus: number): string {
-  const least = chart.across!.least * of + plus;
-  const form = `${plural(of)}${plusInWords(of, plus)}`;
-  // The form alone allows one repeat and what is left over.
-  return least > of + (plus % of) ? `${form}, at least ${least}` : form;
-}
-
-/** The multiple where rows win or lose loops: "; of 10 plus 2 after row 5". */
-function multipleChanges(chart: Chart): string {
-  let last = multipleOf(chart);
-  const row = chart.construction === 'round' ? 'round' : 'row';
-  const changes = chart.rows.flatMap((cells, r): string[] => {
-    const here = sectionsOf(cells, chart) ? multipleOf(chart, cells) : last;
-    if (here.of === last.of && here.plus === last.plus) return [];
-    last = here;
-    return [`; of ${here.of}${plusInWords(here.of, here.plus)} after ${row} ${r}`];
-  });
-  return changes.join('');
-}
-
-/** When every WS row is worked as it presents, they share one line, told with the first of them. */
-function condensed(rows: readonly WrittenRow[], presented: readonly boolean[]): string[] {
-  const ws = rows.filter((r) => r.side === 'WS');
-  const shared = ws.length > 1 && ws.every((r) => presented[r.row - 1] && r.count === ws[0]!.count);
-  if (!shared) return rows.map((r) => r.text);
-  return rows.flatMap((r) => {
-    if (r.side === 'RS') return [r.text];
-    return r === ws[0] ? [`Row ${r.row} and all WS rows: ${PRESENTED}. (${plural(r.count)})`] : [];
-  });
+  return { pattern, text: patternText(pattern), rows, castOn, multiple: multipleOf(chart), key: entries };
 }
 
 /** The needle before row 1 at a number of repeats. */
-export function startingNeedle(chart: Chart, times: number): Face[] {
-  return castOnNeedle(expandRow(chart.rows[0]!, chart, times) ?? chart.rows[0]!, bookOf(chart));
+export function startingNeedle(chart: Chart, times: number): Needle {
+  return castOnNeedle(expandRow(chart, 0, times) ?? chart.rows[0]!, bookOf(chart));
 }

@@ -2,7 +2,7 @@ import { checkChart } from '../checks/index.js';
 import { checkNames } from '../names/check-names.js';
 import { EditError } from '../chart/edit.js';
 import { copyBlock } from '../chart/edits.js';
-import { castOnOf, timesOf } from '../chart/rows.js';
+import { castOnOf, timesOf } from '../chart/frame.js';
 import type { Chart, Design } from '../chart/schema.js';
 
 const PREVIEW = { columns: 44, rows: 44 };

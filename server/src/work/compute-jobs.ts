@@ -1,5 +1,6 @@
 import {
   castOnOf,
+  cellsWorked,
   ChartSchema,
   checkChart,
   countsOf,
@@ -9,8 +10,7 @@ import {
   NotRepeatable,
   readDesign,
   readPattern,
-  repeatColumns,
-  repeatRows,
+  passesOf,
   SchoolSchema,
   SettingsSchema,
   sideOf,
@@ -47,10 +47,9 @@ const WriteRequest = z.strictObject({
 const repeats = z.int().min(1).max(LIMITS.repeats).optional();
 const ExpandRequest = z.strictObject({ chart: ChartSchema, times: repeats, passes: repeats });
 
-/** Refuses a piece that would take too long: the cells of so many rows, with all their repeats. */
-function refuseTooLarge(chart: Chart, rows = chart.rows.length, times = timesOf(chart)): void {
-  const { start, end } = repeatColumns(chart);
-  const cells = (chart.width + (chart.across ? end - start : 0) * times) * rows;
+/** Refuses a piece that would take too long: its cells with all its repeats, each of its rows worked so often. */
+function refuseTooLarge(chart: Chart, times = timesOf(chart), passes = passesOf(chart)): void {
+  const cells = cellsWorked(chart, times, passes);
   if (cells > MOST_CELLS)
     throw new ApiError(
       413,
@@ -71,10 +70,10 @@ export function read(body: Uint8Array): Answer {
 export function check(body: Uint8Array): Answer {
   return outcome(() => {
     const { chart } = parsed(CheckRequest, parsedJson(body));
-    const counts = chart.rows.map((row, r) => ({
+    const counts = chart.rows.map((_, r) => ({
       row: r + 1,
       side: sideOf(chart, r),
-      ...countsOf(row, chart),
+      ...countsOf(chart, r),
     }));
     return JSON.stringify({
       counts,
@@ -88,7 +87,8 @@ export function check(body: Uint8Array): Answer {
 export function write(body: Uint8Array): Answer {
   return outcome(() => {
     const { chart, school, style } = parsed(WriteRequest, parsedJson(body));
-    refuseTooLarge(chart);
+    // A proof works one repeat more than the designer does; a pass that meets a needle again reads as before.
+    refuseTooLarge(chart, timesOf(chart) + 1, 1);
     const settings = SettingsSchema.parse({ school, style: StyleSchema.parse(style ?? {}) });
     const { text, rows, castOn, multiple, key, checked, against, problems } = writeAndProve(chart, settings);
     return JSON.stringify({ text, rows, castOn, multiple, key, checked, against, problems });
@@ -98,9 +98,7 @@ export function write(body: Uint8Array): Answer {
 export function expand(body: Uint8Array): Answer {
   return outcome(() => {
     const { chart, times, passes } = parsed(ExpandRequest, parsedJson(body));
-    const repeat = repeatRows(chart);
-    const more = repeat ? (repeat.last - repeat.first + 1) * ((passes ?? chart.up!.times) - 1) : 0;
-    refuseTooLarge(chart, chart.rows.length + more, times);
+    refuseTooLarge(chart, times, passes);
     try {
       return JSON.stringify({ rows: expandPiece(chart, times, passes) });
     } catch (error) {

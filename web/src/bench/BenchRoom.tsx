@@ -2,6 +2,7 @@ import {
   bookOf,
   checkChart,
   checkNames,
+  constructionOf,
   indexAt,
   isCrossing,
   rowFacts,
@@ -9,12 +10,12 @@ import {
   simpleCrossing,
   spanOf,
   stitchUse,
+  workStitch,
   type Chart,
   type Crossing,
   type Finding,
   type Naming,
   type Stitch,
-  workStitch,
 } from '@cordelina/core';
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { bench, type Cell } from '../store/bench.js';
@@ -45,13 +46,13 @@ function describeCell(chart: Chart, { row, column }: Cell, naming: Naming): stri
   const stitches = chart.rows[row];
   if (!stitches) return '';
   const i = indexAt(stitches, column, book);
-  const side =
-    chart.construction === 'round' ? 'round' : sideOf(chart, row) === 'RS' ? 'right side' : 'wrong side';
-  const place = `Row ${row + 1}, ${side}, column ${column + 1}`;
+  const side = sideOf(chart, row);
+  const worked = !constructionOf(chart).hasEdges ? 'round' : side === 'RS' ? 'right side' : 'wrong side';
+  const place = `Row ${row + 1}, ${worked}, column ${column + 1}`;
   if (i < 0) return `${place}: empty, the row is short`;
   const stitch = stitches[i]!;
   const from = rowFacts(stitches, book).starts[i]! + 1;
-  const name = stitchName(stitch, chart, naming);
+  const name = stitchName(stitch, chart, naming, side);
   const span = spanOf(stitch, book);
   return span > 1 ? `${place}: ${name}, columns ${from} to ${from + span - 1}` : `${place}: ${name}`;
 }
@@ -80,8 +81,8 @@ export function BenchRoom() {
   const chart = design.charts[0]!;
   const { settings } = design;
   const naming = useMemo<Naming>(
-    () => ({ school: settings.school, names: settings.names }),
-    [settings.school, settings.names],
+    () => ({ school: settings.school, names: settings.names, hand: settings.hand }),
+    [settings.school, settings.names, settings.hand],
   );
 
   const { ref: mainRef, size: main } = usePaneSize();

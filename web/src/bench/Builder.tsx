@@ -1,6 +1,5 @@
 import {
   behindCrossing,
-  cablelessText,
   crossing,
   crossingProblem,
   crossingSteps,
@@ -10,6 +9,8 @@ import {
   mirrorCrossing,
   nameOf,
   SCHOOL_NOTES,
+  looseText,
+  reorderOf,
   schoolName,
   SCHOOLS,
   turnCrossing,
@@ -144,7 +145,7 @@ export function Builder({
           {SCHOOLS.filter((s) => s !== 'spelled').map((school) => (
             <div key={school}>
               <dt className="text-[12px] text-slate">{SCHOOL_NOTES[school].title}</dt>
-              <dd className="font-mono text-[12.5px]">{schoolName(built, school)}</dd>
+              <dd className="font-mono text-[12.5px]">{schoolName(built, school, { hand })}</dd>
             </div>
           ))}
         </dl>
@@ -155,7 +156,7 @@ export function Builder({
 
 /** How it is worked, with a cable needle on both sides and, where there is one, another way. */
 function Steps({ built, hand }: { built: Crossing; hand: KnittingHand }) {
-  const loose = cablelessText(built, 'RS', hand);
+  const loose = reorderOf(built, 'RS', hand);
   return (
     <dl className="mt-1 grid gap-1 text-[12.5px] leading-snug">
       <dt className="text-slate">right side</dt>
@@ -165,7 +166,7 @@ function Steps({ built, hand }: { built: Crossing; hand: KnittingHand }) {
       {loose && (
         <>
           <dt className="text-slate">without a cable needle</dt>
-          <dd>{loose}</dd>
+          <dd>{looseText(loose)}</dd>
         </>
       )}
     </dl>

@@ -1,21 +1,22 @@
 import {
+  bookOf,
   crossingSize,
   isCrossing,
   kindOf,
   nameOf,
   stitchId,
-  bookOf,
   type Chart,
   type Naming,
+  type Side,
   type Stitch,
 } from '@cordelina/core';
 import type { ReactNode } from 'react';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
 
 /** What a stitch is called on the bench. */
-export function stitchName(stitch: Stitch, chart: Chart, naming: Naming): string {
+export function stitchName(stitch: Stitch, chart: Chart, naming: Naming, side?: Side): string {
   if (!isCrossing(stitch)) return kindOf(stitch, bookOf(chart)).name;
-  return nameOf(stitch, naming) ?? `${crossingSize(stitch)} stitches crossed ${stitch.lean}`;
+  return nameOf(stitch, naming, side) ?? `${crossingSize(stitch)} stitches crossed ${stitch.lean}`;
 }
 
 /** The word a stitch is written with, or its name where that says more. */

@@ -1,6 +1,7 @@
 import {
   bookOf,
   castOnNeedle,
+  constructionOf,
   crossingOrder,
   crossingFaces,
   indexAt,
@@ -8,6 +9,7 @@ import {
   NO_STITCH,
   readsLeftwards,
   rowFacts,
+  rowTitle,
   sideOf,
   takesOf,
   workChart,
@@ -29,7 +31,7 @@ export function NeedleStrip({ chart, settings }: { chart: Chart; settings: Setti
   const r = Math.min(cursor.row, chart.rows.length - 1);
   const row = chart.rows[r]!;
   const works = workChart(chart);
-  const below: readonly Face[] = r > 0 ? works[r - 1]!.faces : castOnNeedle(row, book);
+  const below = (r > 0 ? works[r - 1]!.loops : castOnNeedle(row, book)).map((loop) => loop.face);
   const side = sideOf(chart, r);
   const fromRight = readsLeftwards(side, settings.hand);
   const i = indexAt(row, cursor.column, book);
@@ -44,7 +46,6 @@ export function NeedleStrip({ chart, settings }: { chart: Chart; settings: Setti
   const from = Math.max(0, Math.min(here - SHOWN / 2, below.length - SHOWN));
   const shown = order.slice(from, from + SHOWN);
   const isTaken = (place: number) => place >= first && place < first + taken;
-  const round = chart.construction === 'round';
 
   return (
     <section
@@ -54,8 +55,8 @@ export function NeedleStrip({ chart, settings }: { chart: Chart; settings: Setti
       <div className="min-w-0 flex-1">
         <p className="truncate text-[13px]">
           <span className="font-semibold">
-            {round ? 'Round' : 'Row'} {r + 1}
-            {round ? '' : ` (${side})`}
+            {rowTitle(chart, r + 1)}
+            {constructionOf(chart).hasEdges ? ` (${side})` : ''}
           </span>
           <span className="text-slate">
             {' '}

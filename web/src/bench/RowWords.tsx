@@ -1,4 +1,5 @@
 import {
+  constructionOf,
   countsOf,
   dictionOf,
   rowFromWords,
@@ -61,7 +62,7 @@ export function RowWords({
           ? rowTop(layout, cursor.row) + (layout.cell - THIN_LINE) / 2 - (r - cursor.row) * THIN_LINE
           : rowTop(layout, r);
         const side = sideOf(chart, r);
-        const { makes, takes } = countsOf(chart.rows[r]!, chart);
+        const { makes, takes } = countsOf(chart, r);
         const words = wordsOfRow(chart, r, diction);
         const trouble = troubled.get(r + 1);
         const isHere = r === cursor.row;
@@ -75,7 +76,7 @@ export function RowWords({
           >
             <span className="w-[52px] shrink-0 text-[12.5px] whitespace-nowrap text-slate">
               <span className="inline-block w-6 text-right text-peat">{r + 1}</span>{' '}
-              {chart.construction === 'flat' ? side : ''}
+              {constructionOf(chart).hasEdges ? side : ''}
             </span>
             {writing === r ? (
               <WordsInput

@@ -1,4 +1,16 @@
-import { become, EditError, setAcross, setUp, then, type Chart, type Edit } from '@cordelina/core';
+import {
+  acrossOf,
+  become,
+  EditError,
+  repeatsAcross,
+  repeatsUp,
+  upOf,
+  setAcross,
+  setUp,
+  then,
+  type Chart,
+  type Edit,
+} from '@cordelina/core';
 import { useState, type ReactNode } from 'react';
 import { edit } from '../store/editing.js';
 import { useAppDispatch } from '../store/index.js';
@@ -27,21 +39,22 @@ export function SetupDialog({
 
 function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
   const dispatch = useAppDispatch();
-  const { across, up, width } = chart;
+  const { width } = chart;
+  const [across, up] = [acrossOf(chart), upOf(chart)];
   const height = chart.rows.length;
   const [form, setForm] = useState({
     construction: chart.construction,
     firstRow: chart.firstRow,
     ground: chart.ground,
-    repeats: across !== null,
-    before: String(across?.before ?? 0),
-    after: String(across?.after ?? 0),
-    times: String(across?.times ?? 1),
-    least: String(across?.least ?? 1),
-    climbs: up !== null,
-    setup: String(up?.setup ?? 0),
-    closing: String(up?.closing ?? 0),
-    rounds: String(up?.times ?? 1),
+    repeats: repeatsAcross(chart),
+    before: String(across.before),
+    after: String(across.after),
+    times: String(across.times),
+    least: String(across.least),
+    climbs: repeatsUp(chart),
+    setup: String(up.setup),
+    closing: String(up.closing),
+    rounds: String(up.times),
   });
   const [error, setError] = useState<string | null>(null);
   const set = (patch: Partial<typeof form>) => setForm((f) => ({ ...f, ...patch }));

@@ -36,7 +36,7 @@ interface Props {
 
 /** What may be done with one stitch wherever it is used: its name, its colour, another in its place. */
 export function StitchCard({ stitch, count, chart, settings, others }: Props) {
-  const naming = { school: settings.school, names: settings.names };
+  const naming = { school: settings.school, names: settings.names, hand: settings.hand };
   const name = stitchName(stitch, chart, naming);
   return (
     <Popover.Root>
@@ -75,7 +75,7 @@ function NameField({ crossing, chart, settings }: { crossing: Crossing; chart: C
     if (said) {
       const parsed = CrossingNameSchema.safeParse(said);
       if (!parsed.success) return setError(parsed.error.issues[0]!.message);
-      const clash = checkNames(chart, { school: settings.school, names }).find((f) =>
+      const clash = checkNames(chart, { school: settings.school, names, hand: settings.hand }).find((f) =>
         f.message.includes(`"${said}"`),
       );
       if (clash) return setError(clash.message);
@@ -87,7 +87,7 @@ function NameField({ crossing, chart, settings }: { crossing: Crossing; chart: C
     <Field
       label="Your name for it"
       error={error}
-      hint={`Left empty: ${schoolName(crossing, settings.school) ?? 'spelled out'}`}
+      hint={`Left empty: ${schoolName(crossing, settings.school, { hand: settings.hand }) ?? 'spelled out'}`}
     >
       {(props) => (
         <Input
@@ -150,7 +150,7 @@ function Colours({ crossing, settings }: { crossing: Crossing; settings: Setting
 function Replace({ stitch, count, chart, settings, others }: Props) {
   const dispatch = useAppDispatch();
   const book = bookOf(chart);
-  const naming = { school: settings.school, names: settings.names };
+  const naming = { school: settings.school, names: settings.names, hand: settings.hand };
   const related = isCrossing(stitch)
     ? [turnCrossing(stitch), flipCrossing(stitch)]
     : ['k', 'p', 'ktbl', 'ptbl', 'slyb'];

@@ -1,4 +1,13 @@
-import type { Chart, PlainSchool } from '@cordelina/core';
+import {
+  constructionOf,
+  passesOf,
+  repeatColumns,
+  repeatRows,
+  repeatsAcross,
+  timesOf,
+  type Chart,
+  type PlainSchool,
+} from '@cordelina/core';
 import {
   ClipboardPaste,
   Copy,
@@ -19,14 +28,16 @@ import { IconButton } from '../ui/Button.js';
 import type { ChartCommands } from './useChartKeys.js';
 
 /** What repeats, in a few words. */
-export function repeatSummary({ across, up, width, rows, construction }: Chart): string {
-  const parts = [construction === 'round' ? 'in the round' : 'flat'];
-  if (across) {
-    const edges = across.before + across.after;
-    parts.push(`${width - edges}${edges ? ` + ${edges}` : ''} columns, repeat × ${across.times}`);
+export function repeatSummary(chart: Chart): string {
+  const parts: string[] = [constructionOf(chart).worked];
+  if (repeatsAcross(chart)) {
+    const { start, end } = repeatColumns(chart);
+    const edges = chart.width - (end - start);
+    parts.push(`${end - start}${edges ? ` + ${edges}` : ''} columns, repeat × ${timesOf(chart)}`);
   }
-  if (up) parts.push(`rows ${up.setup + 1}–${rows.length - up.closing} × ${up.times}`);
-  if (!across && !up) parts.push('no repeat set');
+  const rows = repeatRows(chart);
+  if (rows) parts.push(`rows ${rows.first + 1}–${rows.last + 1} × ${passesOf(chart)}`);
+  if (parts.length === 1) parts.push('no repeat set');
   return parts.join(' · ');
 }
 

@@ -1,4 +1,4 @@
-import { sameValue, type Chart, type Design } from '@cordelina/core';
+import { acrossOf, sameValue, upOf, type Chart, type Design } from '@cordelina/core';
 import { format, isToday } from 'date-fns';
 import { Bookmark } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
@@ -162,7 +162,7 @@ function Beside({ then, now }: { then: Design; now: Design }) {
     then.title !== now.title && `title: ${then.title}`,
     then.notes !== now.notes && 'notes',
     !sameValue(then.settings, now.settings) && 'settings',
-    !sameValue([a.across, a.up], [b.across, b.up]) && 'repeats',
+    !sameValue([acrossOf(a), upOf(a)], [acrossOf(b), upOf(b)]) && 'repeats',
     !sameValue(a.own, b.own) && 'stitches of your own',
     then.charts.length !== now.charts.length && 'charts',
   ].filter(Boolean);

@@ -4,6 +4,8 @@ import {
   drawCord,
   drawStitch,
   isCrossing,
+  linesAcross,
+  linesUp,
   rowFacts,
   sideOf,
   spanOf,
@@ -167,24 +169,22 @@ export const ChartSvg = memo(function ChartSvg({
           )}
         </Fragment>
       ))}
-      {chart.across &&
-        [chart.across.before, width - chart.across.after].map((c) => (
-          <line
-            key={c}
-            x1={xOf(c)}
-            x2={xOf(c)}
-            y1={-0.1}
-            y2={height + 0.1}
-            stroke="#231f1a"
-            strokeWidth={0.09}
-          />
+      {linesAcross(chart).map((c) => (
+        <line
+          key={c}
+          x1={xOf(c)}
+          x2={xOf(c)}
+          y1={-0.1}
+          y2={height + 0.1}
+          stroke="#231f1a"
+          strokeWidth={0.09}
+        />
+      ))}
+      {linesUp(chart)
+        .filter((r) => r >= shown.from && r <= shown.to + 1)
+        .map((r) => (
+          <line key={r} x1={0} x2={width} y1={yOf(r)} y2={yOf(r)} stroke="#231f1a" strokeWidth={0.09} />
         ))}
-      {chart.up &&
-        [chart.up.setup, chart.rows.length - chart.up.closing]
-          .filter((r) => r >= shown.from && r <= shown.to + 1)
-          .map((r) => (
-            <line key={r} x1={0} x2={width} y1={yOf(r)} y2={yOf(r)} stroke="#231f1a" strokeWidth={0.09} />
-          ))}
     </svg>
   );
 });

@@ -4,6 +4,8 @@ import {
   drawCord,
   drawStitch,
   isCrossing,
+  linesAcross,
+  linesUp,
   NO_STITCH,
   rowFacts,
   spanOf,
@@ -247,19 +249,17 @@ function paintRepeatLines(
   ctx.strokeStyle = TOKENS.peat;
   ctx.lineWidth = 2;
   ctx.beginPath();
-  if (chart.across)
-    for (const column of [chart.across.before, chart.width - chart.across.after]) {
-      const at = xOf(column);
-      if (at < edge.left - 1 || at > edge.right + 1) continue;
-      ctx.moveTo(at, edge.top);
-      ctx.lineTo(at, edge.bottom);
-    }
-  if (chart.up)
-    for (const row of [chart.up.setup, chart.rows.length - chart.up.closing]) {
-      const at = yOf(row);
-      if (at < edge.top - 1 || at > edge.bottom + 1) continue;
-      ctx.moveTo(edge.left, at);
-      ctx.lineTo(edge.right, at);
-    }
+  for (const column of linesAcross(chart)) {
+    const at = xOf(column);
+    if (at < edge.left - 1 || at > edge.right + 1) continue;
+    ctx.moveTo(at, edge.top);
+    ctx.lineTo(at, edge.bottom);
+  }
+  for (const row of linesUp(chart)) {
+    const at = yOf(row);
+    if (at < edge.top - 1 || at > edge.bottom + 1) continue;
+    ctx.moveTo(edge.left, at);
+    ctx.lineTo(edge.right, at);
+  }
   ctx.stroke();
 }

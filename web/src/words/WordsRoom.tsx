@@ -1,4 +1,4 @@
-import { mirrorChart, type KeyEntry } from '@cordelina/core';
+import { constructionOf, mirrorChart, type KeyEntry } from '@cordelina/core';
 import { useMemo } from 'react';
 import { useProofState } from '../shell/ProofContext.js';
 import { Seal } from '../shell/Seal.js';
@@ -36,7 +36,7 @@ export function WordsRoom() {
           <h1 className="text-[30px] leading-tight font-semibold">{design.title}</h1>
           {design.notes && <p className="mt-1 text-slate italic print:text-peat">{design.notes}</p>}
           {last ? (
-            <Pattern proved={last} current={proved !== null} round={chart.construction === 'round'} />
+            <Pattern proved={last} current={proved !== null} round={constructionOf(chart).row === 'round'} />
           ) : (
             <p className="mt-6 min-h-[120vh] font-sans text-slate">Writing and proving …</p>
           )}

@@ -1,12 +1,12 @@
 import { setAcross } from '../../chart/edits.js';
 import { layoutRows } from '../../chart/layout.js';
-import { sideOf } from '../../chart/rows.js';
+import { sideOf } from '../../construction/construction.js';
 import { LIMITS, type Chart, type School } from '../../chart/schema.js';
 import { startChart } from '../../chart/start.js';
-import { workStitches } from '../../needle/needle.js';
+import { freshNeedle, workStitches } from '../../needle/needle.js';
 import { spanOf, stitchId, takesOf, type Stitch, type StitchBook } from '../../stitches/book.js';
-import type { Face, Side } from '../../stitches/face.js';
-import { readsLeftwards } from '../vocabulary.js';
+import type { Side } from '../../stitches/face.js';
+import { turned } from './hands.js';
 import type { Lexicon } from './lexicon.js';
 import type { WorkedRow } from './work.js';
 
@@ -81,8 +81,8 @@ function sharedPeriod(rows: readonly WorkedRow[], book: StitchBook): number {
   return period <= LIMITS.columns ? period : 0;
 }
 
-const fromRight = (stitches: readonly Stitch[], side: Side, lexicon: Lexicon) =>
-  readsLeftwards(side, lexicon.hand) ? [...stitches] : [...stitches].reverse();
+const fromRight = (stitches: readonly Stitch[], side: Side, { hand }: Lexicon) =>
+  turned(stitches, side, hand);
 
 /** The chart of rows that all keep their count: the grid is the needle, and its repeat is found by looking. */
 function steadyChart(
@@ -128,7 +128,7 @@ function writtenBefore(worked: readonly WorkedRow[], options: ReadOptions, lexic
   const r = worked.findIndex((w) => w.star);
   const star = worked[r]?.star;
   if (!star) return 0;
-  const right = readsLeftwards(sideOf(options, r), lexicon.hand) ? star.head : star.tail;
+  const [right] = turned([star.head, star.tail], sideOf(options, r), lexicon.hand) as [Stitch[], Stitch[]];
   return right.reduce((sum, s) => sum + takesOf(s, lexicon.book), 0);
 }
 
@@ -176,8 +176,7 @@ function changingChart(worked: readonly WorkedRow[], options: ReadOptions, lexic
       const { head, body, tail, passes } = row.star;
       if (r === 0) times = passes;
       else if (passes !== times) return null;
-      const order = readsLeftwards(side, lexicon.hand) ? [head, body, tail] : [tail, body, head];
-      parts = order.map((p) => fromRight(p, side, lexicon));
+      parts = turned([head, body, tail], side, lexicon.hand).map((p) => fromRight(p, side, lexicon));
     } else {
       if (!live) return null;
       const all = fromRight(row.stitches, side, lexicon);
@@ -189,7 +188,7 @@ function changingChart(worked: readonly WorkedRow[], options: ReadOptions, lexic
     }
     const takes = parts.map((p) => p.reduce((sum, s) => sum + takesOf(s, book), 0));
     if (live && live.some((n, i) => n !== takes[i])) return null;
-    live = parts.map((p) => workStitches(p, Array<Face>(p.length).fill('knit'), book).makes);
+    live = parts.map((p) => workStitches(p, freshNeedle(p.length), book).makes);
     parts.forEach((p, i) => sections[i]!.push(p));
   }
   const laid = sections.map((s) => layoutRows(s, book));

@@ -1,19 +1,21 @@
 import type { Hand } from '../../chart/schema.js';
-import type { Crossing } from '../../stitches/crossing.js';
-import { crossingOfMoves, sameCrossing, WordProblem } from './lexicon.js';
-import type { PatternLines, Problem } from './lines.js';
+import { sameCrossing, type Crossing } from '../../stitches/crossing.js';
+import type { KeyLine } from '../pattern.js';
+import { crossingOfMoves, WordProblem } from './lexicon.js';
+import type { Problem } from './lines.js';
 
 /** The crossings a pattern's key defines, by name in lower case, and what is wrong with the key. */
 export function definedCrossings(
-  lines: PatternLines,
+  key: readonly KeyLine[],
   hand: Hand,
 ): { defined: Map<string, Crossing>; problems: Problem[] } {
   const defined = new Map<string, Crossing>();
   const problems: Problem[] = [];
-  for (const { word, side, moves } of lines.definitions) {
+  for (const { word, side, steps } of key) {
+    if (steps.type !== 'moves') continue;
     const name = word.toLowerCase();
     try {
-      const made = crossingOfMoves(moves, side ?? 'RS', hand);
+      const made = crossingOfMoves(steps.moves, side ?? 'RS', hand);
       const known = defined.get(name);
       if (known && !sameCrossing(known, made))
         problems.push({

@@ -1,16 +1,11 @@
 import type { Hand, School } from '../../chart/schema.js';
-import { crossingsNamed } from '../../names/schools.js';
-import { kindOf, type Stitch, type StitchBook } from '../../stitches/book.js';
-import {
-  crossing,
-  crossingId,
-  crossingProblem,
-  mirrorCrossing,
-  type Crossing,
-} from '../../stitches/crossing.js';
+import { crossingsNamed, type Told } from '../../names/schools.js';
+import type { Stitch, StitchBook } from '../../stitches/book.js';
+import { crossing, crossingProblem, sameCrossing, type Crossing } from '../../stitches/crossing.js';
 import { otherSide, type Side, type Worked } from '../../stitches/face.js';
 import { NO_STITCH, STITCH_KINDS } from '../../stitches/kinds.js';
-import type { WrittenMove } from './language.js';
+import type { Move } from '../pattern.js';
+import { madeBy } from './hands.js';
 
 /** What the reader knows about the words it meets. */
 export interface Lexicon {
@@ -69,24 +64,42 @@ const SYNONYMS: [RegExp, string][] = [
   [/^([kp])tbl$/, '$1 tbl'],
 ];
 
-/** The stitch, as the RS shows it, that a counted or single word names, and how many; null when it is none. */
-function plainStitch(word: string, side: Side, lexicon: Lexicon): { id: string; n: number } | null {
-  const ids = idsBySide(lexicon.book)[side];
+/** What a counted or single word says: a kind of stitch, how many, and the word without its number. */
+interface Plain {
+  id: string;
+  n: number;
+  base: string;
+}
+
+/** The kind of stitch that a word of a row on a side names; null when it is none. */
+export function plainWord(word: string, side: Side, book: StitchBook): Plain | null {
+  const ids = idsBySide(book)[side];
   const text = SYNONYMS.reduce((t, [from, to]) => t.replace(from, to), word.toLowerCase());
   const whole = ids.get(text);
   // A slip is purlwise, its float on the wrong side, unless it says otherwise.
   const slip = /^sl (\d+)$/.exec(text);
-  if (slip) return { id: 'slyb', n: Number(slip[1]) };
-  if (whole) return { id: whole, n: 1 };
+  if (slip) return { id: 'slyb', n: Number(slip[1]), base: 'sl' };
+  if (whole) return { id: whole, n: 1, base: text };
   const withCount = /^(\D*?)(\d+)(\D*)$/.exec(text);
-  const id = withCount && ids.get(`${withCount[1]}#${withCount[3]}`);
-  if (id) return { id, n: Number(withCount[2]) };
-  const bare = ids.get(text.replace(/^(k|p)\b/, '$1#').replace(/^sl\b/, 'sl #'));
-  return bare ? { id: bare, n: 1 } : null;
+  const counted = withCount && `${withCount[1]}#${withCount[3]}`;
+  const id = counted && ids.get(counted);
+  if (id) return { id, n: Number(withCount[2]), base: counted.replace(/ ?#/, '') };
+  const uncounted = text.replace(/^(k|p)\b/, '$1#').replace(/^sl\b/, 'sl #');
+  const bare = ids.get(uncounted);
+  return bare ? { id: bare, n: 1, base: uncounted.replace(/ ?#/, '') } : null;
 }
 
-/** The crossing, as the RS shows it, that written moves make. */
-export function crossingOfMoves(moves: readonly WrittenMove[], side: Side, hand: Hand): Crossing {
+/** What the right side shows of a group that the knitter of `side` works. */
+const shown = (group: readonly Worked[], side: Side): Worked[] =>
+  side === 'RS' ? [...group] : [...group].reverse().map(otherSide);
+
+/**
+ * The crossing, as the RS shows it, that written moves make. What is worked first comes to lie where the row
+ * began; a group held in front passes in front of the others as the knitter sees them.
+ *
+ * @throws WordProblem where they make none, or leave open which of two needles lies deeper
+ */
+export function crossingOfMoves(moves: readonly Move[], side: Side, hand: Hand): Crossing {
   const bad = (message: string) => new WordProblem('bad-steps', message);
   const slips = moves.filter((m) => 'slip' in m);
   const works = moves.filter((m) => 'work' in m);
@@ -95,6 +108,8 @@ export function crossingOfMoves(moves: readonly WrittenMove[], side: Side, hand:
   const onNeedle = (from: 'left' | 1 | 2) => works.filter((m) => m.from === from).flatMap((m) => m.work);
   const [met, centre, last] = [onNeedle(1), onNeedle(2), onNeedle('left')];
   if (!held) throw bad('The steps of a crossing slip stitches to a cable needle first.');
+  if (slips.length > (centreHeld ? 2 : 1))
+    throw bad('The steps slip stitches to one cable needle more than once.');
   if (met.length !== held.slip)
     throw bad(`The steps slip ${held.slip} to the cable needle but work ${met.length} from it.`);
   if (centre.length !== (centreHeld?.slip ?? 0))
@@ -107,13 +122,37 @@ export function crossingOfMoves(moves: readonly WrittenMove[], side: Side, hand:
   const problem = crossingProblem(met.length, centre.length, last.length);
   if (problem) throw bad(problem);
   const onRs = side === 'RS';
-  const seen = (group: Worked[]) => (onRs ? group : [...group].reverse().map(otherSide));
+  if (centreHeld) refuseUnlessDeepest(centreHeld, held.hold, onRs, bad);
   const metInFront = (held.hold === 'front') === onRs;
-  const lean = metInFront === onRs ? 'left' : 'right';
-  const made = metInFront
-    ? crossing(lean, seen(met), seen(last), seen(centre))
-    : crossing(lean, seen(last), seen(met), seen(centre));
-  return hand === 'left-same-fabric' ? mirrorCrossing(made) : made;
+  const [front, back] = metInFront ? [met, last] : [last, met];
+  // The group met first travels on in working order: leftwards on the right side in right hands.
+  const onwards = onRs === (hand === 'left-same-fabric') ? 'right' : 'left';
+  const lean = metInFront ? onwards : onwards === 'left' ? 'right' : 'left';
+  const fromRight = (group: readonly Worked[]) =>
+    hand === 'left-same-fabric' ? shown(group, side).reverse() : shown(group, side);
+  return crossing(lean, fromRight(front), fromRight(back), fromRight(centre));
+}
+
+/** A centre group lies behind both ropes, as the right side looks; steps that put it elsewhere are not read as that. */
+function refuseUnlessDeepest(
+  { hold, depth }: Extract<Move, { slip: number }>,
+  held: 'front' | 'back',
+  onRs: boolean,
+  bad: (message: string) => WordProblem,
+): void {
+  const behind = onRs ? 'back' : 'front';
+  if (hold !== behind)
+    throw bad(
+      `The second cable needle is held in ${hold}: its stitches would lie over a rope. A centre group is held in ${behind} here, behind both ropes.`,
+    );
+  if (held !== behind) return;
+  const deepest = onRs ? 'behind' : 'before';
+  if (depth === null)
+    throw bad(
+      `Both cable needles are held in ${hold}: say which lies deeper ("hold in ${hold} ${onRs ? 'behind' : 'in front of'} the other").`,
+    );
+  if (depth !== deepest)
+    throw bad('The second cable needle lies between the ropes; a centre group lies behind both here.');
 }
 
 const meanings = new WeakMap<Lexicon, Map<string, readonly Stitch[]>>();
@@ -135,15 +174,16 @@ export function stitchesNamed(word: string, side: Side, lexicon: Lexicon): reado
 function lookUp(word: string, side: Side, lexicon: Lexicon): Stitch[] {
   const defined = lexicon.defined.get(word.toLowerCase());
   if (defined) return [defined];
-  const plain = plainStitch(word, side, lexicon);
+  const { book, hand, school } = lexicon;
+  const plain = plainWord(word, side, book);
   if (plain) {
-    const id = lexicon.hand === 'left-same-fabric' ? kindOf(plain.id, lexicon.book).mirror : plain.id;
-    return Array<Stitch>(Math.min(plain.n, 5000)).fill(id);
+    const made = madeBy(plain.id, hand, (id) => book.own.find((o) => o.id === id)?.mirror);
+    return Array<Stitch>(Math.min(plain.n, 5000)).fill(made);
   }
-  const crossings = crossingsNamed(word, lexicon.school);
+  const crossings = crossingsNamed(word, school, { side, hand });
   if (crossings.length === 1) {
     const [only] = crossings as [Crossing];
-    if (isOrderDependent(word, only) && !lexicon.school)
+    if (!school && isOrderDependent(word, only, { side, hand }))
       throw new WordProblem(
         'ambiguous-name',
         `"${word}": do its numbers say front / back, or worked first / worked second? Say which school, or define it in the key.`,
@@ -168,9 +208,8 @@ function lookUp(word: string, side: Side, lexicon: Lexicon): Stitch[] {
   );
 }
 
-/** Unequal left crossings mean different things in the front/back and the worked-order school. */
-function isOrderDependent(word: string, c: Crossing): boolean {
-  return /^\d+\//.test(word) && c.lean === 'left' && c.front.length !== c.back.length;
+/** Whether a name with numbers means another crossing where these say which group is worked first. */
+function isOrderDependent(word: string, meant: Crossing, told: Told): boolean {
+  const [ordered] = crossingsNamed(word, 'worked-order', told);
+  return /^\d+\//.test(word) && ordered !== undefined && !sameCrossing(ordered, meant);
 }
-
-export const sameCrossing = (a: Crossing, b: Crossing) => crossingId(a) === crossingId(b);

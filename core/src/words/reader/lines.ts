@@ -1,15 +1,18 @@
-import { LIMITS } from '../../chart/schema.js';
 import type { Side } from '../../stitches/face.js';
+import type { Body, Pattern, RowLine } from '../pattern.js';
 import {
+  meantBy,
   parseCastOn,
-  parseDefinition,
+  parseCrossing,
+  parseHand,
+  parseHead,
+  parseKeyLine,
   parsePlan,
   parseRow,
   WordsError,
-  type BodyNode,
-  type DefinitionNode,
-  type RowNode,
+  type Meant,
 } from './language.js';
+import { LIMITS } from '../../chart/schema.js';
 
 /** Something in the text that does not add up. Rows count from 1. */
 export interface Problem {
@@ -19,14 +22,9 @@ export interface Problem {
   message: string;
 }
 
-/** A pattern's text taken apart: its rows by number, its key, and what it says of its size. */
+/** A pattern's text taken apart: the tree it says, and what is wrong with it. */
 export interface PatternLines {
-  rows: Map<number, RowNode>;
-  /** Lines that also hold for rows not written elsewhere. */
-  rest: { holds: (row: number, side: Side) => boolean; node: RowNode }[];
-  definitions: DefinitionNode[];
-  castOn: number | null;
-  plan: { from: number; to: number; times: number }[] | null;
+  pattern: Pattern;
   problems: Problem[];
 }
 
@@ -35,63 +33,98 @@ export const MOST_PROBLEMS = 60;
 /** The widest row, every crossing of it spelled out, is well under this. */
 const LONGEST_LINE = 20_000;
 
-const ROW_LINE = /^\s*(?:(?:rows?|rounds?|rnds?)\s+\d+|\d+(?:st|nd|rd|th)\s+(?:row|round|rnd)\b)/i;
-const CAST_ON_LINE = /\b(?:cast\s+on|co)\s+\d/i;
-const PLAN_LINE = /^\s*work\s+(?:rows?|rounds?|rnds?)\s+\d/i;
-const KEY_HEAD = /^\s*(?:key|abbreviations|stitch key)\s*:?\s*$/i;
-/** A key line that defines a crossing: its steps slip stitches to a cable needle. */
-const DEFINITION_LINE = /^[^:]+:\s*sl(?:ip)?\s+(?:next\s+)?\d+\s*(?:sts?|stitch|stitches)?\s*to\s/i;
+interface Line {
+  meant: Meant;
+  text: string;
+}
 
-/** Joins a row that was broken over several lines: what follows until a new beginning or a blank line. */
-function joinLines(text: string): string[] {
-  const out: string[] = [];
-  let open = false;
+/** The lines of a text, a row that was broken over several joined: what follows until a new beginning or a blank. */
+function linesOf(text: string): Line[] {
+  const out: Line[] = [];
   for (const line of text.split(/\r?\n/)) {
-    const starts = [ROW_LINE, CAST_ON_LINE, PLAN_LINE, KEY_HEAD, DEFINITION_LINE].some((r) => r.test(line));
-    if (open && line.trim() && !starts) out[out.length - 1] += ` ${line.trim()}`;
-    else out.push(line);
-    open = starts ? ROW_LINE.test(line) : open && line.trim() !== '';
+    const meant = line.length > LONGEST_LINE ? 'prose' : meantBy(line);
+    const open = out.at(-1);
+    if (open?.meant === 'row' && meant === 'prose') open.text += ` ${line.trim()}`;
+    else out.push({ meant, text: line });
   }
   return out;
 }
 
+const emptyPattern = (): Pattern => ({
+  head: { construction: null, hand: 'right' },
+  multiple: null,
+  castOn: null,
+  rows: [],
+  plan: null,
+  key: [],
+});
+
+/** Takes one line into the pattern. @throws WordsError where it is not what it begins like */
+function takeLine(
+  { meant, text }: Line,
+  pattern: Pattern,
+  inKey: boolean,
+  notCrossings: ReadonlySet<string>,
+) {
+  if (text.length > LONGEST_LINE)
+    throw new WordsError(`this line has ${text.length} characters; at most ${LONGEST_LINE} are read.`, 0);
+  switch (meant) {
+    case 'row':
+      pattern.rows.push(parseRow(text));
+      break;
+    case 'head': {
+      const { construction, multiple } = parseHead(text);
+      pattern.head.construction ??= construction;
+      pattern.multiple ??= multiple;
+      break;
+    }
+    case 'hand':
+      pattern.head.hand = parseHand(text);
+      break;
+    case 'castOn':
+      pattern.castOn ??= parseCastOn(text);
+      break;
+    case 'plan':
+      pattern.plan ??= parsePlan(text);
+      break;
+    case 'crossing':
+      pattern.key.push(notCrossings.has(wordDefined(text)) ? parseKeyLine(text) : parseCrossing(text));
+      break;
+    case 'prose':
+      if (inKey) pattern.key.push(parseKeyLine(text));
+      break;
+  }
+}
+
 /**
- * Takes the text apart line by line. Lines of prose are passed over; a row line that is not understood is a
- * problem. Key lines of `notCrossings` (words in lower case) are prose too, whatever their steps look like.
+ * Reads a text into a pattern's tree, line by line. Lines of prose are passed over; a row line that is not
+ * understood is a problem. Key lines of `notCrossings` (words in lower case) are told in words, whatever their
+ * steps look like.
  */
 export function readLines(text: string, notCrossings: ReadonlySet<string> = new Set()): PatternLines {
-  const found: PatternLines = {
-    rows: new Map(),
-    rest: [],
-    definitions: [],
-    castOn: null,
-    plan: null,
-    problems: [],
-  };
-  for (const line of joinLines(text)) {
+  const pattern = emptyPattern();
+  const problems: Problem[] = [];
+  let inKey = false;
+  for (const line of linesOf(text)) {
     // Past the rows a chart can hold nothing more is read: that there are too many is told by their number.
-    if (found.problems.length >= MOST_PROBLEMS || found.rows.size > LIMITS.rows) break;
+    if (problems.length >= MOST_PROBLEMS || pattern.rows.length > LIMITS.rows) break;
+    if (line.meant === 'keyHead') inKey = true;
+    else if (line.meant === 'row') inKey = false;
     try {
-      if (line.length > LONGEST_LINE)
-        throw new WordsError(`this line has ${line.length} characters; at most ${LONGEST_LINE} are read.`, 0);
-      if (ROW_LINE.test(line)) takeRow(parseRow(line), found);
-      else if (CAST_ON_LINE.test(line)) found.castOn ??= parseCastOn(line.slice(line.search(CAST_ON_LINE)));
-      else if (PLAN_LINE.test(line)) found.plan ??= parsePlan(line);
-      else if (DEFINITION_LINE.test(line) && !notCrossings.has(wordDefined(line)))
-        found.definitions.push(parseDefinition(line));
+      takeLine(line, pattern, inKey, notCrossings);
     } catch (error) {
       if (!(error instanceof WordsError)) throw error;
-      const row = /\d+/.exec(line);
-      const isRow = ROW_LINE.test(line);
-      found.problems.push({
+      if (line.meant === 'prose' && line.text.length <= LONGEST_LINE) continue;
+      const row = line.meant === 'row' ? /\d+/.exec(line.text) : null;
+      problems.push({
         id: 'not-understood',
         level: 'error',
-        row: isRow && row ? Number(row[0]) : undefined,
-        message: `${isRow && row ? `Row ${row[0]}` : `"${line.trim().slice(0, 24)}"`}: ${error.message}`,
+        row: row ? Number(row[0]) : undefined,
+        message: `${row ? `Row ${row[0]}` : `"${line.text.trim().slice(0, 24)}"`}: ${error.message}`,
       });
     }
   }
-  return found;
+  return { pattern, problems };
 }
 
 /** The word a key line is about, in lower case, without the side it names. */
@@ -103,53 +136,62 @@ function wordDefined(line: string): string {
     .toLowerCase();
 }
 
-function takeRow(node: RowNode, found: PatternLines): void {
-  for (const n of node.numbers) {
-    if (found.rows.has(n)) {
-      if (found.problems.length >= MOST_PROBLEMS) return;
-      found.problems.push({
-        id: 'row-twice',
-        level: 'error',
-        row: n,
-        message: `Row ${n} is written twice; the first is used.`,
-      });
-      continue;
-    }
-    found.rows.set(n, node);
-  }
-  const { rest } = node;
-  if (!rest) return;
-  if ('side' in rest) found.rest.push({ holds: (_row, side) => side === rest.side, node });
-  else {
-    const parity = rest.parity ?? node.numbers[0]! % 2;
-    found.rest.push({ holds: (row) => row % 2 === parity, node });
-  }
+/** The rows of a pattern by their numbers, and the lines that stand for several. */
+export interface NumberedRows {
+  rows: Map<number, RowLine>;
+  /** Lines that also hold for rows not written elsewhere. */
+  rest: { holds: (row: number, side: Side) => boolean; line: RowLine }[];
+  problems: Problem[];
 }
 
-/** The node that holds for a row: its own line, or one that holds for all rows like it. */
-export function nodeFor(lines: PatternLines, row: number, side: Side): RowNode | undefined {
-  return lines.rows.get(row) ?? lines.rest.find((r) => r.holds(row, side))?.node;
+export function numberRows(lines: readonly RowLine[]): NumberedRows {
+  const found: NumberedRows = { rows: new Map(), rest: [], problems: [] };
+  for (const line of lines) {
+    for (const n of line.numbers) {
+      if (!found.rows.has(n)) found.rows.set(n, line);
+      else if (found.problems.length < MOST_PROBLEMS)
+        found.problems.push({
+          id: 'row-twice',
+          level: 'error',
+          row: n,
+          message: `Row ${n} is written twice; the first is used.`,
+        });
+    }
+    const { rest } = line;
+    if (!rest) continue;
+    if ('side' in rest) found.rest.push({ holds: (_row, side) => side === rest.side, line });
+    else {
+      const parity = rest.parity ?? line.numbers[0]! % 2;
+      found.rest.push({ holds: (row) => row % 2 === parity, line });
+    }
+  }
+  return found;
+}
+
+/** The line that holds for a row: its own, or one that holds for all rows like it. */
+export function lineFor({ rows, rest }: NumberedRows, row: number, side: Side): RowLine | undefined {
+  return rows.get(row) ?? rest.find((r) => r.holds(row, side))?.line;
 }
 
 /** The body a row works, following "as row n" to where it is written; null when that leads nowhere. */
-export function bodyFor(
-  lines: PatternLines,
-  row: number,
-  side: Side,
-): Exclude<BodyNode, { type: 'as' }> | null {
+export function bodyFor(rows: NumberedRows, row: number, side: Side): Exclude<Body, { type: 'as' }> | null {
   const seen = new Set<number>();
-  let node = nodeFor(lines, row, side);
-  while (node?.body.type === 'as') {
-    const target = node.body.row;
+  let line = lineFor(rows, row, side);
+  while (line?.body.type === 'as') {
+    const target = line.body.row;
     if (seen.has(target)) return null;
     seen.add(target);
-    node = nodeFor(lines, target, side);
+    line = lineFor(rows, target, side);
   }
-  return node ? (node.body as Exclude<BodyNode, { type: 'as' }>) : null;
+  return line ? (line.body as Exclude<Body, { type: 'as' }>) : null;
 }
 
 /** How many rows the pattern has: those written, those planned, and a last one that a shared line stands for. */
-export function heightOf({ rows, rest, plan }: PatternLines, sideOfRow: (row: number) => Side): number {
+export function heightOf(
+  { rows, rest }: NumberedRows,
+  plan: Pattern['plan'],
+  sideOfRow: (row: number) => Side,
+): number {
   const written = Math.max(0, ...rows.keys());
   const planned = Math.max(written, ...(plan ?? []).map((p) => p.to));
   const next = written + 1;

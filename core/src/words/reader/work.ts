@@ -1,15 +1,11 @@
 import { makesOf, takesOf, type Stitch } from '../../stitches/book.js';
-import type { Face, Side } from '../../stitches/face.js';
-import { readsLeftwards } from '../vocabulary.js';
-import type { BodyNode, ItemNode } from './language.js';
-import {
-  crossingOfMoves,
-  sameCrossing,
-  stitchesNamed,
-  TooMuchWork,
-  WordProblem,
-  type Lexicon,
-} from './lexicon.js';
+import { sameCrossing } from '../../stitches/crossing.js';
+import type { Side } from '../../stitches/face.js';
+import type { Needle } from '../../needle/loop.js';
+import { freshNeedle } from '../../needle/needle.js';
+import type { Body, Item } from '../pattern.js';
+import { turned } from './hands.js';
+import { crossingOfMoves, stitchesNamed, TooMuchWork, WordProblem, type Lexicon } from './lexicon.js';
 
 /** A row whose words do not come out on the needle. */
 export class RowProblem extends Error {
@@ -43,7 +39,7 @@ class Hands {
   private items = 0;
 
   constructor(
-    readonly live: readonly Face[],
+    readonly live: Needle,
     readonly side: Side,
     readonly lexicon: Lexicon,
   ) {}
@@ -77,11 +73,11 @@ class Hands {
   }
 }
 
-function word(node: Extract<ItemNode, { type: 'word' | 'spelled' }>, hands: Hands): readonly Stitch[] {
+function word(node: Extract<Item, { type: 'word' | 'spelled' }>, hands: Hands): readonly Stitch[] {
   const { side, lexicon } = hands;
   if (node.type === 'spelled') return [crossingOfMoves(node.moves, side, lexicon.hand)];
   if (!node.spelled) return stitchesNamed(node.word, side, lexicon);
-  const spelled = crossingOfMoves(node.spelled.moves, side, lexicon.hand);
+  const spelled = crossingOfMoves(node.spelled, side, lexicon.hand);
   if (!lexicon.defined.has(node.word.toLowerCase())) return [spelled];
   const [named] = stitchesNamed(node.word, side, lexicon);
   if (typeof named !== 'object' || !sameCrossing(named, spelled))
@@ -90,7 +86,7 @@ function word(node: Extract<ItemNode, { type: 'word' | 'spelled' }>, hands: Hand
 }
 
 /** Works items in order; a star is left to `workRow`, which knows what comes before and after it. */
-function workItems(items: readonly ItemNode[], hands: Hands): void {
+function workItems(items: readonly Item[], hands: Hands): void {
   for (const item of items) {
     hands.step();
     if (item.type === 'star')
@@ -112,18 +108,14 @@ function workItems(items: readonly ItemNode[], hands: Hands): void {
 }
 
 /** Loops that items take, worked on a needle that is long enough for anything. */
-function takesOfItems(items: readonly ItemNode[], { side, lexicon }: Hands): number {
-  const trial = new Hands(Array<Face>(LONG_NEEDLE).fill('knit'), side, lexicon);
+function takesOfItems(items: readonly Item[], { side, lexicon }: Hands): number {
+  const trial = new Hands(freshNeedle(LONG_NEEDLE), side, lexicon);
   workItems(items, trial);
   return trial.taken;
 }
 
 /** Works a star; `tail` are the items after it, which decide where "ending with" stops. */
-function workStar(
-  star: Extract<ItemNode, { type: 'star' }>,
-  tail: readonly ItemNode[],
-  hands: Hands,
-): number {
+function workStar(star: Extract<Item, { type: 'star' }>, tail: readonly Item[], hands: Hands): number {
   const until = 'tail' in star.until ? { last: takesOfItems(tail, hands) } : star.until;
   if ('more' in until) {
     for (let i = 0; i <= until.more; i++) workItems(star.items, hands);
@@ -154,7 +146,7 @@ function workStar(
 }
 
 /** One pass of a star; one that runs out of loops says how far the repeat came. */
-function workPass(items: readonly ItemNode[], hands: Hands, passes: number): void {
+function workPass(items: readonly Item[], hands: Hands, passes: number): void {
   const before = hands.left;
   try {
     workItems(items, hands);
@@ -173,13 +165,13 @@ function workPass(items: readonly ItemNode[], hands: Hands, passes: number): voi
  * @throws RowProblem or WordProblem, saying what does not come out
  */
 export function workWords(
-  body: Exclude<BodyNode, { type: 'as' }>,
-  below: readonly Face[],
+  body: Exclude<Body, { type: 'as' }>,
+  below: Needle,
   side: Side,
   lexicon: Lexicon,
 ): WorkedRow {
-  const live = readsLeftwards(side, lexicon.hand) ? below : [...below].reverse();
-  if (body.type === 'presented') return { stitches: live.map((f) => (f === 'knit' ? 'k' : 'p')) };
+  const live = turned(below, side, lexicon.hand);
+  if (body.type === 'presented') return { stitches: live.map(({ face }) => (face === 'knit' ? 'k' : 'p')) };
   const hands = new Hands(live, side, lexicon);
   const at = body.items.findIndex((i) => i.type === 'star');
   let star: WorkedRow['star'];
@@ -188,7 +180,7 @@ export function workWords(
     workItems(body.items.slice(0, at), hands);
     const head = hands.done.length;
     const tail = body.items.slice(at + 1);
-    const passes = workStar(body.items[at] as Extract<ItemNode, { type: 'star' }>, tail, hands);
+    const passes = workStar(body.items[at] as Extract<Item, { type: 'star' }>, tail, hands);
     const end = hands.done.length;
     workItems(tail, hands);
     const length = (end - head) / passes;

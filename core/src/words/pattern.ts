@@ -1,0 +1,116 @@
+import type { Stretch } from '../chart/frame.js';
+import type { Hand } from '../chart/schema.js';
+import type { Construction } from '../construction/construction.js';
+import type { Lean, Side, Worked } from '../stitches/face.js';
+
+/**
+ * A written pattern as a tree. The writer makes it of a chart, `render` sets it as text, the grammar reads a text
+ * back into it, and the proof holds the one that was read against the chart.
+ */
+export interface Pattern {
+  head: Head;
+  multiple: Multiple | null;
+  castOn: CastOn | null;
+  rows: RowLine[];
+  plan: Stretch[] | null;
+  key: KeyLine[];
+}
+
+/** How it is worked, and by whom; null where a text does not say. */
+export interface Head {
+  construction: Construction['id'] | null;
+  hand: Hand;
+}
+
+/** "Multiple of 6 sts plus 2, at least 14; of 8 plus 2 after row 5." */
+export interface Multiple {
+  of: number;
+  plus: number;
+  /** The fewest stitches it may be worked on, where the form alone would allow fewer. */
+  least: number | null;
+  /** The multiple as it is after a row that changes it. */
+  changes: { of: number; plus: number; after: number }[];
+}
+
+export interface CastOn {
+  stitches: number;
+  /** How many repeats they are; null without a repeat. */
+  repeats: number | null;
+}
+
+/** One line of written rows. */
+export interface RowLine {
+  kind: Construction['row'];
+  numbers: number[];
+  /**
+   * "and all WS rows", "and all even rounds": the line also holds for those not written elsewhere. A parity of
+   * null is that of the row itself ("and every alternate row").
+   */
+  rest: { side: Side } | { parity: 0 | 1 | null } | null;
+  side: Side | null;
+  body: Body;
+  /** Stitches the needle holds after the row. */
+  count: number | null;
+}
+
+/** What a row says: as another row, as the stitches present, or its words. */
+export type Body = { type: 'as'; row: number } | { type: 'presented' } | { type: 'items'; items: Item[] };
+
+/** What stands in a row, in working order. */
+export type Item =
+  | { type: 'word'; word: string; spelled: Move[] | null }
+  | { type: 'spelled'; moves: Move[] }
+  | { type: 'group'; items: Item[]; times: number }
+  | { type: 'star'; items: Item[]; until: Until }
+  | { type: 'rest'; word: 'k' | 'p'; last: number };
+
+/** Where a repeat ends: before the last stitches, after so many more times, or where the words after it fit. */
+export type Until = { last: number } | { more: number } | { tail: true };
+
+/**
+ * One thing the hands do in a crossing. Cable needle 2 holds a centre group; where both are held on one side,
+ * `depth` says whether it lies behind the other or before it, as the knitter sees them.
+ */
+export type Move =
+  | { slip: number; needle: 1 | 2; hold: 'front' | 'back'; depth: 'behind' | 'before' | null }
+  | { work: readonly Worked[]; from: 'left' | 1 | 2 };
+
+/** One line of the key; a side is named where the word is worked otherwise on the other. */
+export interface KeyLine {
+  word: string;
+  side: Side | null;
+  steps: Steps;
+  /** Another way than the cable needle. */
+  loose: Loose | null;
+}
+
+export type Steps = { type: 'moves'; moves: Move[] } | { type: 'words'; text: string };
+
+/** A crossing without a cable needle. */
+export type Loose = Reorder | Twist;
+
+/** The loops are put in order on the needle they wait on, and worked from there. Places count from 1. */
+export interface Reorder {
+  type: 'reorder';
+  /** The needle that enters them: the right one, or a left-handed knitter's left one. */
+  needle: Lean;
+  enter: { from: number; to: number };
+  way: 'behind' | 'front';
+  /** How many slide off in all. */
+  slide: number;
+  /** How many hang loose, and where they are pinched. */
+  pinch: number;
+  hold: 'front' | 'back';
+  first: readonly Worked[];
+  second: readonly Worked[];
+}
+
+/** Two stitches that change places on the needle itself. */
+export interface Twist {
+  type: 'twist';
+  /** Both together and the first again; the second in front of the first; or the second from behind it. */
+  way: 'together' | 'in-front' | 'from-behind';
+  work: 'k' | 'p';
+  /** Which of the two are worked through the back loop. */
+  back: 'none' | 'second' | 'both';
+}

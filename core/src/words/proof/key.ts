@@ -1,0 +1,213 @@
+import type { Hand, Settings } from '../../chart/schema.js';
+import { isCrossing, kindOf, type Stitch } from '../../stitches/book.js';
+import { crossing, sameCrossing, type Crossing } from '../../stitches/crossing.js';
+import { isTwisted, otherSide, type Side, type Worked } from '../../stitches/face.js';
+import type { Item, KeyLine, Loose, Move, Pattern } from '../pattern.js';
+import { stepsIn } from '../reader/hands.js';
+import { crossingOfMoves, plainWord, stitchesNamed, WordProblem, type Lexicon } from '../reader/lexicon.js';
+import type { NumberedRows } from '../reader/lines.js';
+import type { Piece } from './piece.js';
+import type { Problems } from './problems.js';
+import { rowsOf } from './rows.js';
+
+type KeySettings = Pick<Settings, 'cableless' | 'bobble'>;
+
+/** The words of a pattern that its key must tell: those of the rows with what they name, and those of the steps. */
+interface Uses {
+  /** By word in lower case, without the number of its run: what it names on each side it is used on. */
+  rows: Map<string, Map<Side, Stitch>>;
+  steps: Set<string>;
+}
+
+function useMoves(moves: readonly Move[], { steps }: Uses): void {
+  for (const move of moves)
+    if ('slip' in move) steps.add('sl');
+    else for (const w of move.work) steps.add(isTwisted(w) ? `${w[0]} tbl` : w);
+}
+
+function useItems(items: readonly Item[], side: Side, lexicon: Lexicon, uses: Uses): void {
+  for (const item of items) {
+    if (item.type === 'group' || item.type === 'star') useItems(item.items, side, lexicon, uses);
+    else if (item.type === 'spelled') useMoves(item.moves, uses);
+    else {
+      if (item.type === 'word' && item.spelled) useMoves(item.spelled, uses);
+      const [stitch] = stitchesNamed(item.word, side, lexicon);
+      const name = item.word.toLowerCase();
+      const base = lexicon.defined.has(name)
+        ? name
+        : (plainWord(item.word, side, lexicon.book)?.base ?? name);
+      const sides = uses.rows.get(base) ?? new Map<Side, Stitch>();
+      if (stitch !== undefined) sides.set(side, stitch);
+      uses.rows.set(base, sides);
+    }
+  }
+}
+
+function usesOf({ rows: lines, key }: Pattern, rows: NumberedRows, piece: Piece, lexicon: Lexicon): Uses {
+  const uses: Uses = { rows: new Map(), steps: new Set() };
+  for (const line of lines)
+    if (line.body.type === 'items')
+      for (const side of new Set(rowsOf(line, rows, piece).map((row) => piece.side(row))))
+        useItems(line.body.items, side, lexicon, uses);
+  for (const { steps, loose } of key) {
+    if (steps.type === 'moves') useMoves(steps.moves, uses);
+    if (loose?.type === 'reorder')
+      useMoves([{ work: [...loose.first, ...loose.second], from: 'left' }], uses);
+  }
+  return uses;
+}
+
+/** The crossing, as the RS shows it, of two groups worked one after the other, the one worked first from beyond the other. */
+function exchanged(
+  first: readonly Worked[],
+  second: readonly Worked[],
+  isSecondAhead: boolean,
+  side: Side,
+  hand: Hand,
+): Crossing {
+  const onRs = side === 'RS';
+  const mirrored = hand === 'left-same-fabric';
+  const seen = (group: readonly Worked[]) => {
+    const shown = onRs ? [...group] : [...group].reverse().map(otherSide);
+    return mirrored ? shown.reverse() : shown;
+  };
+  const isSecondInFront = isSecondAhead === onRs;
+  // The group met first is worked second and goes on in working order.
+  const isSecondLeftwards = onRs !== mirrored;
+  const lean = isSecondInFront === isSecondLeftwards ? 'left' : 'right';
+  return isSecondInFront
+    ? crossing(lean, seen(second), seen(first))
+    : crossing(lean, seen(first), seen(second));
+}
+
+/** The crossing that a way without a cable needle makes; null where its numbers do not fit together. */
+function crossingOfLoose(loose: Loose, side: Side, hand: Hand): Crossing | null {
+  if (loose.type === 'twist') {
+    const plain = loose.work;
+    const twisted = `${plain}tbl` as Worked;
+    // The stitch met second is worked first: with "the second" alone through its back loop, that one.
+    const first = loose.back === 'none' ? plain : twisted;
+    const second = loose.back === 'both' ? twisted : plain;
+    return exchanged([first], [second], loose.way === 'from-behind', side, hand);
+  }
+  const { needle, enter, way, slide, pinch, hold, first, second } = loose;
+  const fits =
+    enter.from === pinch + 1 &&
+    enter.to === slide &&
+    pinch === second.length &&
+    slide - pinch === first.length &&
+    (way === 'behind') === (hold === 'front') &&
+    needle === (hand === 'left-same-fabric' ? 'left' : 'right');
+  return fits ? exchanged(first, second, hold === 'front', side, hand) : null;
+}
+
+/** Whether a bobble's steps are those of its size: loops out of one stitch, a row over them, all into one. */
+function isBobble(text: string, size: number, side: Side): boolean {
+  const told = /^([a-z, ]+) into the stitch, turn, (knit|purl) (\d+), turn, (knit|purl) (\d+) together$/.exec(
+    text,
+  );
+  if (!told) return false;
+  const [, into, back, n, again, all] = told as unknown as [string, string, string, string, string, string];
+  const ahead = side === 'RS' ? 'knit' : 'purl';
+  const loops = into.split(', ');
+  return (
+    loops.length === size &&
+    loops.every((loop, i) => loop === (i % 2 ? 'yarn over' : ahead)) &&
+    back === (ahead === 'knit' ? 'purl' : 'knit') &&
+    again === ahead &&
+    Number(n) === size &&
+    Number(all) === size
+  );
+}
+
+const MOST_LOOSE = 3;
+
+/** Whether a line tells a crossing rightly on a side: its moves, and the way without a cable needle. */
+function tellsCrossing(line: KeyLine, c: Crossing, side: Side, hand: Hand, settings: KeySettings): boolean {
+  if (line.steps.type !== 'moves') return false;
+  const { loose } = line;
+  const isSmall = !c.centre.length && Math.max(c.front.length, c.back.length) <= MOST_LOOSE;
+  if (!loose && settings.cableless && isSmall) return false;
+  if (loose) {
+    const made = crossingOfLoose(loose, side, hand);
+    if (!made || !sameCrossing(made, c)) return false;
+  }
+  return sameCrossing(crossingOfMoves(line.steps.moves, side, hand), c);
+}
+
+/** Whether a line tells a stitch in words as the trade's table, or the designer, does. */
+function tellsStitch(line: KeyLine, side: Side, lexicon: Lexicon, settings: KeySettings): boolean {
+  if (line.steps.type !== 'words' || line.loose) return false;
+  const { text } = line.steps;
+  const word = plainWord(line.word, side, lexicon.book);
+  if (!word) return false;
+  if (word.id === 'mb') return isBobble(text, settings.bobble, side);
+  return text === stepsIn(lexicon.hand, kindOf(word.id, lexicon.book), side, lexicon.book);
+}
+
+const STEP_WORDS: Readonly<Record<string, string>> = {
+  sl: 'slip purlwise',
+  k: 'knit',
+  p: 'purl',
+  'k tbl': 'knit through the back loop',
+  'p tbl': 'purl through the back loop',
+};
+
+/**
+ * The key against the rows: every word they use is told once for each side it is used on, each as the stitch or
+ * crossing it stands for is worked there, so are the words of the steps, and nothing else is told.
+ */
+export function proveKey(
+  pattern: Pattern,
+  rows: NumberedRows,
+  piece: Piece,
+  lexicon: Lexicon,
+  settings: KeySettings,
+  problems: Problems,
+): void {
+  let uses: Uses;
+  try {
+    uses = usesOf(pattern, rows, piece, lexicon);
+  } catch (error) {
+    // A word that means nothing is told with its row.
+    if (error instanceof WordProblem) return;
+    throw error;
+  }
+  const told = new Set<string>();
+  for (const line of pattern.key) {
+    const word = line.word.toLowerCase();
+    const sides = uses.rows.get(word);
+    const named = sides && [...sides.values()];
+    const crosses = named?.some(isCrossing) ?? false;
+    const wrong = (why: string) => problems.tell('key-differs', `Key, "${line.word}": ${why}`);
+    const holds: Side[] = line.side ? [line.side] : crosses ? ['RS'] : [...(sides?.keys() ?? [])];
+    const inSteps = uses.steps.has(word);
+    if (!holds.some((side) => sides?.has(side)) && !(inSteps && !line.side)) {
+      wrong('the rows do not use it so.');
+      continue;
+    }
+    if (inSteps && !crosses && !(line.steps.type === 'words' && line.steps.text === STEP_WORDS[word]))
+      wrong('the steps of the key use it otherwise.');
+    if (inSteps) told.add(`steps ${word}`);
+    for (const side of holds) {
+      const stitch = sides?.get(side);
+      if (stitch === undefined) continue;
+      if (told.has(`${side} ${word}`)) wrong('it is told twice.');
+      told.add(`${side} ${word}`);
+      try {
+        const right = isCrossing(stitch)
+          ? tellsCrossing(line, stitch, side, lexicon.hand, settings)
+          : tellsStitch(line, side, lexicon, settings);
+        if (!right) wrong('it does not tell the stitch as the chart shows it.');
+      } catch (error) {
+        if (!(error instanceof WordProblem)) throw error;
+        wrong(error.message);
+      }
+    }
+  }
+  const missing = [...uses.rows].flatMap(([word, sides]) =>
+    [...sides.keys()].filter((side) => !told.has(`${side} ${word}`)).map(() => word),
+  );
+  missing.push(...[...uses.steps].filter((word) => !told.has(`steps ${word}`)));
+  for (const word of new Set(missing)) problems.tell('key-missing', `The key does not tell "${word}".`);
+}

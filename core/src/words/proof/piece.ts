@@ -1,0 +1,81 @@
+import { bookOf, type Chart } from '../../chart/schema.js';
+import { NO_STITCH } from '../../stitches/kinds.js';
+import { spanOf, takesOf, type Stitch } from '../../stitches/book.js';
+import type { Side } from '../../stitches/face.js';
+
+/**
+ * The piece a chart says, by the proof's own account. It reads the chart's repeats itself and shares no code with
+ * `frame`, on purpose: a slip in the one must not be able to hide in the other. Rows count from 1.
+ */
+export class Piece {
+  readonly height: number;
+  private readonly sections: (Record<'right' | 'middle' | 'left', Stitch[]> | null)[];
+
+  constructor(readonly chart: Chart) {
+    this.height = chart.rows.length;
+    const book = bookOf(chart);
+    const from = chart.across ? chart.across.before : 0;
+    const to = chart.across ? chart.width - chart.across.after : chart.width;
+    this.sections = chart.rows.map((row) => {
+      const cut = { right: [] as Stitch[], middle: [] as Stitch[], left: [] as Stitch[] };
+      let column = 0;
+      for (const stitch of row) {
+        const end = column + spanOf(stitch, book);
+        if ((column < from && end > from) || (column < to && end > to)) return null;
+        if (stitch !== NO_STITCH) cut[column < from ? 'right' : column < to ? 'middle' : 'left'].push(stitch);
+        column = end;
+      }
+      return cut;
+    });
+  }
+
+  side(row: number): Side {
+    const { construction, firstRow } = this.chart;
+    if (construction === 'round') return 'RS';
+    return row % 2 === 1 ? firstRow : firstRow === 'RS' ? 'WS' : 'RS';
+  }
+
+  /** The stitches of a row from the right, its repeat so many times; null where a stitch lies across its lines. */
+  row(row: number, times: number): Stitch[] | null {
+    const cut = this.sections[row - 1];
+    if (!cut) return null;
+    const out = [...cut.right];
+    // Without a repeat the whole row is its middle, and is worked once.
+    for (let i = this.chart.across ? times : 1; i > 0; i--) for (const s of cut.middle) out.push(s);
+    for (const s of cut.left) out.push(s);
+    return out;
+  }
+
+  takes(row: number, times: number): number {
+    const book = bookOf(this.chart);
+    return (this.row(row, times) ?? this.chart.rows[row - 1]!).reduce((sum, s) => sum + takesOf(s, book), 0);
+  }
+
+  /** The designer's number of repeats across; null where nothing repeats. */
+  get times(): number | null {
+    return this.chart.across?.times ?? null;
+  }
+
+  get least(): number {
+    return this.chart.across?.least ?? 1;
+  }
+
+  /** The numbers of repeats a proof works: the smallest, the designer's, and one more. */
+  get tried(): number[] {
+    const { times, least } = this;
+    return times === null ? [1] : [...new Set([least, times, times + 1])].sort((a, b) => a - b);
+  }
+
+  /** The stretches of rows, each worked so many times. */
+  get stretches(): [from: number, to: number, times: number][] {
+    const { up } = this.chart;
+    if (!up) return [[1, this.height, 1]];
+    const [begin, end] = [up.setup + 1, this.height - up.closing];
+    const all: [number, number, number][] = [
+      [1, begin - 1, 1],
+      [begin, end, up.times],
+      [end + 1, this.height, 1],
+    ];
+    return all.filter(([from, to]) => from <= to);
+  }
+}

@@ -1,0 +1,164 @@
+import { bookOf, type Settings } from '../../chart/schema.js';
+import type { Needle } from '../../needle/loop.js';
+import { freshNeedle, workStitches } from '../../needle/needle.js';
+import { sameStitch } from '../../stitches/book.js';
+import type { RowLine } from '../pattern.js';
+import { turned } from '../reader/hands.js';
+import { WordProblem, type Lexicon } from '../reader/lexicon.js';
+import { bodyFor, lineFor, type NumberedRows } from '../reader/lines.js';
+import { RowProblem, workWords } from '../reader/work.js';
+import type { Piece } from './piece.js';
+import type { Problems } from './problems.js';
+
+/** The rows a line holds for: its own numbers, and those its "and all" stands for. */
+export function rowsOf(line: RowLine, rows: NumberedRows, piece: Piece): number[] {
+  if (!line.rest) return line.numbers;
+  return Array.from({ length: piece.height }, (_, i) => i + 1).filter(
+    (row) => lineFor(rows, row, piece.side(row)) === line,
+  );
+}
+
+/**
+ * Every row of the chart is written once, in order, under its own number and side, and nothing is written besides;
+ * "as row n" leads to a row of the same side that is written out.
+ */
+export function proveLines(
+  lines: readonly RowLine[],
+  rows: NumberedRows,
+  piece: Piece,
+  problems: Problems,
+): void {
+  const kind = piece.chart.construction === 'round' ? 'round' : 'row';
+  let last = 0;
+  for (const line of lines) {
+    const [row] = line.numbers as [number];
+    const side = piece.side(row);
+    for (const n of line.numbers) {
+      if (n <= last) problems.tell('row-order', `Row ${n} is not written in its place.`, n);
+      if (n > piece.height)
+        problems.tell('row-extra', `Row ${n} is written; the chart has ${piece.height}.`, n);
+      if (piece.side(n) !== side)
+        problems.tell('wrong-side', `Row ${n} shares a line with rows of the other side.`, n);
+      last = n;
+    }
+    if (line.kind !== kind)
+      problems.tell('construction-differs', `Row ${row} is called a ${line.kind}.`, row);
+    if (line.rest && !('side' in line.rest && line.rest.side === side && kind === 'row'))
+      problems.tell('wrong-side', `Row ${row} speaks for rows that are not like it.`, row);
+    const says = line.side ?? (line.rest && 'side' in line.rest ? line.rest.side : null);
+    if (says !== (kind === 'round' ? null : side))
+      problems.tell('wrong-side', `Row ${row} does not say rightly which side it is worked on.`, row);
+    if (line.body.type === 'as') {
+      const target = rows.rows.get(line.body.row);
+      if (!target || target.body.type === 'as' || line.body.row >= row || piece.side(line.body.row) !== side)
+        problems.tell(
+          'row-missing',
+          `Row ${row} is as row ${line.body.row}, which is not written out before it.`,
+          row,
+        );
+    }
+  }
+}
+
+/** Every count that must be told is, and each is what the needle holds; counts from row 1 on. */
+function proveCounts(
+  lines: readonly RowLine[],
+  rows: NumberedRows,
+  counts: readonly number[],
+  castOn: number,
+  piece: Piece,
+  style: Settings['style'],
+  problems: Problems,
+): void {
+  for (const line of lines)
+    for (const row of rowsOf(line, rows, piece)) {
+      const holds = counts[row - 1];
+      if (holds === undefined) continue;
+      const changes = holds !== (counts[row - 2] ?? castOn);
+      if (line.count === null) {
+        if (changes || style.counts === 'every')
+          problems.tell(
+            'count-missing',
+            `Row ${row} does not say how many stitches it leaves: ${holds}.`,
+            row,
+          );
+      } else if (line.count !== holds)
+        problems.tell(
+          'count-differs',
+          `Row ${row} says ${line.count} stitches; the needle holds ${holds}.`,
+          row,
+        );
+    }
+}
+
+/** The whole plan worked from the words at one number of repeats, and compared stitch by stitch. */
+function proveAt(
+  times: number,
+  rows: NumberedRows,
+  piece: Piece,
+  lexicon: Lexicon,
+  problems: Problems,
+): number[] {
+  const book = bookOf(piece.chart);
+  const at = piece.times === null ? '' : ` (worked with ${times} ${times === 1 ? 'repeat' : 'repeats'})`;
+  const tell = (row: number, id: string, message: string) =>
+    problems.tell(id, `Row ${row}${message}${at}`, row);
+  const counts: number[] = [];
+  /** Reads one row on a needle and gives the needle after it. */
+  const proveRow = (row: number, needle: Needle): Needle => {
+    const side = piece.side(row);
+    const stitches = piece.row(row, times);
+    if (!stitches) {
+      tell(row, 'cannot-repeat', ' cannot be cut at its repeat lines.');
+      return needle;
+    }
+    const { loops } = workStitches(stitches, needle, book);
+    counts[row - 1] ??= loops.length;
+    const body = bodyFor(rows, row, side);
+    if (!body) {
+      tell(row, 'row-missing', ' is not in the words.');
+      return loops;
+    }
+    try {
+      const read = workWords(body, needle, side, lexicon).stitches;
+      const wanted = turned(stitches, side, lexicon.hand);
+      const differs = wanted.findIndex((s, i) => read[i] === undefined || !sameStitch(s, read[i]!));
+      if (differs >= 0)
+        tell(row, 'words-differ', ` reads otherwise than the chart from its stitch ${differs + 1} on.`);
+      else if (read.length > wanted.length)
+        tell(row, 'words-differ', ' has words for more stitches than the chart.');
+    } catch (error) {
+      if (!(error instanceof RowProblem || error instanceof WordProblem)) throw error;
+      tell(row, error.id, error instanceof RowProblem ? ` ${error.message}` : `: ${error.message}`);
+    }
+    return loops;
+  };
+  // A row that meets a needle it has met before reads as it did then.
+  const met = Array.from({ length: piece.height + 1 }, () => new Map<Needle, Needle>());
+  let needle = freshNeedle(piece.takes(1, times));
+  for (const [from, to, passes] of piece.stretches)
+    for (let pass = 1; pass <= passes; pass++)
+      for (let row = from; row <= to && !problems.full; row++) {
+        const known = met[row]!.get(needle) ?? proveRow(row, needle);
+        met[row]!.set(needle, known);
+        needle = known;
+      }
+  return counts;
+}
+
+/** The rows of a pattern against the chart, worked through the whole plan at each number of repeats. */
+export function proveRows(
+  lines: readonly RowLine[],
+  rows: NumberedRows,
+  piece: Piece,
+  lexicon: Lexicon,
+  style: Settings['style'],
+  problems: Problems,
+): void {
+  for (const times of piece.tried) {
+    const counts = proveAt(times, rows, piece, lexicon, problems);
+    if (times === (piece.times ?? 1))
+      proveCounts(lines, rows, counts, piece.takes(1, times), piece, style, problems);
+    if (problems.full) break;
+  }
+}

@@ -1,0 +1,186 @@
+import type { Stretch } from '../chart/frame.js';
+import { CONSTRUCTIONS } from '../construction/construction.js';
+import { remembered } from '../remember.js';
+import { isTwisted, type Worked } from '../stitches/face.js';
+import type {
+  Body,
+  CastOn,
+  Item,
+  KeyLine,
+  Loose,
+  Move,
+  Multiple,
+  Pattern,
+  RowLine,
+  Steps,
+  Until,
+} from './pattern.js';
+
+/** A pattern's tree set as text, and each part of it by itself. The grammar reads all of it back. */
+
+export const stitchesText = (n: number): string => `${n} ${n === 1 ? 'st' : 'sts'}`;
+
+const timesText = (n: number): string => (n === 1 ? 'once' : n === 2 ? 'twice' : `${n} times`);
+
+/** A group as it is written: `k2`, or `[k1, p1]` where its stitches differ. */
+function workText(work: readonly Worked[]): string {
+  const runs: { worked: Worked; n: number }[] = [];
+  for (const worked of work) {
+    const last = runs.at(-1);
+    if (last?.worked === worked) last.n++;
+    else runs.push({ worked, n: 1 });
+  }
+  const parts = runs.map(({ worked, n }) => `${worked[0]}${n}${isTwisted(worked) ? ' tbl' : ''}`);
+  return parts.length === 1 ? parts[0]! : `[${parts.join(', ')}]`;
+}
+
+const NEEDLE = { 1: 'cable needle', 2: 'second cable needle' } as const;
+
+function moveText(move: Move): string {
+  if ('slip' in move) {
+    const depth = move.depth ? ` ${move.depth} the other` : '';
+    return `sl ${move.slip} to ${NEEDLE[move.needle]}, hold in ${move.hold}${depth}`;
+  }
+  return workText(move.work) + (move.from === 'left' ? '' : ` from ${NEEDLE[move.from]}`);
+}
+
+/** The steps in words: "sl 2 to cable needle, hold in front, k2, k2 from cable needle". */
+export const movesText = (moves: readonly Move[]): string => moves.map(moveText).join(', ');
+
+function untilText(until: Until): string {
+  if ('tail' in until) return ', ending';
+  if ('more' in until) return ` ${until.more === 1 ? 'once' : `${until.more} times`} more`;
+  return until.last === 0 ? ' to end' : until.last === 1 ? ' to last st' : ` to last ${until.last} sts`;
+}
+
+function itemText(item: Item): string {
+  switch (item.type) {
+    case 'word':
+      return item.spelled ? `${item.word} (${movesText(item.spelled)})` : item.word;
+    case 'spelled':
+      return `(${movesText(item.moves)})`;
+    case 'group':
+      return `[${itemsText(item.items)}] ${timesText(item.times)}`;
+    case 'star':
+      return `*${itemsText(item.items)}; rep from *${untilText(item.until)}`;
+    case 'rest':
+      return `${item.word}${untilText({ last: item.last })}`;
+  }
+}
+
+/** Items as one phrase: `k1, *2/2 LC, p2; rep from * to last 3 sts, k3`. */
+export const itemsText = remembered((items: readonly Item[]) => items.map(itemText).join(', '));
+
+const bodyText = (body: Body, kind: RowLine['kind']): string =>
+  body.type === 'as'
+    ? `as ${kind} ${body.row}`
+    : body.type === 'presented'
+      ? 'work the stitches as they present'
+      : itemsText(body.items);
+
+/** Row numbers as they are written: "Rows 4 and 8", "Rows 1–3". */
+function numbersText(numbers: readonly number[]): string {
+  const [first, last] = [numbers[0]!, numbers.at(-1)!];
+  if (numbers.length > 2 && last - first === numbers.length - 1) return `${first}–${last}`;
+  return numbers.length > 1 ? `${numbers.slice(0, -1).join(', ')} and ${last}` : `${first}`;
+}
+
+function restText({ rest, kind }: RowLine): string {
+  if (!rest) return '';
+  const which =
+    'side' in rest ? rest.side : rest.parity === null ? 'alternate' : rest.parity === 0 ? 'even' : 'odd';
+  return ` and all ${which} ${kind}s`;
+}
+
+export const rowHeadText = (line: RowLine): string => {
+  const word = line.kind === 'round' ? 'Round' : 'Row';
+  const side = line.side ? ` (${line.side})` : '';
+  return `${word}${line.numbers.length > 1 ? 's' : ''} ${numbersText(line.numbers)}${restText(line)}${side}`;
+};
+
+/** What a row says, without its number and count. */
+export const rowWordsText = ({ body, kind }: Pick<RowLine, 'body' | 'kind'>): string => bodyText(body, kind);
+
+export const rowText = (line: RowLine): string =>
+  `${rowHeadText(line)}: ${rowWordsText(line)}.${line.count === null ? '' : ` (${stitchesText(line.count)})`}`;
+
+const plusText = (plus: number): string => (plus ? ` plus ${plus}` : '');
+
+/** "Multiple of 6 sts plus 2, at least 14; of 8 plus 2 after row 5". */
+export function multipleText({ of, plus, least, changes }: Multiple, row: RowLine['kind']): string {
+  const form = `Multiple of ${stitchesText(of)}${plusText(plus)}${least === null ? '' : `, at least ${least}`}`;
+  return [form, ...changes.map((c) => `of ${c.of}${plusText(c.plus)} after ${row} ${c.after}`)].join('; ');
+}
+
+export function castOnText({ stitches, repeats }: CastOn): string {
+  const of = repeats === null ? '' : ` (${repeats === 1 ? '1 repeat' : `${repeats} repeats`})`;
+  return `Cast on ${stitchesText(stitches)}${of}`;
+}
+
+/** How the rows of a piece follow each other, as one sentence. */
+export function planText(plan: readonly Stretch[], row: RowLine['kind']): string {
+  const span = ({ from, to }: Stretch) => (from === to ? `${row} ${from}` : `${row}s ${from}–${to}`);
+  if (plan.length === 1 && plan[0]!.times === 1) return `Work ${span(plan[0]!)}`;
+  const often = ({ times }: Stretch) => (times === 1 ? 'once' : `a total of ${times} times`);
+  return `Work ${plan.map((stretch) => `${span(stretch)} ${often(stretch)}`).join(', then ')}`;
+}
+
+/** Who works it, where it is not a right-handed knitter. */
+export const HAND_TEXT = {
+  right: null,
+  'left-same-fabric':
+    'For a left-handed knitter, the same fabric: right-side rows are read from the left. Left and right are as the right side looks, front and back as the needle is held.',
+  'left-same-words':
+    'For a left-handed knitter, right-handed words as they stand: the fabric is the mirror image of the chart.',
+} as const;
+
+export const stepsText = (steps: Steps): string =>
+  steps.type === 'moves' ? movesText(steps.moves) : steps.text;
+
+const WORK = { k: 'knit', p: 'purl' } as const;
+
+/** A crossing without a cable needle, in words. */
+export function looseText(loose: Loose): string {
+  if (loose.type === 'twist') {
+    const work = WORK[loose.work];
+    if (loose.way === 'together')
+      return `${work} 2 together${loose.back === 'both' ? ' through the back loops' : ''} but leave them on the needle, ${work} the first again, slip both off`;
+    if (loose.way === 'in-front')
+      return `${work} the second stitch in front of the first, ${work} the first, slip both off`;
+    return `${work} the second stitch through its back loop from behind, ${work} the first through ${loose.back === 'both' ? 'its back loop' : 'the front'}, slip both off`;
+  }
+  const { needle, enter, way, slide, pinch, hold, first, second } = loose;
+  const other = needle === 'right' ? 'left' : 'right';
+  const which = enter.from === enter.to ? `stitch ${enter.to}` : `stitches ${enter.from}–${enter.to}`;
+  const from = way === 'behind' ? 'from behind' : 'from the front';
+  return `with the ${needle} needle enter ${which} purlwise ${from}, slide all ${slide} off, pinch the ${pinch} loose in ${hold} and catch them with the ${other} needle, put the others back beside them, ${workText(first)}, ${workText(second)}`;
+}
+
+export function keyLineText({ word, side, steps, loose }: KeyLine): string {
+  const without = loose ? ` Without a cable needle: ${looseText(loose)}.` : '';
+  return `${word}${side ? ` (${side})` : ''}: ${stepsText(steps)}.${without}`;
+}
+
+/** The whole pattern as plain text. */
+export function patternText({ head, multiple, castOn, rows, plan, key }: Pattern): string {
+  const construction = head.construction && CONSTRUCTIONS[head.construction];
+  const row = construction?.row ?? 'row';
+  const about = [
+    [construction && `Worked ${construction.worked}`, multiple && multipleText(multiple, row)]
+      .filter((part) => part !== null)
+      .map((part) => `${part}.`)
+      .join(' '),
+    castOn ? `${castOnText(castOn)}.` : '',
+    HAND_TEXT[head.hand] ?? '',
+  ].filter(Boolean);
+  const blocks = [
+    about,
+    rows.map(rowText),
+    plan ? [`${planText(plan, row)}.`] : [],
+    key.length ? ['Key', ...key.map(keyLineText)] : [],
+  ];
+  return `${blocks
+    .filter((lines) => lines.length)
+    .map((lines) => lines.join('\n'))
+    .join('\n\n')}\n`;
+}
