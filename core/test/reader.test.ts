@@ -203,6 +203,7 @@ describe('reading written rows', () => {
   const many = (n: number, words: string) =>
     Array.from({ length: n }, (_, i) => `Row ${i + 1}: ${words}`).join('\n');
   for (const [what, text, id] of [
+    ['brackets without end', `Row 1: ${'['.repeat(9000)}`, 'not-understood'],
     ['a needle that doubles in every row', many(400, '*k1, yo; rep from * to end.'), 'too-much-work'],
     ['a crossing of a thousand million stitches', 'Row 1: 999999999/999999999 LC.', 'unknown-name'],
     ['a total of as many', 'Row 1: C999999999F.', 'unknown-name'],

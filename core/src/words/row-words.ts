@@ -6,7 +6,7 @@ import { castOnNeedle, workChart } from '../needle/needle.js';
 import { spanOf, type Stitch } from '../stitches/book.js';
 import type { Crossing } from '../stitches/crossing.js';
 import { NO_STITCH } from '../stitches/kinds.js';
-import { parseRow, WordsError } from './reader/language.js';
+import { parseLine, WordsError } from './reader/language.js';
 import { WordProblem, type Lexicon } from './reader/lexicon.js';
 import { RowProblem, workWords } from './reader/work.js';
 import { turned } from './reader/hands.js';
@@ -66,7 +66,7 @@ export function rowFromWords(
   const needle = index > 0 ? works[index - 1]!.loops : castOnNeedle(chart.rows[0]!, book);
   const line = /^\s*(row|round|rnd)/i.test(text) ? text : `Row ${index + 1}: ${text}`;
   try {
-    const { body } = parseRow(line);
+    const { body } = parseLine('row', line);
     if (body.type === 'as') {
       const target = chart.rows[body.row - 1];
       if (!target) throw new RowWordsError(`The chart has no row ${body.row}.`);

@@ -1,14 +1,13 @@
 import type { Hand, Settings } from '../../chart/schema.js';
+import { schoolName } from '../../names/schools.js';
 import { isCrossing, kindOf, type Stitch } from '../../stitches/book.js';
-import { crossing, sameCrossing, type Crossing } from '../../stitches/crossing.js';
+import { crossing, crossingId, sameCrossing, type Crossing } from '../../stitches/crossing.js';
 import { isTwisted, otherSide, type Side, type Worked } from '../../stitches/face.js';
 import type { Item, KeyLine, Loose, Move, Pattern } from '../pattern.js';
 import { stepsIn } from '../reader/hands.js';
 import { crossingOfMoves, plainWord, stitchesNamed, WordProblem, type Lexicon } from '../reader/lexicon.js';
-import type { NumberedRows } from '../reader/lines.js';
 import type { Piece } from './piece.js';
 import type { Problems } from './problems.js';
-import { rowsOf } from './rows.js';
 
 type KeySettings = Pick<Settings, 'cableless' | 'bobble'>;
 
@@ -25,30 +24,72 @@ function useMoves(moves: readonly Move[], { steps }: Uses): void {
     else for (const w of move.work) steps.add(isTwisted(w) ? `${w[0]} tbl` : w);
 }
 
-function useItems(items: readonly Item[], side: Side, lexicon: Lexicon, uses: Uses): void {
+/** Whether a crossing is spelled out where it is first met: an uneven one, and one the designer named. */
+function mustBeSpelled(c: Crossing, name: string, side: Side, { school, hand }: Lexicon): boolean {
+  const isUneven = c.front.length !== c.back.length || c.centre.length > 0;
+  return isUneven || (school !== undefined && schoolName(c, school, { side, hand }) !== name);
+}
+
+interface Reading {
+  row: number;
+  side: Side;
+  lexicon: Lexicon;
+  uses: Uses;
+  /** Crossings met so far. */
+  met: Set<string>;
+  problems: Problems;
+}
+
+/** Takes in what a word of a row uses, in working order. */
+function useWord(item: Extract<Item, { type: 'word' }>, reading: Reading): void {
+  const { row, side, lexicon, uses, met, problems } = reading;
+  const name = item.word.toLowerCase();
+  const isNamed = lexicon.defined.has(name);
+  if (item.spelled) useMoves(item.spelled, uses);
+  const plain = isNamed ? null : plainWord(item.word, side, lexicon.book);
+  if (plain && plain.printed !== item.word)
+    problems.tell('word-form', `Row ${row}: "${item.word}" is not how "${plain.printed}" is written.`, row);
+  const stitch =
+    item.spelled && !isNamed
+      ? crossingOfMoves(item.spelled, side, lexicon.hand)
+      : stitchesNamed(item.word, side, lexicon)[0];
+  if (stitch === undefined) return;
+  const base = plain?.base ?? name;
+  const sides = uses.rows.get(base) ?? new Map<Side, Stitch>();
+  uses.rows.set(base, sides.set(side, stitch));
+  if (!isCrossing(stitch)) return;
+  const wanted = mustBeSpelled(stitch, item.word, side, lexicon) && !met.has(crossingId(stitch));
+  if (wanted !== (item.spelled !== null))
+    problems.tell(
+      'spelling-differs',
+      `Row ${row}: "${item.word}" is ${wanted ? 'not spelled out where it is first met' : 'spelled out again'}.`,
+      row,
+    );
+  met.add(crossingId(stitch));
+}
+
+function useItems(items: readonly Item[], reading: Reading): void {
   for (const item of items) {
-    if (item.type === 'group' || item.type === 'star') useItems(item.items, side, lexicon, uses);
-    else if (item.type === 'spelled') useMoves(item.moves, uses);
-    else {
-      if (item.type === 'word' && item.spelled) useMoves(item.spelled, uses);
-      const [stitch] = stitchesNamed(item.word, side, lexicon);
-      const name = item.word.toLowerCase();
-      const base = lexicon.defined.has(name)
-        ? name
-        : (plainWord(item.word, side, lexicon.book)?.base ?? name);
-      const sides = uses.rows.get(base) ?? new Map<Side, Stitch>();
-      if (stitch !== undefined) sides.set(side, stitch);
-      uses.rows.set(base, sides);
-    }
+    if (item.type === 'group' || item.type === 'star') useItems(item.items, reading);
+    else if (item.type === 'spelled') useMoves(item.moves, reading.uses);
+    else if (item.type === 'word') useWord(item, reading);
+    else
+      reading.problems.tell(
+        'word-form',
+        `Row ${reading.row} says "${item.word}" without a number.`,
+        reading.row,
+      );
   }
 }
 
-function usesOf({ rows: lines, key }: Pattern, rows: NumberedRows, piece: Piece, lexicon: Lexicon): Uses {
+function usesOf({ rows: lines, key }: Pattern, piece: Piece, lexicon: Lexicon, problems: Problems): Uses {
   const uses: Uses = { rows: new Map(), steps: new Set() };
-  for (const line of lines)
-    if (line.body.type === 'items')
-      for (const side of new Set(rowsOf(line, rows, piece).map((row) => piece.side(row))))
-        useItems(line.body.items, side, lexicon, uses);
+  const met = new Set<string>();
+  for (const { body, numbers } of lines) {
+    const [row] = numbers as [number];
+    const side = piece.side(row);
+    if (body.type === 'items') useItems(body.items, { row, side, lexicon, uses, met, problems });
+  }
   for (const { steps, loose } of key) {
     if (steps.type === 'moves') useMoves(steps.moves, uses);
     if (loose?.type === 'reorder')
@@ -159,7 +200,6 @@ const STEP_WORDS: Readonly<Record<string, string>> = {
  */
 export function proveKey(
   pattern: Pattern,
-  rows: NumberedRows,
   piece: Piece,
   lexicon: Lexicon,
   settings: KeySettings,
@@ -167,13 +207,15 @@ export function proveKey(
 ): void {
   let uses: Uses;
   try {
-    uses = usesOf(pattern, rows, piece, lexicon);
+    uses = usesOf(pattern, piece, lexicon, problems);
   } catch (error) {
-    // A word that means nothing is told with its row.
-    if (error instanceof WordProblem) return;
-    throw error;
+    if (!(error instanceof WordProblem)) throw error;
+    problems.tell(error.id, error.message);
+    return;
   }
   const told = new Set<string>();
+  const lines = new Map<string, number>();
+  for (const { word } of pattern.key) lines.set(word.toLowerCase(), (lines.get(word.toLowerCase()) ?? 0) + 1);
   for (const line of pattern.key) {
     const word = line.word.toLowerCase();
     const sides = uses.rows.get(word);
@@ -188,6 +230,7 @@ export function proveKey(
     }
     if (inSteps && !crosses && !(line.steps.type === 'words' && line.steps.text === STEP_WORDS[word]))
       wrong('the steps of the key use it otherwise.');
+    if (!line.side && lines.get(word)! > 1) wrong('it is told in two ways, and does not say for which side.');
     if (inSteps) told.add(`steps ${word}`);
     for (const side of holds) {
       const stitch = sides?.get(side);

@@ -41,7 +41,7 @@ export function proveText(text: string, chart: Chart, settings: WordSettings): P
   proveHead(pattern, piece, hand, problems);
   proveLines(pattern.rows, rows, piece, problems);
   proveRows(pattern.rows, rows, piece, lexicon, style, problems);
-  proveKey(pattern, rows, piece, lexicon, { cableless, bobble }, problems);
+  proveKey(pattern, piece, lexicon, { cableless, bobble }, problems);
   proveNothingElse(text, patternText(pattern), problems);
   return { checked: problems.list.length === 0, against: piece.tried, problems: problems.list };
 }

@@ -13,6 +13,47 @@ export class WordsError extends Error {
   }
 }
 
+/** What the lines of a pattern can say. */
+interface Said {
+  row: RowLine;
+  head: { construction: Head['construction']; multiple: Multiple | null };
+  hand: Hand;
+  plan: Stretch[];
+  castOn: CastOn;
+  /** A line of the key that tells a crossing by its moves. */
+  crossing: KeyLine;
+}
+
+type Meaning = { [M in keyof Said]: { meant: M; value: Said[M] } }[keyof Said];
+
+/**
+ * A line of a pattern: what it says; what it begins like where it does not keep to that; or words that may be a line
+ * of the key (`told`) or prose.
+ */
+export type Line =
+  | Meaning
+  | { meant: keyof Said; text: string }
+  | { meant: 'told'; value: KeyLine }
+  | { meant: 'blank' | 'keyHead' | 'prose'; text: string };
+
+/** Brackets are read by recursion: what nests deeper than that can go is no pattern. */
+function within<T>(parse: () => T): T {
+  try {
+    return parse();
+  } catch (error) {
+    if (!(error instanceof RangeError)) throw error;
+    throw new WordsError('Brackets stand within brackets here deeper than in any pattern.', 0);
+  }
+}
+
+/**
+ * The lines of a whole text. Key lines of `notCrossings` (in lower case) are told in words, whatever these look like.
+ *
+ * @throws WordsError where brackets nest too deep
+ */
+export const parsePattern = (text: string, notCrossings: ReadonlySet<string>): Line[] =>
+  within(() => parseText(text, { startRule: 'Pattern', notCrossings } as never) as Line[]);
+
 interface GrammarFault {
   message: string;
   /** What the grammar looked for; null where one of its rules says itself what is wrong. */
@@ -20,10 +61,21 @@ interface GrammarFault {
   location: { start: { offset: number } };
 }
 
-function parse<T>(text: string, startRule: string): T {
+const RULES: Record<keyof Said, string> = {
+  row: 'Row',
+  head: 'Head',
+  hand: 'Hand',
+  plan: 'Plan',
+  castOn: 'CastOn',
+  crossing: 'Crossing',
+};
+
+/** Reads one line by itself, as what it begins like. @throws WordsError that says what is wrong with it */
+export function parseLine<M extends keyof Said>(meant: M, text: string): Said[M] {
   try {
-    return parseText(text, { startRule } as never) as T;
+    return within(() => parseText(text, { startRule: RULES[meant], alone: true } as never) as Said[M]);
   } catch (error) {
+    if (error instanceof WordsError) throw error;
     const { expected, message, location } = error as Partial<GrammarFault>;
     if (!location) throw error;
     const at = location.start.offset;
@@ -32,19 +84,3 @@ function parse<T>(text: string, startRule: string): T {
     throw new WordsError(found ? `"${found}" was not understood here.` : 'The line breaks off here.', at);
   }
 }
-
-/** What a line of a pattern begins to say. */
-export type Meant = 'blank' | 'row' | 'head' | 'hand' | 'plan' | 'keyHead' | 'crossing' | 'castOn' | 'prose';
-
-export const meantBy = (line: string): Meant => parse(line, 'Meant');
-
-export const parseRow = (line: string): RowLine => parse(line, 'Row');
-/** A line of the key that tells a crossing by its moves. */
-export const parseCrossing = (line: string): KeyLine => parse(line, 'Crossing');
-/** Any line of a key: its steps in words. */
-export const parseKeyLine = (line: string): KeyLine => parse(line, 'KeyLine');
-export const parseCastOn = (line: string): CastOn => parse(line, 'CastOn');
-export const parsePlan = (line: string): Stretch[] => parse(line, 'Plan');
-export const parseHand = (line: string): Hand => parse(line, 'Hand');
-export const parseHead = (line: string): { construction: Head['construction']; multiple: Multiple | null } =>
-  parse(line, 'Head');

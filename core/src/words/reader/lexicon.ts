@@ -1,6 +1,6 @@
 import type { Hand, School } from '../../chart/schema.js';
 import { crossingsNamed, type Told } from '../../names/schools.js';
-import type { Stitch, StitchBook } from '../../stitches/book.js';
+import { kindOf, type Stitch, type StitchBook } from '../../stitches/book.js';
 import { crossing, crossingProblem, sameCrossing, type Crossing } from '../../stitches/crossing.js';
 import { otherSide, type Side, type Worked } from '../../stitches/face.js';
 import { NO_STITCH, STITCH_KINDS } from '../../stitches/kinds.js';
@@ -64,29 +64,38 @@ const SYNONYMS: [RegExp, string][] = [
   [/^([kp])tbl$/, '$1 tbl'],
 ];
 
-/** What a counted or single word says: a kind of stitch, how many, and the word without its number. */
+/** What a counted or single word says: a kind of stitch, how many, the word without its number, and as it is printed. */
 interface Plain {
   id: string;
   n: number;
   base: string;
+  printed: string;
 }
 
 /** The kind of stitch that a word of a row on a side names; null when it is none. */
 export function plainWord(word: string, side: Side, book: StitchBook): Plain | null {
   const ids = idsBySide(book)[side];
   const text = SYNONYMS.reduce((t, [from, to]) => t.replace(from, to), word.toLowerCase());
+  const plain = (id: string, n: number): Plain => {
+    const kind = kindOf(id, book);
+    const printed = side === 'RS' ? kind.rs : kind.ws;
+    return {
+      id,
+      n,
+      base: printed.replace(/ ?#/, '').toLowerCase(),
+      printed: printed.replace('#', String(n)),
+    };
+  };
   const whole = ids.get(text);
   // A slip is purlwise, its float on the wrong side, unless it says otherwise.
   const slip = /^sl (\d+)$/.exec(text);
-  if (slip) return { id: 'slyb', n: Number(slip[1]), base: 'sl' };
-  if (whole) return { id: whole, n: 1, base: text };
+  if (slip) return plain('slyb', Number(slip[1]));
+  if (whole) return plain(whole, 1);
   const withCount = /^(\D*?)(\d+)(\D*)$/.exec(text);
-  const counted = withCount && `${withCount[1]}#${withCount[3]}`;
-  const id = counted && ids.get(counted);
-  if (id) return { id, n: Number(withCount[2]), base: counted.replace(/ ?#/, '') };
-  const uncounted = text.replace(/^(k|p)\b/, '$1#').replace(/^sl\b/, 'sl #');
-  const bare = ids.get(uncounted);
-  return bare ? { id: bare, n: 1, base: uncounted.replace(/ ?#/, '') } : null;
+  const id = withCount && ids.get(`${withCount[1]}#${withCount[3]}`);
+  if (id) return plain(id, Number(withCount[2]));
+  const bare = ids.get(text.replace(/^(k|p)\b/, '$1#').replace(/^sl\b/, 'sl #'));
+  return bare ? plain(bare, 1) : null;
 }
 
 /** What the right side shows of a group that the knitter of `side` works. */

@@ -1,18 +1,6 @@
 import type { Side } from '../../stitches/face.js';
 import type { Body, Pattern, RowLine } from '../pattern.js';
-import {
-  meantBy,
-  parseCastOn,
-  parseCrossing,
-  parseHand,
-  parseHead,
-  parseKeyLine,
-  parsePlan,
-  parseRow,
-  WordsError,
-  type Meant,
-} from './language.js';
-import { LIMITS } from '../../chart/schema.js';
+import { parseLine, parsePattern, WordsError, type Line } from './language.js';
 
 /** Something in the text that does not add up. Rows count from 1. */
 export interface Problem {
@@ -33,23 +21,6 @@ export const MOST_PROBLEMS = 60;
 /** The widest row, every crossing of it spelled out, is well under this. */
 const LONGEST_LINE = 20_000;
 
-interface Line {
-  meant: Meant;
-  text: string;
-}
-
-/** The lines of a text, a row that was broken over several joined: what follows until a new beginning or a blank. */
-function linesOf(text: string): Line[] {
-  const out: Line[] = [];
-  for (const line of text.split(/\r?\n/)) {
-    const meant = line.length > LONGEST_LINE ? 'prose' : meantBy(line);
-    const open = out.at(-1);
-    if (open?.meant === 'row' && meant === 'prose') open.text += ` ${line.trim()}`;
-    else out.push({ meant, text: line });
-  }
-  return out;
-}
-
 const emptyPattern = (): Pattern => ({
   head: { construction: null, hand: 'right' },
   multiple: null,
@@ -59,81 +30,92 @@ const emptyPattern = (): Pattern => ({
   key: [],
 });
 
-/** Takes one line into the pattern. @throws WordsError where it is not what it begins like */
-function takeLine(
-  { meant, text }: Line,
-  pattern: Pattern,
-  inKey: boolean,
-  notCrossings: ReadonlySet<string>,
-) {
-  if (text.length > LONGEST_LINE)
-    throw new WordsError(`this line has ${text.length} characters; at most ${LONGEST_LINE} are read.`, 0);
-  switch (meant) {
+/** Takes what a line says into the pattern; of what can be said only once, the first holds. */
+function take(line: Line, pattern: Pattern, inKey: boolean): void {
+  if (!('value' in line)) return;
+  switch (line.meant) {
     case 'row':
-      pattern.rows.push(parseRow(text));
+      pattern.rows.push(line.value);
       break;
-    case 'head': {
-      const { construction, multiple } = parseHead(text);
-      pattern.head.construction ??= construction;
-      pattern.multiple ??= multiple;
+    case 'head':
+      pattern.head.construction ??= line.value.construction;
+      pattern.multiple ??= line.value.multiple;
       break;
-    }
     case 'hand':
-      pattern.head.hand = parseHand(text);
+      pattern.head.hand = line.value;
       break;
     case 'castOn':
-      pattern.castOn ??= parseCastOn(text);
+      pattern.castOn ??= line.value;
       break;
     case 'plan':
-      pattern.plan ??= parsePlan(text);
+      pattern.plan ??= line.value;
       break;
     case 'crossing':
-      pattern.key.push(notCrossings.has(wordDefined(text)) ? parseKeyLine(text) : parseCrossing(text));
+      pattern.key.push(line.value);
       break;
-    case 'prose':
-      if (inKey) pattern.key.push(parseKeyLine(text));
+    case 'told':
+      if (inKey) pattern.key.push(line.value);
       break;
   }
+}
+
+/** What is wrong with a line that does not say what it begins like. */
+function faultOf({ meant, text }: Extract<Line, { text: string }>): Problem | null {
+  if (meant === 'blank' || meant === 'keyHead' || meant === 'prose') return null;
+  const row = meant === 'row' ? /\d+/.exec(text) : null;
+  const about = row ? `Row ${row[0].slice(0, 8)}` : `"${text.trim().slice(0, 24)}"`;
+  let why = 'this was not understood.';
+  try {
+    parseLine(meant, text);
+  } catch (error) {
+    if (!(error instanceof WordsError)) throw error;
+    why = error.message;
+  }
+  return {
+    id: 'not-understood',
+    level: 'error',
+    row: row ? Number(row[0]) : undefined,
+    message: `${about}: ${why}`,
+  };
+}
+
+/** A text without the lines that are longer than any row, and a problem for each of them. */
+function withoutLongLines(text: string): { text: string; problems: Problem[] } {
+  const problems: Problem[] = [];
+  const lines = text.split('\n').map((line) => {
+    if (line.length <= LONGEST_LINE) return line;
+    const message = `"${line.trim().slice(0, 24)}": this line has ${line.length} characters; at most ${LONGEST_LINE} are read.`;
+    if (problems.length < MOST_PROBLEMS) problems.push({ id: 'not-understood', level: 'error', message });
+    return '';
+  });
+  return { text: lines.join('\n'), problems };
 }
 
 /**
- * Reads a text into a pattern's tree, line by line. Lines of prose are passed over; a row line that is not
- * understood is a problem. Key lines of `notCrossings` (words in lower case) are told in words, whatever their
- * steps look like.
+ * Reads a text into a pattern's tree. Lines of prose are passed over; a line that begins like a row, and is none, is
+ * a problem. Key lines of `notCrossings` (words in lower case) are told in words, whatever their steps look like.
  */
 export function readLines(text: string, notCrossings: ReadonlySet<string> = new Set()): PatternLines {
   const pattern = emptyPattern();
-  const problems: Problem[] = [];
+  const { text: readable, problems } = withoutLongLines(text);
+  let lines: Line[] = [];
+  try {
+    lines = parsePattern(readable, notCrossings);
+  } catch (error) {
+    if (!(error instanceof WordsError)) throw error;
+    problems.push({ id: 'not-understood', level: 'error', message: error.message });
+  }
   let inKey = false;
-  for (const line of linesOf(text)) {
-    // Past the rows a chart can hold nothing more is read: that there are too many is told by their number.
-    if (problems.length >= MOST_PROBLEMS || pattern.rows.length > LIMITS.rows) break;
+  for (const line of lines) {
     if (line.meant === 'keyHead') inKey = true;
     else if (line.meant === 'row') inKey = false;
-    try {
-      takeLine(line, pattern, inKey, notCrossings);
-    } catch (error) {
-      if (!(error instanceof WordsError)) throw error;
-      if (line.meant === 'prose' && line.text.length <= LONGEST_LINE) continue;
-      const row = line.meant === 'row' ? /\d+/.exec(line.text) : null;
-      problems.push({
-        id: 'not-understood',
-        level: 'error',
-        row: row ? Number(row[0]) : undefined,
-        message: `${row ? `Row ${row[0]}` : `"${line.text.trim().slice(0, 24)}"`}: ${error.message}`,
-      });
+    if ('value' in line) take(line, pattern, inKey);
+    else if (problems.length < MOST_PROBLEMS) {
+      const fault = faultOf(line);
+      if (fault) problems.push(fault);
     }
   }
   return { pattern, problems };
-}
-
-/** The word a key line is about, in lower case, without the side it names. */
-function wordDefined(line: string): string {
-  return line
-    .slice(0, line.indexOf(':'))
-    .replace(/\((?:RS|WS)\)/i, '')
-    .trim()
-    .toLowerCase();
 }
 
 /** The rows of a pattern by their numbers, and the lines that stand for several. */
