@@ -129,7 +129,7 @@ export function planText(plan: readonly Stretch[], row: RowLine['kind']): string
 export const HAND_TEXT = {
   right: null,
   'left-same-fabric':
-    'For a left-handed knitter, the same fabric: right-side rows are read from the left. Left and right are as the right side looks, front and back as the needle is held.',
+    'For a left-handed knitter, the same fabric: right-side rows are read from the left. In names left and right are as the right side looks; front, back, needles and legs are as the knitter sees them.',
   'left-same-words':
     'For a left-handed knitter, right-handed words as they stand: the fabric is the mirror image of the chart.',
 } as const;
