@@ -73,6 +73,19 @@ describe('a row that loses loops', () => {
       }
   });
 
+  // Plain lace keeps its width (common practice, no source), whichever of the two is set first.
+  it('frees the column that an increase beside it opened', () => {
+    const lace = ['k k k k k k', 'k k yo k2tog k k', 'k k k k k k', 'k k k k k k'];
+    const opened = workStitch(cloth, 1, 2, 'yo').chart;
+    expect(opened.width).to.equal(7);
+    const made = workStitch(opened, 1, 3, 'k2tog');
+    expect(drawn(made.chart)).to.deep.equal(lace);
+    expect(errors(made.chart)).to.deep.equal([]);
+    const left = workRun(cloth, 1, 1, ['ssk', 'yo']).chart;
+    expect(drawn(left)[1]).to.equal('k ssk yo k k k');
+    expect(counts(left)).to.deep.equal([6, 6, 6, 6]);
+  });
+
   it('uses its gaps again before it opens new columns', () => {
     const eyelet = workStitch(workStitch(cloth, 1, 2, 'k2tog').chart, 1, 2, 'yo').chart;
     expect(drawn(eyelet)).to.deep.equal(['k k k k k k', 'k k yo k2tog k k', 'k k k k k k', 'k k k k k k']);

@@ -53,13 +53,14 @@ describe('edits of a chart', () => {
     expect(crossed.rows[0], 'other rows are shared').to.equal(cloth.rows[0]);
   });
 
+  it('let gaps slide beside a crossing that is set over them', () => {
+    const gap = placeStitches(cloth, 0, 3, ['none']).chart;
+    expect(placeStitches(gap, 0, 2, [L22]).chart.rows[0]).to.deep.equal(['p', 'p', L22, 'none', 'p']);
+    expect(() => placeStitches(gap, 0, 5, [L22])).to.throw(EditError, '4 columns are needed');
+  });
+
   for (const [what, act, why] of [
     ['a crossing wider than the row', () => placeStitches(cloth, 0, 6, [L22]).chart, '4 columns are needed'],
-    [
-      'a crossing over a gap',
-      () => placeStitches(placeStitches(cloth, 0, 3, ['none']).chart, 0, 2, [L22]).chart,
-      'cannot reach over a gap',
-    ],
     [
       'a cut through an increase',
       () => placeStitches(placeStitches(cloth, 0, 2, ['kyok']).chart, 0, 3, ['k']).chart,

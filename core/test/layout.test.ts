@@ -42,6 +42,21 @@ describe('laying rows without gaps onto a grid', () => {
     expect(laid(P('kkk'), ['k', 'ssk'], ['k', 'k', 'yo'])).to.deep.equal(['k k k', 'k ssk ·', 'k k yo']);
   });
 
+  // Plain lace keeps its width (common practice, no source).
+  it('lets an increase take the column that the decrease beside it frees', () => {
+    expect(laid(P('kkkk'), ['k', 'yo', 'k2tog', 'k'], P('kkkk'))).to.deep.equal([
+      'k k k k',
+      'k yo k2tog k',
+      'k k k k',
+    ]);
+    expect(laid(P('kkkk'), ['k', 'ssk', 'yo', 'k'], P('kkkk'))).to.deep.equal([
+      'k k k k',
+      'k ssk yo k',
+      'k k k k',
+    ]);
+    expect(laid(P('kkkkk'), ['yo', 'cdd', 'yo', 'k', 'k'])).to.deep.equal(['k k k k k', 'yo cdd yo k k']);
+  });
+
   it('keeps a crossing in adjoining columns', () => {
     const { rows, width } = layoutRows(
       [P('kkkk'), ['k2tog', 'k', 'k'], [simpleCrossing('left', 1, 1), 'k']],

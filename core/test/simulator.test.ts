@@ -191,7 +191,7 @@ const repeating: fc.Arbitrary<Chart> = fc
     }
   });
 
-const RUNS = 1700;
+const RUNS = 1500;
 
 describe('a literal knitter who follows the printed words', () => {
   for (const [what, charts] of [

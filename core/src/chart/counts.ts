@@ -1,8 +1,9 @@
 import { isCrossing, kindOf, type Stitch, type StitchBook } from '../stitches/book.js';
 import { NO_STITCH } from '../stitches/kinds.js';
+import { linesAcross } from './frame.js';
 import { become, cellsIn, EditError, takeColumns, then, unchanged, type Edit } from './edit.js';
 import { fillBlock, openColumns, placeStitches, splitRow, type Block } from './edits.js';
-import { indexAt, rowFacts, spanOfAll } from './rows.js';
+import { indexAt, rowFacts, spanOfAll, loopColumns } from './rows.js';
 import { bookOf, type Chart, type Row } from './schema.js';
 
 /**
@@ -36,12 +37,6 @@ const ONE_LOOP_LESS: Record<string, string> = {
   cdd: 'k2tog',
   cddp: 'p2tog',
 };
-
-/** The columns of the loops a row leaves, from the right. */
-function liveColumns(row: Row, book: StitchBook): number[] {
-  const { starts } = rowFacts(row, book);
-  return row.flatMap((s, i) => Array.from({ length: book.facts(s).makes }, (_, k) => starts[i]! + k));
-}
 
 function refuseCut(chart: Chart, column: number, skip: number): void {
   const book = bookOf(chart);
@@ -161,7 +156,7 @@ function closeAbove(chart: Chart, r: number, columns: readonly number[]): readon
   let open = [...columns];
   return chart.rows.map((row, q): Row => {
     if (q <= r || !open.length) return row;
-    const live = liveColumns(chart.rows[q - 1]!, book);
+    const live = loopColumns(chart.rows[q - 1]!, book);
     const takers = row.flatMap((s, i) => Array<number>(book.facts(s).takes).fill(i));
     const { starts } = rowFacts(row, book);
     const cells: Stitch[] = [...row];
@@ -256,7 +251,7 @@ function columnsTaken(chart: Chart, r: number, i: number): number[] {
   const { takes } = book.facts(row[i]!);
   if (r > 0) {
     const first = row.slice(0, i).reduce((sum, s) => sum + book.facts(s).takes, 0);
-    return liveColumns(chart.rows[r - 1]!, book).slice(first, first + takes);
+    return loopColumns(chart.rows[r - 1]!, book).slice(first, first + takes);
   }
   const { starts } = rowFacts(row, book);
   const columns = [starts[i]!];
@@ -281,13 +276,57 @@ export function workStitch(chart: Chart, r: number, column: number, stitch: Stit
   let cleared = unchanged(chart);
   for (let c = at; c < at + Math.max(1, takes) && c < cleared.chart.width; c++)
     cleared = then(cleared, (made) => unworkStitch(made, r, c));
-  return then(cleared, (clear) => {
+  const worked = then(cleared, (clear) => {
     if (takes < makes) return increase(clear, r, at, stitch);
     if (takes > makes) return decrease(clear, r, at, stitch);
     // An increase that took no loop leaves a gap where its column stays: there is nothing to work a stitch into.
     const leftGap = clear !== chart && clear.rows[r]![indexAt(clear.rows[r]!, at, book)] === NO_STITCH;
     return leftGap && span === 1 ? unchanged(clear) : placeStitches(clear, r, at, [stitch]);
   });
+  return takes === makes ? worked : takeFreed(worked, at - 1, at + Math.max(takes, span));
+}
+
+/**
+ * Where a column that an increase opened lies right beside one that a decrease freed, the two become one: no row
+ * works a stitch in both, so plain lace keeps its width. Looked for from column `from` to `to`.
+ */
+function takeFreed(edit: Edit, from: number, to: number): Edit {
+  for (let c = Math.max(0, from); c <= Math.min(to, edit.chart.width - 2); c++) {
+    const { chart } = edit;
+    const slid = slideGaps(chart, c);
+    if (!slid) continue;
+    return takeFreed(
+      then(
+        then(edit, (made) => become(made, { ...made, rows: slid })),
+        (made) => dropEmptyColumns(made, [c + 1]),
+      ),
+      from,
+      to - 1,
+    );
+  }
+  return edit;
+}
+
+/**
+ * The rows with the gaps of two columns all moved to the left one of them; null where a row works a stitch in both,
+ * or a repeat line runs between them.
+ */
+function slideGaps(chart: Chart, column: number): Row[] | null {
+  if (linesAcross(chart).includes(column + 1)) return null;
+  const book = bookOf(chart);
+  const isEmpty = (c: number) => chart.rows.every((row) => row[indexAt(row, c, book)] === NO_STITCH);
+  // A column that a decrease of row 1 freed belongs to the cast-on.
+  if (isEmpty(column) || isEmpty(column + 1)) return null;
+  const rows: Row[] = [];
+  for (const row of chart.rows) {
+    const [i, k] = [indexAt(row, column, book), indexAt(row, column + 1, book)];
+    if (i < 0 || k < 0 || i === k) return null;
+    if (row[k] === NO_STITCH) rows.push(row);
+    else if (row[i] === NO_STITCH && book.facts(row[k]!).span === 1)
+      rows.push(row.with(i, row[k]!).with(k, NO_STITCH));
+    else return null;
+  }
+  return rows;
 }
 
 /** Where an increase that covers the cell begins: it is replaced as a whole. Any other cell is its own. */

@@ -59,43 +59,44 @@ export function splitRow(row: Row, column: number, book: StitchBook): [Stitch[],
   ];
 }
 
-/** Whether any column from `from` up to, not including, `to` is a gap in this row. */
-function hasGap(row: Row, from: number, to: number, book: StitchBook): boolean {
-  for (let c = from; c < to; c++) {
+/** How many gaps stand from a column leftwards among the next `columns` columns that are none. */
+function gapsAmong(row: Row, column: number, columns: number, book: StitchBook): number {
+  let gaps = 0;
+  for (let c = column, left = columns; left > 0; c++) {
     const i = indexAt(row, c, book);
-    if (i >= 0 && row[i] === NO_STITCH) return true;
+    if (i < 0) break;
+    if (row[i] === NO_STITCH) gaps++;
+    else left--;
   }
-  return false;
+  return gaps;
 }
 
 /**
- * Puts stitches into a row from a column leftwards, in place of the cells they cover. What this cuts into
- * becomes plain.
+ * Puts stitches into a row from a column leftwards, in place of the cells they cover. What this cuts into becomes
+ * plain. Gaps stand between loops and carry none: where a crossing would reach over some, they slide to its left.
  *
- * @throws EditError when there is no room, or a crossing would reach over a gap
+ * @throws EditError when there is no room
  */
 export function placeStitches(chart: Chart, r: number, column: number, stitches: readonly Stitch[]): Edit {
   const book = bookOf(chart);
   const row = chart.rows[r];
   if (!row) throw new EditError(`The chart has no row ${r + 1}.`);
-  const span = spanOfAll(stitches, book);
-  const room = Math.max(chart.width, rowFacts(row, book).span) - column;
-  if (span > room)
-    throw new EditError(
-      `${span} columns are needed from column ${column + 1}; row ${r + 1} has ${Math.max(0, room)} left.`,
-    );
-  let at = column;
+  const placed: Stitch[] = [];
+  let reach = 0;
   for (const s of stitches) {
-    const end = at + spanOf(s, book);
-    if (isCrossing(s) && hasGap(row, at, end, book))
-      throw new EditError(
-        `A crossing cannot reach over a gap: row ${r + 1} has no stitch in columns ${at + 1}–${end}.`,
-      );
-    at = end;
+    const span = spanOf(s, book);
+    const gaps = isCrossing(s) ? gapsAmong(row, column + reach, span, book) : 0;
+    placed.push(s, ...Array<Stitch>(gaps).fill(NO_STITCH));
+    reach += span + gaps;
   }
+  const room = Math.max(chart.width, rowFacts(row, book).span) - column;
+  if (reach > room)
+    throw new EditError(
+      `${reach} columns are needed from column ${column + 1}; row ${r + 1} has ${Math.max(0, room)} left.`,
+    );
   const [right, rest] = splitRow(row, column, book);
-  const [, left] = splitRow(rest, span, book);
-  return withRow(chart, r, [...right, ...stitches, ...left]);
+  const [, left] = splitRow(rest, reach, book);
+  return withRow(chart, r, [...right, ...placed, ...left]);
 }
 
 /** The cells of a block as rows of stitches; crossings cut by its edge fall into plain stitches. */

@@ -64,7 +64,7 @@ export function layoutRows(
     live = above;
     return out;
   });
-  const laid = placed.map((row) => {
+  const laid = placed.map((row): Stitch[] => {
     const starts = new Map(row.map((p) => [p.columns[0]!, p]));
     const cells: Stitch[] = [];
     for (let i = 0; i < order.length; i++) {
@@ -74,5 +74,50 @@ export function layoutRows(
     }
     return cells;
   });
-  return { width: order.length, rows: laid };
+  return foldGaps(laid, order.length, book);
+}
+
+/**
+ * Takes two adjoining columns for one where no row works a stitch in both: an increase next to a decrease stands in
+ * the column that the decrease frees, and plain lace keeps its width.
+ */
+function foldGaps(
+  rows: readonly Stitch[][],
+  width: number,
+  book: StitchBook,
+): { width: number; rows: Stitch[][] } {
+  // For each row, which columns are worked; and for each column, the place of its cell in the row.
+  const grids = rows.map((row) => row.flatMap((s) => Array<boolean>(spanOf(s, book)).fill(s !== NO_STITCH)));
+  const isGone = Array.from(grids, () => Array<boolean>(width).fill(false));
+  // The columns folded into the one at hand so far, row by row: whether it is worked.
+  let open = grids.map((grid) => grid[0]!);
+  let openAt = grids.map(() => 0);
+  let folded = width;
+  for (let c = 1; c < width; c++) {
+    const isEmpty = !grids.some((grid) => grid[c]);
+    if (!isEmpty && open.includes(true) && grids.every((grid, r) => !(open[r] && grid[c]))) {
+      grids.forEach((grid, r) => {
+        const worked = grid[c]!;
+        // One gap of the two goes.
+        isGone[r]![worked ? openAt[r]! : c] = true;
+        if (worked) [open[r], openAt[r]] = [true, c];
+      });
+      folded--;
+    } else {
+      open = grids.map((grid) => grid[c]!);
+      openAt = grids.map(() => c);
+    }
+  }
+  if (folded === width) return { width, rows: rows.map((row) => [...row]) };
+  return {
+    width: folded,
+    rows: rows.map((row, r) => {
+      let column = 0;
+      return row.filter((s) => {
+        const at = column;
+        column += spanOf(s, book);
+        return !(s === NO_STITCH && isGone[r]![at]);
+      });
+    }),
+  };
 }

@@ -55,6 +55,12 @@ export const rowCrossings = remembered((row: Row, book: StitchBook): readonly Pl
   return crossings;
 });
 
+/** The columns of the loops a row leaves, from the right. */
+export const loopColumns = remembered((row: Row, book: StitchBook): readonly number[] => {
+  const { starts } = rowFacts(row, book);
+  return row.flatMap((s, i) => Array.from({ length: makesOf(s, book) }, (_, k) => starts[i]! + k));
+});
+
 export function takesOfAll(stitches: readonly Stitch[], book: StitchBook): number {
   return stitches.reduce((sum, s) => sum + takesOf(s, book), 0);
 }

@@ -52,18 +52,26 @@ export const toWorkInto: RowCheck = (knitted, r) => {
   return [...found.values()];
 };
 
-/** Lifted increases whose neighbour's loop was made in the row below: nothing lies under it. */
+/**
+ * Lifted increases whose neighbour's loop was made in the row below: nothing lies under it. A neighbour that is
+ * still to be worked is the next loop of the needle; one that was worked is where a crossing has brought it.
+ */
 function liftsOverNew({ chart, book, works }: Knitted, r: number): { stitch: Stitch; column: number }[] {
   if (r === 0) return [];
   const row = chart.rows[r]!;
   const below = works[r - 1]!.from;
+  const here = works[r]!.from;
   const { starts } = rowFacts(row, book);
   let taken = 0;
+  let made = 0;
   return row.flatMap((stitch, i) => {
     const out = outOf(stitch, book);
-    const loop = out === 'right' ? taken - 1 : taken;
+    const neighbours = out === 'right' ? [taken - 1, here[made - 1]!] : [taken, here[made + 1]!];
     taken += takesOf(stitch, book);
+    made += book.facts(stitch).makes;
     const isLifted = out === 'left' || out === 'right';
-    return isLifted && below[loop] === -1 ? [{ stitch, column: starts[i]! + 1 }] : [];
+    return isLifted && neighbours.some((loop) => below[loop] === -1)
+      ? [{ stitch, column: starts[i]! + 1 }]
+      : [];
   });
 }

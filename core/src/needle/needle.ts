@@ -53,15 +53,16 @@ export const workRow = remembered((row: Row, below: Needle, book: StitchBook) =>
  * Works the chart as drawn (each repeat once), row by row from the bottom. A row is worked again only when it
  * or the needle that enters it is new, so an edit costs one row and those above until the needle is as before.
  */
-export function workChart(chart: Chart): RowWork[] {
-  const book = bookOf(chart);
-  let needle = castOnNeedle(chart.rows[0]!, book);
-  return chart.rows.map((row) => {
+export const workChart = (chart: Chart): readonly RowWork[] => workRows(chart.rows, bookOf(chart));
+
+const workRows = remembered((rows: Chart['rows'], book: StitchBook): readonly RowWork[] => {
+  let needle = castOnNeedle(rows[0]!, book);
+  return rows.map((row) => {
     const work = workRow(row, needle, book);
     needle = work.loops;
     return work;
   });
-}
+});
 
 /**
  * The rows of the repeat up worked over a needle, as on a further pass; `before` is what an earlier pass made of

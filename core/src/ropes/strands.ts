@@ -1,5 +1,6 @@
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { rowCrossings, rowFacts, rowUse } from '../chart/rows.js';
+import { remembered } from '../remember.js';
 import { workChart, type RowWork } from '../needle/needle.js';
 import { makesOf, type StitchBook } from '../stitches/book.js';
 import { workedAfter } from '../stitches/crossing.js';
@@ -10,29 +11,25 @@ export type CordCells = readonly Uint8Array[];
 
 /** Which strand each loop after a row belongs to, and the strands that the row crosses as knit stitches. */
 interface RowStrands {
-  below: readonly number[];
   after: readonly number[];
   roped: readonly number[];
 }
 
 let next = 0;
-const followed = new WeakMap<Row, RowStrands & { book: StitchBook }>();
 
 /** Follows the strands through one row. A row that moves no loop passes the very same list on. */
-function follow(row: Row, { from }: RowWork, below: readonly number[], book: StitchBook): RowStrands {
-  const known = followed.get(row);
-  if (known && known.below === below && known.book === book) return known;
-  const straight = from.length === below.length && from.every((f, i) => f === i);
-  const after = straight ? below : from.map((i) => (i < 0 ? next++ : (below[i] ?? next++)));
-  const roped: number[] = [];
-  for (const { crossing, loop } of rowCrossings(row, book))
-    workedAfter(crossing).forEach((w, i) => {
-      if (faceOf(w) === 'knit') roped.push(after[loop + i]!);
-    });
-  const found = { below, after, roped, book };
-  followed.set(row, found);
-  return found;
-}
+const follow = remembered(
+  (row: Row, { from }: RowWork, below: readonly number[], book: StitchBook): RowStrands => {
+    const straight = from.length === below.length && from.every((f, i) => f === i);
+    const after = straight ? below : from.map((i) => (i < 0 ? next++ : (below[i] ?? next++)));
+    const roped: number[] = [];
+    for (const { crossing, loop } of rowCrossings(row, book))
+      workedAfter(crossing).forEach((w, i) => {
+        if (faceOf(w) === 'knit') roped.push(after[loop + i]!);
+      });
+    return { after, roped };
+  },
+);
 
 const castOns = new Map<number, readonly number[]>();
 
@@ -54,51 +51,37 @@ function ropedStrands(rows: readonly RowStrands[]): ReadonlySet<number> {
   return lastRoped;
 }
 
-interface Marked {
-  after: readonly number[];
-  roped: ReadonlySet<number>;
-  width: number;
-  cells: Uint8Array;
-}
-const marked = new WeakMap<Row, Marked>();
-
-function markRow(row: Row, { after }: RowStrands, roped: ReadonlySet<number>, chart: Chart): Uint8Array {
-  const known = marked.get(row);
-  const book = bookOf(chart);
-  const width = Math.max(chart.width, rowFacts(row, book).span);
-  if (known && known.after === after && known.roped === roped && known.width === width) return known.cells;
-  const cells = new Uint8Array(width);
-  if (rowUse(row).has('k')) {
-    const { starts } = rowFacts(row, book);
+const markRow = remembered(
+  (row: Row, after: readonly number[], roped: ReadonlySet<number>, width: number, book: StitchBook) => {
+    const { starts, span } = rowFacts(row, book);
+    const cells = new Uint8Array(Math.max(width, span));
+    if (!rowUse(row).has('k')) return cells;
     let loop = 0;
     for (let i = 0; i < row.length; i++) {
       if (row[i] === 'k' && roped.has(after[loop]!)) cells[starts[i]!] = 1;
       loop += makesOf(row[i]!, book);
     }
-  }
-  marked.set(row, { after, roped, width, cells });
-  return cells;
-}
+    return cells;
+  },
+);
 
-const known = new WeakMap<Chart['rows'], CordCells>();
+const cellsOf = remembered(
+  (rows: Chart['rows'], width: number, book: StitchBook, works: readonly RowWork[]) => {
+    let below = castOnStrands(works[0]!.takes);
+    const strands = works.map((work, r) => {
+      const followed = follow(rows[r]!, work, below, book);
+      below = followed.after;
+      return followed;
+    });
+    const roped = ropedStrands(strands);
+    return rows.map((row, r) => markRow(row, strands[r]!.after, roped, width, book));
+  },
+);
 
 /**
  * The plain knit cells that belong to a rope: each knit stitch is followed upward through the crossings as a
  * strand, and a strand that is crossed as a knit stitch anywhere is a cord along its whole length.
  */
 export function cordCells(chart: Chart): CordCells {
-  const found = known.get(chart.rows);
-  if (found) return found;
-  const book = bookOf(chart);
-  const works = workChart(chart);
-  let below = castOnStrands(works[0]!.takes);
-  const rows = works.map((work, r) => {
-    const strands = follow(chart.rows[r]!, work, below, book);
-    below = strands.after;
-    return strands;
-  });
-  const roped = ropedStrands(rows);
-  const cells = chart.rows.map((row, r) => markRow(row, rows[r]!, roped, chart));
-  known.set(chart.rows, cells);
-  return cells;
+  return cellsOf(chart.rows, chart.width, bookOf(chart), workChart(chart));
 }

@@ -19,13 +19,15 @@ import {
 } from '@cordelina/core';
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { bench, type Cell } from '../store/bench.js';
-import { edit, editHead, make, onBench } from '../store/editing.js';
+import { chartOnBench, edit, editHead, make, onBench } from '../store/editing.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
 import { INKS } from '../ui/inks.js';
 import type { Manner } from '../ui/paint.js';
+import { useChartActs } from './acts.js';
 import { Builder } from './Builder.js';
 import { ClosedRopesDialog } from './ClosedRopesDialog.js';
 import { ChartPane } from './ChartPane.js';
+import { useCommands, type PageActs } from './commands.js';
 import { Findings } from './Findings.js';
 import { chartPaneWidth, fittingCell, MOST_CHART, ZOOM, type Layout } from './geometry.js';
 import { InReach, stitchName } from './InReach.js';
@@ -37,7 +39,7 @@ import { Shortcuts } from './Shortcuts.js';
 import { StitchCard } from './StitchCard.js';
 import { StitchPalette } from './StitchPalette.js';
 import { Toolbar } from './Toolbar.js';
-import { useChartCommands, useChartKeys } from './useChartKeys.js';
+import { useChartKeys } from './useChartKeys.js';
 import { newId } from '../store/newId.js';
 
 /** A name for the cell at the cursor: row, side, column and what stands there. */
@@ -78,7 +80,7 @@ export function BenchRoom() {
   const cursor = useAppSelector((s) => s.bench.cursor);
   const hand = useAppSelector((s) => s.bench.hand);
   const message = useAppSelector((s) => s.bench.message);
-  const chart = design.charts[0]!;
+  const chart = useAppSelector(chartOnBench)!;
   const { settings } = design;
   const naming = useMemo<Naming>(
     () => ({ school: settings.school, names: settings.names, hand: settings.hand }),
@@ -141,14 +143,26 @@ export function BenchRoom() {
   }, [chart]);
   const reachable = useMemo(() => inReach.map((u) => u.stitch), [inReach]);
 
-  const commands = useChartCommands();
-  const { typed, onKeyDown } = useChartKeys(
-    commands,
-    reachable,
-    onZoom,
-    () => setHelp(true),
-    () => setPalette(true),
+  const acts = useChartActs();
+  const page = useMemo<PageActs>(
+    () => ({
+      point: () => dispatch(bench.tookUp(null)),
+      setup: () => setSetup(true),
+      ropes: () => setRopes(true),
+      plain: () =>
+        dispatch(
+          editHead('plain cells', {
+            settings: { ...settings, plain: settings.plain === 'empty' ? 'bars' : 'empty' },
+          }),
+        ),
+      zoom: onZoom,
+      seek: () => setPalette(true),
+      help: () => setHelp(true),
+    }),
+    [dispatch, onZoom, settings],
   );
+  const commands = useCommands(acts, page);
+  const { typed, onKeyDown } = useChartKeys(acts, commands, reachable);
 
   const build = (c: Crossing) => {
     setBuilt(c);
@@ -203,7 +217,7 @@ export function BenchRoom() {
             onOpenChange={setPalette}
             onTake={takeUp}
             onWork={(stitch) => {
-              commands.fill(stitch);
+              acts.fill(stitch);
               scroller.current?.focus({ preventScroll: true });
             }}
             onMake={() => setMaking(true)}
@@ -222,24 +236,7 @@ export function BenchRoom() {
         />
       </aside>
       <div className="flex min-w-0 flex-1 flex-col">
-        <Toolbar
-          chart={chart}
-          commands={commands}
-          pointing={hand === null}
-          onPoint={() => takeUp(null)}
-          onZoom={onZoom}
-          onSetup={() => setSetup(true)}
-          onRopes={() => setRopes(true)}
-          onHelp={() => setHelp(true)}
-          plain={settings.plain}
-          onPlain={() =>
-            dispatch(
-              editHead('plain cells', {
-                settings: { ...settings, plain: settings.plain === 'empty' ? 'bars' : 'empty' },
-              }),
-            )
-          }
-        />
+        <Toolbar chart={chart} commands={commands} pointing={hand === null} plain={settings.plain} />
         <main ref={mainRef} className="relative flex min-h-0 flex-1">
           <div className="relative shrink-0" style={{ width }}>
             {isLaid && (
@@ -282,7 +279,7 @@ export function BenchRoom() {
       <SetupDialog chart={chart} open={setup} onOpenChange={setSetup} />
       <ClosedRopesDialog chart={chart} cursor={cursor} manner={manner} open={ropes} onOpenChange={setRopes} />
       <OwnStitchDialog chart={chart} open={making} onOpenChange={setMaking} onMade={takeUp} />
-      <Shortcuts open={help} onOpenChange={setHelp} />
+      <Shortcuts commands={commands} open={help} onOpenChange={setHelp} />
     </div>
   );
 }

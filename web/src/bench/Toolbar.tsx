@@ -25,7 +25,8 @@ import {
 import { useAppSelector } from '../store/index.js';
 import { onBench } from '../store/editing.js';
 import { IconButton } from '../ui/Button.js';
-import type { ChartCommands } from './useChartKeys.js';
+import type { ReactNode } from 'react';
+import type { Commands } from './commands.js';
 
 /** What repeats, in a few words. */
 export function repeatSummary(chart: Chart): string {
@@ -41,92 +42,86 @@ export function repeatSummary(chart: Chart): string {
   return parts.join(' · ');
 }
 
+const ICONS: Partial<Record<keyof Commands, ReactNode>> = {
+  undo: <Undo2 size={17} />,
+  redo: <Redo2 size={17} />,
+  point: <MousePointer2 size={17} />,
+  copy: <Copy size={16} />,
+  paste: <ClipboardPaste size={16} />,
+  mirror: <FlipHorizontal2 size={17} />,
+  smaller: <ZoomOut size={17} />,
+  larger: <ZoomIn size={17} />,
+  help: <Keyboard size={17} />,
+};
+
+/** What the commands that change rows and columns are called on the toolbar. */
+const WORDS: Partial<Record<keyof Commands, string>> = {
+  insertRow: '+ row',
+  deleteRow: '− row',
+  insertColumn: '+ column',
+  deleteColumn: '− column',
+  ropes: 'closed ropes',
+};
+
+const edge = 'h-8 rounded-sm px-2 text-[13px] whitespace-nowrap hover:bg-wash';
+
 export function Toolbar({
   chart,
   commands,
   pointing,
-  onPoint,
-  onZoom,
-  onSetup,
-  onRopes,
-  onHelp,
   plain,
-  onPlain,
 }: {
   chart: Chart;
-  commands: ChartCommands;
+  commands: Commands;
   pointing: boolean;
-  onPoint: () => void;
-  onZoom: (by: number) => void;
-  onSetup: () => void;
-  onRopes: () => void;
-  onHelp: () => void;
   plain: PlainSchool;
-  onPlain: () => void;
 }) {
   const canUndo = useAppSelector((s) => !!onBench(s)?.done.length);
   const canRedo = useAppSelector((s) => !!onBench(s)?.undone.length);
-  const edge = 'h-8 rounded-sm px-2 text-[13px] whitespace-nowrap hover:bg-wash';
+  const icon = (id: keyof Commands, more: { disabled?: boolean; pressed?: boolean } = {}) => {
+    const { label, keys, run } = commands[id];
+    return (
+      <IconButton name={label} keys={keys[0]} onClick={run} {...more}>
+        {ICONS[id]}
+      </IconButton>
+    );
+  };
+  const words = (id: keyof Commands) => {
+    const { label, keys, run } = commands[id];
+    return (
+      <button type="button" className={edge} onClick={run} title={keys[0] ? `${label} (${keys[0]})` : label}>
+        {WORDS[id]}
+      </button>
+    );
+  };
   return (
     <div
       role="toolbar"
       aria-label="Chart"
       className="flex h-10 shrink-0 items-center gap-0.5 border-b border-rule px-2"
     >
-      <IconButton name="Undo" keys="Ctrl Z" disabled={!canUndo} onClick={commands.undo}>
-        <Undo2 size={17} />
-      </IconButton>
-      <IconButton name="Redo" keys="Ctrl Y" disabled={!canRedo} onClick={commands.redo}>
-        <Redo2 size={17} />
-      </IconButton>
+      {icon('undo', { disabled: !canUndo })}
+      {icon('redo', { disabled: !canRedo })}
       <Divider />
-      <IconButton name="Point and select" keys="Esc" pressed={pointing} onClick={onPoint}>
-        <MousePointer2 size={17} />
-      </IconButton>
-      <IconButton name="Copy" keys="Ctrl C" onClick={commands.copy}>
-        <Copy size={16} />
-      </IconButton>
-      <IconButton name="Paste" keys="Ctrl V" onClick={commands.paste}>
-        <ClipboardPaste size={16} />
-      </IconButton>
-      <IconButton name="Mirror" keys="M" onClick={commands.mirror}>
-        <FlipHorizontal2 size={17} />
-      </IconButton>
+      {icon('point', { pressed: pointing })}
+      {icon('copy')}
+      {icon('paste')}
+      {icon('mirror')}
       <Divider />
-      <button type="button" className={edge} onClick={commands.insertRow} title="Insert a row above (Alt ↑)">
-        + row
-      </button>
-      <button type="button" className={edge} onClick={commands.deleteRow} title="Delete the row (Alt ↓)">
-        − row
-      </button>
-      <button
-        type="button"
-        className={edge}
-        onClick={commands.insertColumn}
-        title="Insert a column to the left (Alt ←)"
-      >
-        + column
-      </button>
-      <button
-        type="button"
-        className={edge}
-        onClick={commands.deleteColumn}
-        title="Delete the column (Alt →)"
-      >
-        − column
-      </button>
+      {words('insertRow')}
+      {words('deleteRow')}
+      {words('insertColumn')}
+      {words('deleteColumn')}
       <Divider />
       <button
         type="button"
         className={`${edge} flex items-center gap-1.5`}
-        onClick={onSetup}
-        title="Repeat and construction"
+        onClick={commands.setup.run}
+        title={commands.setup.label}
       >
         <Repeat size={15} aria-hidden /> {repeatSummary(chart)}
       </button>
-      <button type="button" className={edge} onClick={onRopes} title="Draw or convert a pair of closed ropes">
-        closed ropes
-      </button>
+      {words('ropes')}
       <span className="ml-auto" />
       <IconButton
         name={
@@ -134,19 +129,13 @@ export function Toolbar({
             ? 'Knit empty, purl a dot: change to bars'
             : 'Knit and purl as bars: change to empty and dot'
         }
-        onClick={onPlain}
+        onClick={commands.plain.run}
       >
         {plain === 'empty' ? <SquareDot size={17} /> : <SquareMinus size={17} />}
       </IconButton>
-      <IconButton name="Smaller" keys="−" onClick={() => onZoom(-2)}>
-        <ZoomOut size={17} />
-      </IconButton>
-      <IconButton name="Larger" keys="+" onClick={() => onZoom(2)}>
-        <ZoomIn size={17} />
-      </IconButton>
-      <IconButton name="Keys" keys="?" onClick={onHelp}>
-        <Keyboard size={17} />
-      </IconButton>
+      {icon('smaller')}
+      {icon('larger')}
+      {icon('help')}
     </div>
   );
 }

@@ -55,3 +55,12 @@ export function readEntry(typed: string, school: School, ended = false): Entry {
     return { kind: 'more' };
   return { kind: 'refused', message: `"${typed}" is not a run or a crossing. Try 6k, 2/2LC or C4F.` };
 }
+
+/** What can be typed, as the sheet of keys tells it. */
+export const ENTRIES = [
+  ['6 k', 'a run of six knit, from the cursor leftwards (p purl, x no stitch)'],
+  ['2/2 l c', 'a crossing by its groups: 2/2 LC; 2/1 r p c is 2/1 RPC'],
+  ['c 4 f', 'a crossing by all its stitches and hold: C4F, T3B'],
+  ['3 Enter', 'the third stitch in reach'],
+  ['Enter', 'the stitch in hand, over the selection if there is one'],
+] as const;

@@ -11,6 +11,7 @@ import {
   type Moment,
   type Stored,
 } from '../store/api.js';
+import { chartIn } from '../store/bench.js';
 import { onBench, takeBack } from '../store/editing.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
 import { Button } from '../ui/Button.js';
@@ -156,7 +157,8 @@ function differing(chart: Chart, other: Chart | undefined): Set<number> {
 }
 
 function Beside({ then, now }: { then: Design; now: Design }) {
-  const [a, b] = [then.charts[0]!, now.charts[0]!];
+  const shown = useAppSelector((s) => s.bench.chart);
+  const [a, b] = [chartIn(then, shown), chartIn(now, shown)];
   const marked = useMemo(() => ({ then: differing(a, b), now: differing(b, a) }), [a, b]);
   const settings = [
     then.title !== now.title && `title: ${then.title}`,
@@ -170,8 +172,8 @@ function Beside({ then, now }: { then: Design; now: Design }) {
   return (
     <>
       <div className="grid grid-cols-2 gap-4">
-        <Side name="then" design={then} marked={marked.then} />
-        <Side name="now" design={now} marked={marked.now} />
+        <Side name="then" design={then} chart={a} marked={marked.then} />
+        <Side name="now" design={now} chart={b} marked={marked.now} />
       </div>
       <p className="text-[14px] text-slate">
         {rows || settings.length
@@ -184,8 +186,17 @@ function Beside({ then, now }: { then: Design; now: Design }) {
   );
 }
 
-function Side({ name, design, marked }: { name: string; design: Design; marked: ReadonlySet<number> }) {
-  const chart = design.charts[0]!;
+function Side({
+  name,
+  design,
+  chart,
+  marked,
+}: {
+  name: string;
+  design: Design;
+  chart: Chart;
+  marked: ReadonlySet<number>;
+}) {
   const place = useMemo(() => {
     const cell = Math.max(
       5,

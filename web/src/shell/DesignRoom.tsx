@@ -3,7 +3,7 @@ import { useEffect, useMemo } from 'react';
 import { NavLink, Outlet, useParams } from 'react-router';
 import { bench } from '../store/bench.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
-import { onBench } from '../store/editing.js';
+import { chartOnBench, onBench } from '../store/editing.js';
 import { closeIdle, openDesign } from '../store/post.js';
 import { useProof } from '../workers/useProof.js';
 import { Header } from './Header.js';
@@ -37,7 +37,8 @@ export function DesignRoom() {
     document.title = open ? `${open.title} – Cordelina` : 'Cordelina';
   }, [open]);
 
-  const chart = open?.charts[0] ?? null;
+  const onTheBench = useAppSelector(chartOnBench);
+  const chart = open ? onTheBench : null;
   const settings = open?.settings;
   const wording = useMemo<WordSettings | null>(() => {
     if (!settings) return null;

@@ -1,4 +1,4 @@
-import type { Block, Chart, Stitch } from '@cordelina/core';
+import type { Block, Chart, Design, Stitch } from '@cordelina/core';
 import { createSlice, isAnyOf, original, type Draft, type PayloadAction } from '@reduxjs/toolkit';
 import { outbox } from './outbox.js';
 
@@ -11,6 +11,8 @@ export interface Cell {
 /** Which design lies on the bench, and where the hands are. What becomes of the design is the outbox's. */
 export interface BenchState {
   id: string | null;
+  /** Which of its charts; null for the first. */
+  chart: string | null;
   cursor: Cell;
   /** The other corner of the selection; null when nothing is selected. */
   anchor: Cell | null;
@@ -26,6 +28,7 @@ export interface BenchState {
 
 const initial: BenchState = {
   id: null,
+  chart: null,
   cursor: { row: 0, column: 0 },
   anchor: null,
   hand: null,
@@ -33,6 +36,10 @@ const initial: BenchState = {
   failure: null,
   size: { width: 1, height: 1 },
 };
+
+/** The chart of a design that is on the bench: the one of this id, or else the first. */
+export const chartIn = ({ charts }: Design, id: string | null): Chart =>
+  charts.find((c) => c.id === id) ?? charts[0]!;
 
 const sizeOf = ({ width, rows }: Chart): BenchState['size'] => ({ width, height: rows.length });
 
@@ -47,8 +54,8 @@ const slice = createSlice({
   initialState: initial,
   reducers: {
     /** The bench is cleared for a design that is being opened. */
-    cleared: (_state, { payload: { id, chart } }: PayloadAction<{ id: string | null; chart?: Chart }>) =>
-      ({ ...initial, id, size: chart ? sizeOf(chart) : initial.size }) as Draft<BenchState>,
+    cleared: (_state, { payload: { id, design } }: PayloadAction<{ id: string | null; design?: Design }>) =>
+      ({ ...initial, id, size: design ? sizeOf(chartIn(design, null)) : initial.size }) as Draft<BenchState>,
     failed(state, { payload }: PayloadAction<{ id: string; message: string }>) {
       if (state.id === payload.id) state.failure = payload.message;
     },
@@ -73,7 +80,7 @@ const slice = createSlice({
     builder.addMatcher(isAnyOf(outbox.opened, outbox.changed, outbox.joined), (state, { payload }) => {
       const now = original(state)!;
       if (now.id !== payload.id) return;
-      state.size = sizeOf(payload.document.charts[0]!);
+      state.size = sizeOf(chartIn(payload.document, now.chart));
       state.cursor = within(now.cursor, state.size);
       state.anchor = now.anchor && within(now.anchor, state.size);
     }),

@@ -13,7 +13,7 @@ import {
   type Design,
   type Edit,
 } from '@cordelina/core';
-import { bench } from './bench.js';
+import { bench, chartIn } from './bench.js';
 import type { AppDispatch, RootState } from './index.js';
 import { choicesAfter } from './joining.js';
 import { newId } from './newId.js';
@@ -29,6 +29,12 @@ export const onBench = ({
   bench: { id },
   outbox: boxes,
 }: Pick<RootState, 'bench' | 'outbox'>): Outbox | null => (id && boxes[id]) || null;
+
+/** The chart on the bench; null while no design is open. */
+export function chartOnBench(state: Pick<RootState, 'bench' | 'outbox'>): Chart | null {
+  const box = onBench(state);
+  return box && chartIn(box.document, state.bench.chart);
+}
 
 /** Makes a change of a design; one that does not fit is said and changes nothing. */
 function commit(box: Outbox, change: Change, history: Pick<Outbox, 'done' | 'undone'>): Thunk<boolean> {
@@ -77,7 +83,7 @@ export function edit(label: string, change: (chart: Chart) => Edit, stroke?: num
     const box = onBench(getState());
     if (!box) return false;
     try {
-      const made = changeOf(change(box.document.charts[0]!), label, newId());
+      const made = changeOf(change(chartIn(box.document, getState().bench.chart)), label, newId());
       return made ? dispatch(make(made, stroke)) : true;
     } catch (error) {
       if (!isRefusal(error)) throw error;

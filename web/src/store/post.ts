@@ -281,7 +281,7 @@ async function fromServer(id: string): Promise<Outbox> {
 /** Lays a design on the bench. */
 export function openDesign(id: string): Thunk<Promise<void>> {
   return async (dispatch, getState) => {
-    dispatch(bench.cleared({ id, chart: getState().outbox[id]?.document.charts[0] }));
+    dispatch(bench.cleared({ id, design: getState().outbox[id]?.document }));
     try {
       await dispatch(openOutbox(id));
     } catch (error) {

@@ -1,20 +1,4 @@
-import {
-  bookOf,
-  cordCells,
-  drawCord,
-  drawStitch,
-  isCrossing,
-  linesAcross,
-  linesUp,
-  rowFacts,
-  sideOf,
-  spanOf,
-  stitchId,
-  stitchUse,
-  type Chart,
-  type Shape,
-  type Stitch,
-} from '@cordelina/core';
+import { sceneOf, sideOf, type Chart, type Mark, type Shape } from '@cordelina/core';
 import { Fragment, memo, useId } from 'react';
 import { PALETTE, type Inks } from './inks.js';
 import type { Manner } from './paint.js';
@@ -38,35 +22,37 @@ export function Shapes({ shapes, inks }: { shapes: readonly Shape[]; inks: Inks 
   );
 }
 
-const CORD = '#cord';
-
 interface Drawing {
   id: string;
-  shapes: readonly Shape[];
-  span: number;
-  colour?: string;
-  mark?: string;
+  mark: Mark;
 }
 
-/** Each stitch of the chart drawn once; its cells only point to it. Stitches with nothing to draw are left out. */
-function drawingsOf(chart: Chart, { plain, colours }: Manner, prefix: string): Map<Stitch, Drawing> {
-  const book = bookOf(chart);
-  const drawings = new Map<Stitch, Drawing>([[CORD, { id: `${prefix}cord`, shapes: drawCord(), span: 1 }]]);
-  for (const { stitch } of stitchUse(chart)) {
-    const shapes = drawStitch(stitch, plain, book);
-    if (!shapes.length) continue;
-    const place = isCrossing(stitch) ? colours[stitchId(stitch)] : undefined;
-    const chosen = place === undefined ? undefined : PALETTE[place];
-    const id = `${prefix}${drawings.size}`;
-    drawings.set(stitch, {
-      id,
-      shapes,
-      span: spanOf(stitch, book),
-      colour: chosen?.colour,
-      mark: chosen?.mark,
-    });
-  }
+/** Each mark of the chart drawn once; its cells only point to it. */
+function drawingsOf(rows: readonly (readonly Mark[])[], prefix: string): Map<string, Drawing> {
+  const drawings = new Map<string, Drawing>();
+  for (const marks of rows)
+    for (const mark of marks)
+      if (!drawings.has(mark.key)) drawings.set(mark.key, { id: `${prefix}${drawings.size}`, mark });
   return drawings;
+}
+
+/** A mark at its upper left corner, in cells. */
+function MarkDrawing({ mark, inks }: { mark: Mark; inks: Inks }) {
+  const chosen = mark.colour === null ? undefined : PALETTE[mark.colour];
+  return (
+    <>
+      {mark.isWhole && <rect x={0.03} y={0.03} width={mark.span - 0.06} height={0.94} fill={inks.casing} />}
+      <Shapes
+        shapes={mark.shapes}
+        inks={chosen ? { ...inks, left: chosen.colour, right: chosen.colour } : inks}
+      />
+      {chosen && (
+        <text x={0.2} y={0.3} fontSize={0.36} fontWeight={600} textAnchor="middle">
+          {chosen.mark}
+        </text>
+      )}
+    </>
+  );
 }
 
 /**
@@ -85,16 +71,16 @@ export const ChartSvg = memo(function ChartSvg({
   /** The rows to draw, from 0, both ends included; all of them unless told otherwise. */
   rows?: { from: number; to: number };
 }) {
-  const book = bookOf(chart);
   const height = shown.to - shown.from + 1;
   const { width } = chart;
-  const cords = manner.cords ? cordCells(chart) : null;
   const margin = { side: 1.5, foot: 1 };
   const xOf = (c: number) => width - c;
   const yOf = (r: number) => shown.to + 1 - r;
   const { inks } = manner;
   const prefix = useId();
-  const drawings = drawingsOf(chart, manner, prefix);
+  const scene = sceneOf(chart, manner);
+  const numbers = Array.from({ length: height }, (_, i) => shown.from + i);
+  const drawings = drawingsOf(numbers.map(scene.row), prefix);
   return (
     <svg
       role="img"
@@ -126,40 +112,33 @@ export const ChartSvg = memo(function ChartSvg({
         />
       ))}
       <defs>
-        {[...drawings.values()].map(({ id, shapes, span, colour, mark }) => (
+        {[...drawings.values()].map(({ id, mark }) => (
           <g key={id} id={id}>
-            {span > 1 && <rect x={0.03} y={0.03} width={span - 0.06} height={0.94} fill={inks.casing} />}
-            <Shapes shapes={shapes} inks={colour ? { ...inks, left: colour, right: colour } : inks} />
-            {mark && (
-              <text x={0.2} y={0.3} fontSize={0.36} fontWeight={600} textAnchor="middle">
-                {mark}
-              </text>
-            )}
+            <MarkDrawing mark={mark} inks={inks} />
           </g>
         ))}
       </defs>
-      {chart.rows
-        .slice(shown.from, shown.to + 1)
-        .map((row, i) => [row, shown.from + i] as const)
-        .map(([row, r]) => (
-          <g key={r}>
-            {row.map((stitch, i) => {
-              const start = rowFacts(row, book).starts[i]!;
-              const drawing = drawings.get(stitch === 'k' && cords?.[r]?.[start] ? CORD : stitch);
-              if (!drawing) return null;
-              return <use key={i} href={`#${drawing.id}`} x={xOf(start + drawing.span)} y={yOf(r + 1)} />;
-            })}
-            <text
-              x={sideOf(chart, r) === 'RS' ? width + 0.25 : -0.25}
-              y={yOf(r + 1) + 0.72}
-              fontSize={0.58}
-              textAnchor={sideOf(chart, r) === 'RS' ? 'start' : 'end'}
-              fill="#231f1a"
-            >
-              {r + 1}
-            </text>
-          </g>
-        ))}
+      {numbers.map((r) => (
+        <g key={r}>
+          {scene.row(r).map((mark) => (
+            <use
+              key={mark.column}
+              href={`#${drawings.get(mark.key)!.id}`}
+              x={xOf(mark.column + mark.span)}
+              y={yOf(r + 1)}
+            />
+          ))}
+          <text
+            x={sideOf(chart, r) === 'RS' ? width + 0.25 : -0.25}
+            y={yOf(r + 1) + 0.72}
+            fontSize={0.58}
+            textAnchor={sideOf(chart, r) === 'RS' ? 'start' : 'end'}
+            fill="#231f1a"
+          >
+            {r + 1}
+          </text>
+        </g>
+      ))}
       {Array.from({ length: width }, (_, c) => (
         <Fragment key={c}>
           {(width <= 30 || c === 0 || (c + 1) % 5 === 0) && (
@@ -169,7 +148,7 @@ export const ChartSvg = memo(function ChartSvg({
           )}
         </Fragment>
       ))}
-      {linesAcross(chart).map((c) => (
+      {scene.lines.across.map((c) => (
         <line
           key={c}
           x1={xOf(c)}
@@ -180,7 +159,7 @@ export const ChartSvg = memo(function ChartSvg({
           strokeWidth={0.09}
         />
       ))}
-      {linesUp(chart)
+      {scene.lines.up
         .filter((r) => r >= shown.from && r <= shown.to + 1)
         .map((r) => (
           <line key={r} x1={0} x2={width} y1={yOf(r)} y2={yOf(r)} stroke="#231f1a" strokeWidth={0.09} />

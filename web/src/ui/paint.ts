@@ -1,31 +1,10 @@
-import {
-  bookOf,
-  cordCells,
-  drawCord,
-  drawStitch,
-  isCrossing,
-  linesAcross,
-  linesUp,
-  NO_STITCH,
-  rowFacts,
-  spanOf,
-  stitchId,
-  type Chart,
-  type PlainSchool,
-  type Shape,
-  type Stitch,
-} from '@cordelina/core';
+import { sceneOf, type Chart, type DrawingStyle, type Mark, type Scene, type Shape } from '@cordelina/core';
 import { PALETTE, TOKENS, type Inks } from './inks.js';
 
 /** What every drawing of a chart needs to know besides the chart. */
-export interface Manner {
-  plain: PlainSchool;
-  /** Whether ropes are drawn as cords between their crossings. */
-  cords: boolean;
+export interface Manner extends DrawingStyle {
   /** Whether the squared paper shows; a picture of the cloth leaves it out. */
   grid: boolean;
-  /** Palette places of crossings the designer coloured, by crossing id. */
-  colours: Readonly<Record<string, number>>;
   inks: Inks;
 }
 
@@ -62,56 +41,38 @@ export function paintShapes(ctx: Paint, shapes: readonly Shape[], cell: number, 
 
 type Paint = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
 
-/** The inks of one stitch: a coloured crossing shows its own colour in front. */
-function inksFor(stitch: Stitch, { inks, colours }: Manner): { inks: Inks; mark: string | null } {
-  const place = isCrossing(stitch) ? colours[stitchId(stitch)] : undefined;
-  const chosen = place === undefined ? undefined : PALETTE[place];
-  if (!chosen) return { inks, mark: null };
-  return { inks: { ...inks, left: chosen.colour, right: chosen.colour }, mark: chosen.mark };
+/** The inks of a mark: a coloured crossing shows its own colour in front. */
+function inksFor({ colour }: Mark, inks: Inks): { inks: Inks; letter: string | null } {
+  const chosen = colour === null ? undefined : PALETTE[colour];
+  if (!chosen) return { inks, letter: null };
+  return { inks: { ...inks, left: chosen.colour, right: chosen.colour }, letter: chosen.mark };
 }
 
-/** Ready-painted stitches of one size and manner: a chart is mostly the same few, so they are stamped. */
+/** Ready-painted marks of one size and manner: a chart is mostly the same few, so they are stamped. */
 class Sprites {
   private readonly made = new Map<string, OffscreenCanvas>();
-  private readonly ids = new Map<Stitch, string>();
 
   constructor(
-    private readonly manner: Manner,
+    private readonly inks: Inks,
     private readonly cell: number,
     private readonly scale: number,
   ) {}
 
-  get(stitch: Stitch, chart: Chart): OffscreenCanvas {
-    let id = this.ids.get(stitch);
-    if (id === undefined) this.ids.set(stitch, (id = stitchId(stitch)));
-    let sprite = this.made.get(id);
-    if (!sprite) this.made.set(id, (sprite = this.paint(stitch, chart)));
+  get(mark: Mark): OffscreenCanvas {
+    let sprite = this.made.get(mark.key);
+    if (!sprite) this.made.set(mark.key, (sprite = this.paint(mark)));
     return sprite;
   }
 
-  cord(): OffscreenCanvas {
-    let sprite = this.made.get('#cord');
-    if (!sprite) this.made.set('#cord', (sprite = this.paintShapes(drawCord(), 1, this.manner.inks, null)));
-    return sprite;
-  }
-
-  private paint(stitch: Stitch, chart: Chart): OffscreenCanvas {
-    const book = bookOf(chart);
-    const { inks, mark } = inksFor(stitch, this.manner);
-    return this.paintShapes(drawStitch(stitch, this.manner.plain, book), spanOf(stitch, book), inks, mark);
-  }
-
-  private paintShapes(
-    shapes: readonly Shape[],
-    span: number,
-    inks: Inks,
-    mark: string | null,
-  ): OffscreenCanvas {
+  private paint(mark: Mark): OffscreenCanvas {
+    const { span, reach, shapes } = mark;
     const size = this.cell * this.scale;
-    const canvas = new OffscreenCanvas(Math.ceil(size * span), Math.ceil(size));
+    const canvas = new OffscreenCanvas(Math.ceil(size * (span + reach.left + reach.right)), Math.ceil(size));
     const ctx = canvas.getContext('2d')!;
+    const { inks, letter } = inksFor(mark, this.inks);
+    ctx.translate(reach.left * size, 0);
     paintShapes(ctx, shapes, size, inks);
-    if (mark && this.cell >= 12) paintColourMark(ctx, mark, size);
+    if (letter && this.cell >= 12) paintColourMark(ctx, letter, size);
     return canvas;
   }
 }
@@ -132,9 +93,9 @@ function paintColourMark(ctx: Paint, mark: string, size: number): void {
 
 let cached: { key: string; sprites: Sprites } | null = null;
 
-function spritesFor(manner: Manner, cell: number, scale: number, chart: Chart): Sprites {
-  const key = JSON.stringify([manner, cell, scale, chart.own]);
-  if (cached?.key !== key) cached = { key, sprites: new Sprites(manner, cell, scale) };
+function spritesFor({ inks, plain }: Manner, cell: number, scale: number, chart: Chart): Sprites {
+  const key = JSON.stringify([inks, plain, cell, scale, chart.own]);
+  if (cached?.key !== key) cached = { key, sprites: new Sprites(inks, cell, scale) };
   return cached.sprites;
 }
 
@@ -155,9 +116,8 @@ export function paintChart(
   manner: Manner,
 ): void {
   const { x, y, cell, scale, window } = view;
-  const book = bookOf(chart);
   const sprites = spritesFor(manner, cell, scale, chart);
-  const cords = manner.cords ? cordCells(chart) : null;
+  const scene = sceneOf(chart, manner);
   const xOf = (column: number) => x + (chart.width - column) * cell;
   const yOf = (row: number) => y + (chart.rows.length - row) * cell;
   const left = xOf(window.columns.to + 1);
@@ -170,39 +130,33 @@ export function paintChart(
   if (manner.grid) paintGrid(ctx, chart, window, xOf, yOf, cell);
 
   for (let r = window.rows.from; r <= window.rows.to; r++) {
-    const row = chart.rows[r]!;
-    const { starts } = rowFacts(row, book);
+    const marks = scene.row(r);
     const rowTop = yOf(r + 1);
-    for (let i = firstIn(starts, window.columns.from); i < row.length; i++) {
-      const start = starts[i]!;
-      if (start > window.columns.to || start >= chart.width) break;
-      const stitch = row[i]!;
-      if (stitch === 'k' && cords?.[r]?.[start]) {
-        ctx.drawImage(sprites.cord(), xOf(start + 1), rowTop, cell, cell);
-        continue;
-      }
-      if (stitch === 'k' && manner.plain === 'empty') continue;
-      if (stitch === NO_STITCH && !manner.grid) continue;
-      const span = spanOf(stitch, book);
-      const at = xOf(start + span);
-      if (span > 1) {
-        // A crossing stands as one: the rules inside it are taken out.
+    for (let i = firstIn(marks, window.columns.from); i < marks.length; i++) {
+      const mark = marks[i]!;
+      const { column, span, reach } = mark;
+      if (column > window.columns.to || column >= chart.width) break;
+      if (mark.isGap && !manner.grid) continue;
+      const at = xOf(column + span);
+      if (mark.isWhole) {
+        // It stands as one: the rules inside it are taken out.
         ctx.fillStyle = manner.inks.casing;
         ctx.fillRect(at + 0.75, rowTop + 0.75, span * cell - 1.5, cell - 1.5);
       }
-      ctx.drawImage(sprites.get(stitch, chart), at, rowTop, span * cell, cell);
+      const wide = (span + reach.left + reach.right) * cell;
+      ctx.drawImage(sprites.get(mark), at - reach.left * cell, rowTop, wide, cell);
     }
   }
-  if (manner.grid) paintRepeatLines(ctx, chart, xOf, yOf, { left, right, top, bottom });
+  if (manner.grid) paintRepeatLines(ctx, scene, xOf, yOf, { left, right, top, bottom });
 }
 
-/** The first stitch that reaches into the window's columns. */
-function firstIn(starts: readonly number[], column: number): number {
+/** The first mark that reaches into the window's columns. */
+function firstIn(marks: readonly Mark[], column: number): number {
   let low = 0;
-  let high = starts.length;
+  let high = marks.length;
   while (low < high) {
     const mid = (low + high) >> 1;
-    if (starts[mid]! <= column) low = mid + 1;
+    if (marks[mid]!.column <= column) low = mid + 1;
     else high = mid;
   }
   return Math.max(0, low - 1);
@@ -241,7 +195,7 @@ function paintGrid(
 /** The repeat is framed: heavy lines at its sides and, where rows repeat, below and above. */
 function paintRepeatLines(
   ctx: CanvasRenderingContext2D,
-  chart: Chart,
+  { lines }: Scene,
   xOf: (c: number) => number,
   yOf: (r: number) => number,
   edge: { left: number; right: number; top: number; bottom: number },
@@ -249,13 +203,13 @@ function paintRepeatLines(
   ctx.strokeStyle = TOKENS.peat;
   ctx.lineWidth = 2;
   ctx.beginPath();
-  for (const column of linesAcross(chart)) {
+  for (const column of lines.across) {
     const at = xOf(column);
     if (at < edge.left - 1 || at > edge.right + 1) continue;
     ctx.moveTo(at, edge.top);
     ctx.lineTo(at, edge.bottom);
   }
-  for (const row of linesUp(chart)) {
+  for (const row of lines.up) {
     const at = yOf(row);
     if (at < edge.top - 1 || at > edge.bottom + 1) continue;
     ctx.moveTo(edge.left, at);

@@ -3,7 +3,7 @@ import { useMemo } from 'react';
 import { useProofState } from '../shell/ProofContext.js';
 import { Seal } from '../shell/Seal.js';
 import { useAppSelector } from '../store/index.js';
-import { onBench } from '../store/editing.js';
+import { chartOnBench, onBench } from '../store/editing.js';
 import { ChartSvg } from '../ui/ChartSvg.js';
 import { PRINT_INKS } from '../ui/inks.js';
 import type { Manner } from '../ui/paint.js';
@@ -17,7 +17,7 @@ export function WordsRoom() {
   const design = useAppSelector(onBench)!.document;
   const { proved, last } = useProofState();
   const { settings } = design;
-  const chart = design.charts[0]!;
+  const chart = useAppSelector(chartOnBench)!;
   const manner = useMemo<Manner>(
     () => ({ plain: settings.plain, cords: true, grid: true, colours: settings.colours, inks: PRINT_INKS }),
     [settings.plain, settings.colours],

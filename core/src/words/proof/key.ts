@@ -222,7 +222,10 @@ export function proveKey(
     const named = sides && [...sides.values()];
     const crosses = named?.some(isCrossing) ?? false;
     const wrong = (why: string) => problems.tell('key-differs', `Key, "${line.word}": ${why}`);
-    const holds: Side[] = line.side ? [line.side] : crosses ? ['RS'] : [...(sides?.keys() ?? [])];
+    // Where nothing is said, a crossing is told as on the RS; the same steps may hold for the other side too.
+    const used = [...(sides?.keys() ?? [])];
+    const isRsOnly = crosses && !(lines.get(word) === 1 && sides!.has('RS'));
+    const holds: Side[] = line.side ? [line.side] : isRsOnly ? ['RS'] : used;
     const inSteps = uses.steps.has(word);
     if (!holds.some((side) => sides?.has(side)) && !(inSteps && !line.side)) {
       wrong('the rows do not use it so.');

@@ -86,9 +86,10 @@ function drawBands(bands: readonly Band[], fill: Ink, over: boolean, plain: Plai
 
 /**
  * A crossing as cords, one row high. What lies deepest comes first: the centre, then the back group, then the
- * front group in one smooth S with a casing that interrupts what passes under it.
+ * front group in one smooth S with a casing that interrupts what passes under it. `feet` are the columns, from the
+ * crossing's right end, that its loops stand in below where a gap lies between them: its cords slant from there.
  */
-export function drawCrossing(c: Crossing, plain: PlainSchool = 'empty'): Shape[] {
+export function drawCrossing(c: Crossing, plain: PlainSchool = 'empty', feet?: readonly number[]): Shape[] {
   const n = crossingSize(c);
   const order = crossingOrder(c);
   const left = c.lean === 'left';
@@ -101,7 +102,7 @@ export function drawCrossing(c: Crossing, plain: PlainSchool = 'empty'): Shape[]
   order.forEach((from, to) => {
     const group =
       from < first ? (left ? 'front' : 'back') : from < first + m ? 'centre' : left ? 'back' : 'front';
-    bands[group].push({ bottom: n - from - 0.5, top: n - to - 0.5, worked: before[from]! });
+    bands[group].push({ bottom: n - (feet?.[from] ?? from) - 0.5, top: n - to - 0.5, worked: before[from]! });
   });
   return [
     ...drawBands(bands.centre, 'under', false, plain),
@@ -110,11 +111,11 @@ export function drawCrossing(c: Crossing, plain: PlainSchool = 'empty'): Shape[]
   ];
 }
 
-/** A straight piece of cord, for a knit stitch of a rope between its crossings. */
-export function drawCord(): Shape[] {
-  const [l, r] = [0.5 - CORD, 0.5 + CORD];
+/** A piece of cord for a knit stitch of a rope between its crossings; it slants where its loop stands beside it below. */
+export function drawCord(foot = 0): Shape[] {
+  const band: Band = { bottom: 0.5 - foot, top: 0.5, worked: 'k' };
   return [
-    { d: path('M', l, 1, 'L', l, 0, 'L', r, 0, 'L', r, 1, 'Z'), fill: 'rope' },
-    { d: path('M', l, 1, 'L', l, 0, 'M', r, 1, 'L', r, 0), stroke: 'outline', width: OUTLINE },
+    { d: bandPath(band), fill: 'rope' },
+    { d: bandEdges(band), stroke: 'outline', width: OUTLINE },
   ];
 }

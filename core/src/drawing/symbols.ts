@@ -1,5 +1,7 @@
 import type { OwnMark } from '../stitches/book.js';
-import { isCrossing, kindOf, stitchId, type Stitch, type StitchBook } from '../stitches/book.js';
+import { remembered } from '../remember.js';
+import { isCrossing, kindOf, type Stitch, type StitchBook } from '../stitches/book.js';
+import type { Crossing } from '../stitches/crossing.js';
 import { drawCrossing } from './cords.js';
 import { circle, path, type PlainSchool, type Shape } from './shape.js';
 
@@ -124,7 +126,15 @@ function plainShapes(id: string, plain: PlainSchool): Shape[] | null {
   return null;
 }
 
+const crossed = remembered((c: Crossing, plain: PlainSchool, feet: string) =>
+  drawCrossing(c, plain, feet ? feet.split(' ').map(Number) : undefined),
+);
+
 const drawn = new Map<string, Shape[]>();
+
+/** A crossing as cords; `feet` (columns from its right end, joined by spaces) where its loops do not stand right below it. */
+export const drawnCrossing = (c: Crossing, plain: PlainSchool, feet = ''): readonly Shape[] =>
+  crossed(c, plain, feet);
 
 /** The symbol of any stitch, in cells, as wide as the columns it covers. Drawings of equal stitches are shared. */
 export function drawStitch(stitch: Stitch, plain: PlainSchool, book: StitchBook): readonly Shape[] {
@@ -133,13 +143,11 @@ export function drawStitch(stitch: Stitch, plain: PlainSchool, book: StitchBook)
     const shift = (kindOf(stitch, book).span - 1) / 2;
     return (own?.marks ?? ['cross']).flatMap((m) => OWN[m as OwnMark]().map((s) => ({ ...s, dx: shift })));
   }
-  const key = `${plain}:${stitchId(stitch)}`;
+  if (isCrossing(stitch)) return drawnCrossing(stitch, plain);
+  const symbol = plainShapes(stitch, plain) ?? SYMBOLS[stitch];
+  if (!symbol) return OWN.cross();
+  const key = `${plain}:${stitch}`;
   let shapes = drawn.get(key);
-  if (!shapes) {
-    shapes = isCrossing(stitch)
-      ? drawCrossing(stitch, plain)
-      : (plainShapes(stitch, plain) ?? SYMBOLS[stitch]?.() ?? OWN.cross());
-    drawn.set(key, shapes);
-  }
+  if (!shapes) drawn.set(key, (shapes = typeof symbol === 'function' ? symbol() : symbol));
   return shapes;
 }

@@ -1,0 +1,127 @@
+import { linesAcross, linesUp } from '../chart/frame.js';
+import { loopColumns, rowFacts } from '../chart/rows.js';
+import { bookOf, type Chart, type Row } from '../chart/schema.js';
+import { remembered } from '../remember.js';
+import { cordCells } from '../ropes/strands.js';
+import { isCrossing, spanOf, stitchId, takesOf, type StitchBook } from '../stitches/book.js';
+import { NO_STITCH } from '../stitches/kinds.js';
+import { drawCord } from './cords.js';
+import type { PlainSchool, Shape } from './shape.js';
+import { drawnCrossing, drawStitch } from './symbols.js';
+
+/**
+ * The picture of a chart as data: marks on squared paper, row by row, and the lines of its repeats. A canvas, an
+ * SVG and a printed page paint the same marks; what else is laid over a chart comes as layers of its own.
+ */
+
+/** How a chart is to be drawn. */
+export interface DrawingStyle {
+  plain: PlainSchool;
+  /** Whether ropes are drawn as cords between their crossings. */
+  cords: boolean;
+  /** Palette places of crossings the designer coloured, by crossing id. */
+  colours: Readonly<Record<string, number>>;
+}
+
+/** One drawing in its cells. */
+export interface Mark {
+  /** Equal for marks that look the same: a painter keeps what it made of one. */
+  key: string;
+  /** Units are cells, from the upper left corner of the columns it covers. */
+  shapes: readonly Shape[];
+  /** Its rightmost column, from 0, and how many it covers. */
+  column: number;
+  span: number;
+  /** Columns its shapes reach beyond those, where cords slant. */
+  reach: { left: number; right: number };
+  /** Whether it stands as one, so that no rule of the paper shows inside it. */
+  isWhole: boolean;
+  /** A gap is only part of the squared paper. */
+  isGap: boolean;
+  /** The palette place of its colour. */
+  colour: number | null;
+}
+
+const NO_REACH = { left: 0, right: 0 };
+
+const marksOf = remembered(
+  (
+    row: Row,
+    below: readonly number[] | null,
+    cords: Uint8Array | null,
+    plain: PlainSchool,
+    colours: DrawingStyle['colours'],
+    book: StitchBook,
+  ): readonly Mark[] => {
+    const { starts } = rowFacts(row, book);
+    const marks: Mark[] = [];
+    let taken = 0;
+    row.forEach((stitch, i) => {
+      const column = starts[i]!;
+      const takes = takesOf(stitch, book);
+      const loops = below?.slice(taken, taken + takes) ?? [];
+      taken += takes;
+      const span = spanOf(stitch, book);
+      const base = {
+        column,
+        span,
+        reach: NO_REACH,
+        isWhole: span > 1,
+        isGap: stitch === NO_STITCH,
+        colour: null,
+      };
+      if (isCrossing(stitch)) {
+        const feet = loops.length === span ? loops.map((c) => c - column) : [];
+        const isStraight = feet.every((foot, k) => foot === k);
+        const text = isStraight ? '' : feet.join(' ');
+        const id = stitchId(stitch);
+        const colour = colours[id] ?? null;
+        const reach = isStraight
+          ? NO_REACH
+          : { right: Math.max(0, -Math.min(...feet)), left: Math.max(0, Math.max(...feet) - span + 1) };
+        marks.push({
+          ...base,
+          key: `${id} ${colour ?? ''}@${text}`,
+          shapes: drawnCrossing(stitch, plain, text),
+          reach,
+          colour,
+        });
+      } else if (stitch === 'k' && cords?.[column]) {
+        const foot = loops.length ? loops[0]! - column : 0;
+        const reach = foot ? { left: Math.max(0, foot), right: Math.max(0, -foot) } : NO_REACH;
+        marks.push({ ...base, key: `cord@${foot}`, shapes: cord(foot), reach });
+      } else {
+        const shapes = drawStitch(stitch, plain, book);
+        if (shapes.length) marks.push({ ...base, key: stitch, shapes });
+      }
+    });
+    return marks;
+  },
+);
+
+const cordsDrawn = new Map<number, readonly Shape[]>();
+
+function cord(foot: number): readonly Shape[] {
+  let shapes = cordsDrawn.get(foot);
+  if (!shapes) cordsDrawn.set(foot, (shapes = drawCord(foot)));
+  return shapes;
+}
+
+/** A chart's picture: the marks of a row (from 0), and where the lines of its repeats run. */
+export interface Scene {
+  row(r: number): readonly Mark[];
+  /** The columns that lines run before, and the rows that lines run below. */
+  lines: { across: readonly number[]; up: readonly number[] };
+}
+
+export function sceneOf(chart: Chart, { plain, cords, colours }: DrawingStyle): Scene {
+  const book = bookOf(chart);
+  const cells = cords ? cordCells(chart) : null;
+  return {
+    row: (r) => {
+      const below = r > 0 ? loopColumns(chart.rows[r - 1]!, book) : null;
+      return marksOf(chart.rows[r]!, below, cells?.[r] ?? null, plain, colours, book);
+    },
+    lines: { across: linesAcross(chart), up: linesUp(chart) },
+  };
+}

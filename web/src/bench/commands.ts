@@ -1,0 +1,179 @@
+import { useMemo } from 'react';
+import type { ChartActs } from './acts.js';
+
+/** What can be commanded of the page around the chart. */
+export interface PageActs {
+  point: () => void;
+  setup: () => void;
+  ropes: () => void;
+  plain: () => void;
+  zoom: (by: number) => void;
+  seek: () => void;
+  help: () => void;
+}
+
+type Group = 'Work stitches' | 'Move and select' | 'Change the chart' | 'See';
+
+/**
+ * One thing the bench can do. Keys, toolbar, menus and the sheet of keys all read it here. A key is written as it is
+ * shown: "Ctrl Z", "Alt ↑", "M"; one without Ctrl or Alt counts only while nothing is being typed, unless it is `firm`.
+ */
+export interface Command {
+  id: string;
+  label: string;
+  /** What the sheet of keys says of it, where that is more than its label. */
+  note?: string;
+  keys: readonly string[];
+  group: Group;
+  run: () => unknown;
+}
+
+/** All commands of the bench. */
+export function useCommands(chart: ChartActs, page: PageActs) {
+  return useMemo(() => {
+    const all = {
+      undo: { label: 'Undo', keys: ['Ctrl Z'], group: 'Change the chart', run: chart.undo },
+      redo: { label: 'Redo', keys: ['Ctrl Y', 'Ctrl Shift Z'], group: 'Change the chart', run: chart.redo },
+      point: {
+        label: 'Point and select',
+        note: 'let go: the keys typed, the selection, the stitch in hand',
+        keys: ['Esc'],
+        group: 'Work stitches',
+        run: page.point,
+      },
+      clear: {
+        label: 'Clear to ground',
+        note: 'clear to ground; an increase or decrease goes with its columns',
+        keys: ['Delete', 'Backspace'],
+        group: 'Work stitches',
+        run: chart.clear,
+      },
+      grab: {
+        label: 'Take the stitch at the cursor in hand',
+        keys: ['G'],
+        group: 'Work stitches',
+        run: chart.grab,
+      },
+      seek: { label: 'Seek any stitch by its word', keys: ['/'], group: 'Work stitches', run: page.seek },
+      selectAll: {
+        label: 'Select everything',
+        keys: ['Ctrl A'],
+        group: 'Move and select',
+        run: chart.selectAll,
+      },
+      copy: { label: 'Copy', keys: ['Ctrl C'], group: 'Change the chart', run: chart.copy },
+      cut: { label: 'Cut', keys: ['Ctrl X'], group: 'Change the chart', run: chart.cut },
+      paste: {
+        label: 'Paste',
+        note: 'paste at the cursor',
+        keys: ['Ctrl V'],
+        group: 'Change the chart',
+        run: chart.paste,
+      },
+      flip: {
+        label: 'Swap over and under',
+        note: 'crossing at the cursor: swap over and under',
+        keys: ['O'],
+        group: 'Change the chart',
+        run: chart.flip,
+      },
+      turn: {
+        label: 'Turn the lean',
+        note: 'crossing at the cursor: turn its lean',
+        keys: ['L'],
+        group: 'Change the chart',
+        run: chart.turn,
+      },
+      mirror: {
+        label: 'Mirror',
+        note: 'mirror the selection, or the crossing at the cursor',
+        keys: ['M'],
+        group: 'Change the chart',
+        run: chart.mirror,
+      },
+      slip: {
+        label: 'Slip the rope below',
+        note: 'slip its front stitches one row further down',
+        keys: ['S'],
+        group: 'Change the chart',
+        run: chart.slip,
+      },
+      repeat: {
+        label: 'Repeat the selected columns',
+        keys: ['R'],
+        group: 'Change the chart',
+        run: chart.repeatSelection,
+      },
+      insertRow: {
+        label: 'Insert a row above',
+        keys: ['Alt ↑'],
+        group: 'Change the chart',
+        run: chart.insertRow,
+      },
+      deleteRow: {
+        label: 'Delete the row',
+        keys: ['Alt ↓'],
+        group: 'Change the chart',
+        run: chart.deleteRow,
+      },
+      insertColumn: {
+        label: 'Insert a column to the left',
+        keys: ['Alt ←'],
+        group: 'Change the chart',
+        run: chart.insertColumn,
+      },
+      deleteColumn: {
+        label: 'Delete the column',
+        keys: ['Alt →'],
+        group: 'Change the chart',
+        run: chart.deleteColumn,
+      },
+      setup: { label: 'Repeat and construction', keys: [], group: 'Change the chart', run: page.setup },
+      ropes: {
+        label: 'Draw or convert a pair of closed ropes',
+        keys: [],
+        group: 'Change the chart',
+        run: page.ropes,
+      },
+      larger: { label: 'Larger', keys: ['+', '='], group: 'See', run: () => page.zoom(2) },
+      smaller: { label: 'Smaller', keys: ['−', '-'], group: 'See', run: () => page.zoom(-2) },
+      plain: { label: 'Change how knit and purl are drawn', keys: [], group: 'See', run: page.plain },
+      help: { label: 'Keys', note: 'this sheet', keys: ['?'], group: 'See', run: page.help },
+    } as const satisfies Record<string, Omit<Command, 'id'>>;
+    return Object.fromEntries(Object.entries(all).map(([id, c]) => [id, { id, ...c }])) as Record<
+      keyof typeof all,
+      Command
+    >;
+  }, [chart, page]);
+}
+
+export type Commands = ReturnType<typeof useCommands>;
+
+const NAMES: Record<string, string> = {
+  ArrowUp: '↑',
+  ArrowDown: '↓',
+  ArrowLeft: '←',
+  ArrowRight: '→',
+  Escape: 'Esc',
+};
+
+interface Pressed {
+  key: string;
+  ctrlKey: boolean;
+  metaKey: boolean;
+  altKey: boolean;
+  shiftKey: boolean;
+}
+
+/** A key that was pressed, as commands write it. */
+export function keyOf({ key, ctrlKey, metaKey, altKey, shiftKey }: Pressed): string {
+  const control = ctrlKey || metaKey;
+  const named = NAMES[key] ?? (key.length === 1 ? key.toUpperCase() : key);
+  return `${control ? 'Ctrl ' : ''}${altKey ? 'Alt ' : ''}${shiftKey && control ? 'Shift ' : ''}${named}`;
+}
+
+/** The command of a key that was pressed. */
+export function commandFor(pressed: Pressed, commands: Commands): Command | undefined {
+  const key = keyOf(pressed);
+  return Object.values(commands).find((c) => c.keys.includes(key));
+}
