@@ -144,7 +144,7 @@ test('words for other hands and manners', async ({ page }) => {
   await page.getByLabel('Two-stitch twists').selectOption('together');
   await expect(page.getByTestId('key')).toContainText('knit 2 together but leave them on the needle');
   await page.getByLabel('Also say how to cross without').check();
-  await expect(page.getByTestId('key')).toContainText('enter stitch 3 from behind');
+  await expect(page.getByTestId('key')).toContainText('enter stitch 3 purlwise from behind');
   await page.getByLabel('Knitter', { exact: true }).selectOption('left-same-fabric');
   await expect(page.getByTestId('rows')).toContainText('*p6, k2, p1, 1/1 RC, p1; rep from * to end');
   await expect(page.locator('[data-proof="proved"]').first()).toBeVisible();

@@ -140,10 +140,10 @@ export function useCommands(chart: ChartActs, page: PageActs) {
       plain: { label: 'Change how knit and purl are drawn', keys: [], group: 'See', run: page.plain },
       help: { label: 'Keys', note: 'this sheet', keys: ['?'], group: 'See', run: page.help },
     } as const satisfies Record<string, Omit<Command, 'id'>>;
-    return Object.fromEntries(Object.entries(all).map(([id, c]) => [id, { id, ...c }])) as Record<
-      keyof typeof all,
-      Command
-    >;
+    type Id = keyof typeof all;
+    const commands = {} as Record<Id, Command>;
+    for (const id of Object.keys(all) as Id[]) commands[id] = { id, ...all[id] };
+    return commands;
   }, [chart, page]);
 }
 
