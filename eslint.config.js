@@ -7,10 +7,54 @@ const noHigherRooms = (names) => ({
   'no-restricted-imports': [
     'error',
     {
-      patterns: names.map((group) => ({ group: [group], message: 'The direction is web → core ← server.' })),
+      patterns: names.map((group) => ({
+        group: [group],
+        message: 'The direction is web → core ← server, and inside core from the higher folder to the lower.',
+      })),
     },
   ],
 });
+
+/** Folders of core from the lowest up: none imports one above it. */
+const FOLDERS = [
+  'stitches',
+  'construction',
+  'chart',
+  'needle',
+  'checks',
+  'names',
+  'words',
+  'ropes',
+  'drawing',
+  'workroom',
+];
+
+const foldersInOrder = FOLDERS.map((folder, i) => ({
+  files: [`core/src/${folder}/**/*.ts`],
+  rules: noHigherRooms([
+    'node:*',
+    'react*',
+    'express*',
+    '@cordelina/*',
+    ...FOLDERS.slice(i + 1).map((above) => `**/${above}/*`),
+  ]),
+}));
+
+const frameOnly = {
+  'no-restricted-syntax': [
+    'error',
+    ...[
+      'MemberExpression[property.name=/^(across|up)$/]',
+      'ObjectPattern > Property[key.name=/^(across|up)$/]',
+    ].map((selector) => ({
+      selector,
+      message: 'The fields of the repeats are read by chart/frame alone: ask it.',
+    })),
+  ],
+};
+
+/** What the types are asked about too. */
+const TYPED = ['{core,server,web}/{src,test}/**/*.{ts,tsx}', 'e2e/*.ts'];
 
 export default ts.config(
   {
@@ -18,6 +62,14 @@ export default ts.config(
   },
   js.configs.recommended,
   ...ts.configs.strict,
+  ...ts.configs.recommendedTypeCheckedOnly.map((config) => ({
+    ...config,
+    files: TYPED,
+  })),
+  {
+    files: TYPED,
+    languageOptions: { parserOptions: { projectService: true } },
+  },
   {
     rules: {
       '@typescript-eslint/no-non-null-assertion': 'off',
@@ -35,5 +87,26 @@ export default ts.config(
     plugins: { 'react-hooks': hooks },
     rules: { ...hooks.configs.recommended.rules, ...noHigherRooms(['node:*', '@cordelina/server*']) },
   },
-  { files: ['**/test/**', 'e2e/**'], rules: { '@typescript-eslint/no-unused-expressions': 'off' } },
+  ...foldersInOrder,
+  { files: ['{core,web,server}/src/**/*.{ts,tsx}'], rules: frameOnly },
+  {
+    // The fields themselves, their steps, and the proof, which reads them by itself on purpose.
+    files: ['core/src/chart/{frame,lines,steps,edits}.ts', 'core/src/words/proof/piece.ts'],
+    rules: { 'no-restricted-syntax': 'off' },
+  },
+  {
+    files: ['**/test/**', 'e2e/**'],
+    rules: {
+      '@typescript-eslint/no-unused-expressions': 'off',
+      '@typescript-eslint/no-base-to-string': 'off',
+      '@typescript-eslint/unbound-method': 'off',
+      // Answers of a server are looked into without being given a type first.
+      ...Object.fromEntries(
+        ['member-access', 'assignment', 'argument', 'call', 'return'].map((what) => [
+          `@typescript-eslint/no-unsafe-${what}`,
+          'off',
+        ]),
+      ),
+    },
+  },
 );

@@ -40,10 +40,7 @@ export const anyCrossing = (most = 4): fc.Arbitrary<Crossing> =>
     .map(([l, front, back, centre]) => crossing(l, front, back, centre));
 
 const plain = fc.constantFrom<Stitch>('k', 'k', 'k', 'p', 'p', 'ktbl', 'slyb', 'mb');
-const stitch = fc.oneof(
-  { weight: 4, arbitrary: plain as fc.Arbitrary<Stitch> },
-  { weight: 1, arbitrary: anyCrossing() },
-);
+const stitch = fc.oneof({ weight: 4, arbitrary: plain }, { weight: 1, arbitrary: anyCrossing() });
 
 /** Exactly `width` columns of stitches: what does not fit any more is left out for a knit stitch. */
 const run = (width: number): fc.Arbitrary<Stitch[]> =>

@@ -141,9 +141,9 @@ function expectRow(
 
 const KINDS = Object.keys(MEANT);
 const stitch = fc.oneof(
-  { weight: 5, arbitrary: fc.constantFrom<Stitch>('k', 'p') as fc.Arbitrary<Stitch> },
-  { weight: 3, arbitrary: fc.constantFrom<Stitch>(...KINDS, 'slyb', 'slyf') as fc.Arbitrary<Stitch> },
-  { weight: 1, arbitrary: anyCrossing(3) as fc.Arbitrary<Stitch> },
+  { weight: 5, arbitrary: fc.constantFrom<Stitch>('k', 'p') },
+  { weight: 3, arbitrary: fc.constantFrom<Stitch>(...KINDS, 'slyb', 'slyf') },
+  { weight: 1, arbitrary: anyCrossing(3) },
 );
 
 /** Charts whose rows win and lose loops as they like: stitches are taken as long as loops are left for them. */

@@ -25,13 +25,11 @@ describe('changes over HTTP', () => {
       stitchChange(1, 'p', 'mb'),
       titleChange(design, 'Now'),
     ];
-    expect((await send(1, one!, two!).expect(200)).body).to.include({ version: 2 });
-    expect((await send(2, three!).expect(200)).body).to.include({ version: 3 });
+    expect((await send(1, one, two).expect(200)).body).to.include({ version: 2 });
+    expect((await send(2, three).expect(200)).body).to.include({ version: 3 });
     const { document, version } = await open();
     expect(version).to.equal(3);
-    expect(document).to.deep.equal(
-      JSON.parse(JSON.stringify([one!, two!, three!].reduce(applyChange, design))),
-    );
+    expect(document).to.deep.equal(JSON.parse(JSON.stringify([one, two, three].reduce(applyChange, design))));
     // And so they do from what the database holds, with nothing remembered.
     const fresh = appOn(api.db).app;
     expect((await request(fresh).get(`/api/designs/${design.id}`)).body.document).to.deep.equal(document);

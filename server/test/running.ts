@@ -32,8 +32,8 @@ export function launch(folder: string, port: number): Launched {
     stdio: ['ignore', 'pipe', 'pipe'],
   });
   let text = '';
-  child.stdout!.on('data', (d) => (text += String(d)));
-  child.stderr!.on('data', (d) => (text += String(d)));
+  child.stdout.on('data', (d) => (text += String(d)));
+  child.stderr.on('data', (d) => (text += String(d)));
   return { child, exited: once(child, 'exit').then(([code]) => code as number | null), said: () => text };
 }
 

@@ -28,8 +28,7 @@ describe('computation in threads of its own', () => {
   before(async () => {
     api = await testApp();
     tight = makeWorkers({ deadline: 1500, threads: 1 });
-    tight.compute.start();
-    tight.keeper.start();
+    await Promise.all([tight.compute.start(), tight.keeper.start()]);
     await tight.compute
       .run('check', Buffer.from('{"chart":{"width":1,"rows":[["k"]]}}'))
       .catch(() => undefined);
@@ -112,7 +111,7 @@ describe('computation in threads of its own', () => {
         body: new ReadableStream({ start: (c) => c.enqueue(new TextEncoder().encode('{')) }),
         duplex: 'half',
         signal: AbortSignal.timeout(4000),
-      } as RequestInit).then(
+      }).then(
         (r) => r.status,
         () => 0,
       ),

@@ -111,7 +111,7 @@ export function headChange(
   label: string,
   id: string,
 ): Change | null {
-  const steps = setSteps([], design as Bag, { ...design, ...patch } as Bag, ['charts', 'id', 'format']);
+  const steps = setSteps([], design, { ...design, ...patch }, ['charts', 'id', 'format']);
   return steps.length ? { id, label, steps } : null;
 }
 
@@ -120,7 +120,7 @@ export function headChange(
  * rows still stand in the same places is changed cell by cell, any other is replaced whole.
  */
 export function stepsBetween(was: Design, now: Design): Step[] {
-  const steps: Step[] = setSteps([], was as Bag, now as Bag, ['charts', 'id', 'format']);
+  const steps: Step[] = setSteps([], was, now, ['charts', 'id', 'format']);
   const sameCharts = sameValue(
     was.charts.map((c) => c.id),
     now.charts.map((c) => c.id),
@@ -134,7 +134,7 @@ export function stepsBetween(was: Design, now: Design): Step[] {
       if (!sameValue(chart, other)) steps.push(...chartsReplaced(i, [chart], [other]));
       return;
     }
-    steps.push(...setSteps(['charts', chart.id], chart as Bag, other as Bag, ['rows', 'id', 'width']));
+    steps.push(...setSteps(['charts', chart.id], chart, other, ['rows', 'id', 'width']));
     chart.rows.forEach((row, r) => steps.push(...rowSteps(chart.id, r, row, other.rows[r]!, bookOf(chart))));
   });
   return steps;

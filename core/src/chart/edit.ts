@@ -32,7 +32,7 @@ function apply(chart: Chart, steps: readonly Step[]): Edit {
 /** The chart with its rows replaced in their places, and whatever else differs set. @throws EditError */
 export function become(chart: Chart, now: Chart): Edit {
   const book = bookOf(chart);
-  const settings = setSteps(['charts', chart.id], chart as never, now as never, ['rows', 'id', 'width']);
+  const settings = setSteps(['charts', chart.id], chart, now, ['rows', 'id', 'width']);
   const steps: Step[] = [...settings];
   now.rows.forEach((row, r) => {
     if (row !== chart.rows[r]) steps.push(...rowSteps(chart.id, r, chart.rows[r]!, row, book));

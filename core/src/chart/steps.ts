@@ -284,11 +284,11 @@ function applySet(design: Design, { path, was, now }: SetStep): Design {
   const [head, id, ...rest] = path as [string, ...string[]];
   if (head !== 'charts') {
     if (!Object.hasOwn(HeadFields, head)) throw new StepMisfit(`A design has no "${head}" to set.`);
-    return replaced(design as Bag, path, was, now) as unknown as Design;
+    return replaced(design, path, was, now) as unknown as Design;
   }
   if (!id || !rest[0] || !Object.hasOwn(FrameFields, rest[0]))
     throw new StepMisfit(`A chart has no "${rest[0] ?? ''}" to set.`);
-  return withChart(design, id, (chart) => replaced(chart as Bag, rest, was, now) as unknown as Chart);
+  return withChart(design, id, (chart) => replaced(chart, rest, was, now) as unknown as Chart);
 }
 
 /** @throws StepMisfit when the document does not hold what the step says it replaces */
@@ -329,8 +329,8 @@ function checkTouched(design: Design, steps: readonly Step[]): void {
     if (step.kind !== 'set') continue;
     const [head, , field] = step.path;
     const chart = id !== null && design.charts.find((c) => c.id === id);
-    if (chart) mustHold(FrameFields, chart as Bag, field!);
-    else if (id === null) mustHold(HeadFields, design as Bag, head!);
+    if (chart) mustHold(FrameFields, chart, field!);
+    else if (id === null) mustHold(HeadFields, design, head!);
   }
   for (const chart of design.charts)
     if (touched.has(chart.id)) {

@@ -46,7 +46,7 @@ export const fillsColumns: RowCheck = ({ chart, book }, r) => {
         level: 'error',
         row: r + 1,
         columns: [start + 1, width],
-        message: `Row ${r + 1}: the crossing from column ${start + 1} reaches ${counted(start + spanOf(row[last]!, book) - width, 'stitch')} over the edge of the chart.`,
+        message: `Row ${r + 1}: the crossing from column ${start + 1} reaches ${counted(start + spanOf(row[last], book) - width, 'stitch')} over the edge of the chart.`,
       },
     ];
   const cut = trimmed(row, width, book);

@@ -107,11 +107,15 @@ function cord(foot: number): readonly Shape[] {
   return shapes;
 }
 
+/** Whether a mark's shapes reach beyond its columns. */
+export const reaches = ({ reach }: Mark): boolean => reach.left + reach.right > 0;
+
 /** A chart's picture: the marks of a row (from 0), and where the lines of its repeats run. */
 export interface Scene {
-  row(r: number): readonly Mark[];
+  /** From the right; what reaches beyond its columns is to be painted over the others. */
+  row: (r: number) => readonly Mark[];
   /** The columns that lines run before, and the rows that lines run below. */
-  lines: { across: readonly number[]; up: readonly number[] };
+  lines: { columns: readonly number[]; rows: readonly number[] };
 }
 
 export function sceneOf(chart: Chart, { plain, cords, colours }: DrawingStyle): Scene {
@@ -122,6 +126,6 @@ export function sceneOf(chart: Chart, { plain, cords, colours }: DrawingStyle): 
       const below = r > 0 ? loopColumns(chart.rows[r - 1]!, book) : null;
       return marksOf(chart.rows[r]!, below, cells?.[r] ?? null, plain, colours, book);
     },
-    lines: { across: linesAcross(chart), up: linesUp(chart) },
+    lines: { columns: linesAcross(chart), rows: linesUp(chart) },
   };
 }

@@ -141,7 +141,7 @@ export function drawStitch(stitch: Stitch, plain: PlainSchool, book: StitchBook)
   if (!isCrossing(stitch) && stitch.startsWith('own-')) {
     const own = book.own.find((o) => o.id === stitch);
     const shift = (kindOf(stitch, book).span - 1) / 2;
-    return (own?.marks ?? ['cross']).flatMap((m) => OWN[m as OwnMark]().map((s) => ({ ...s, dx: shift })));
+    return (own?.marks ?? ['cross']).flatMap((m) => OWN[m]().map((s) => ({ ...s, dx: shift })));
   }
   if (isCrossing(stitch)) return drawnCrossing(stitch, plain);
   const symbol = plainShapes(stitch, plain) ?? SYMBOLS[stitch];

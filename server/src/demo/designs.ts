@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import {
+  acrossOf,
   drawClosedRopes,
   readPattern,
   simpleCrossing,
@@ -91,7 +92,7 @@ export function demoDesigns(): Design[] {
       '5c0ee000-0000-4000-8000-000000000007',
       'Tarn scarf, under repair',
       'Moraine Hut winter kit. Copied from a pencil chart: something is wrong in row 5.',
-      underRepair({ ...cornice, across: { ...cornice.across!, times: 2 } }),
+      underRepair({ ...cornice, across: { ...acrossOf(cornice), times: 2 } }),
     ),
   ];
 }

@@ -26,10 +26,7 @@ export class Keeper {
   }
 
   /** @throws ApiError as the thread does */
-  async run<N extends keyof KeeperJobs & string>(
-    name: N,
-    asked: Asked<KeeperJobs, N>,
-  ): Promise<Value<KeeperJobs, N>> {
+  async run<N extends keyof KeeperJobs>(name: N, asked: Asked<KeeperJobs, N>): Promise<Value<KeeperJobs, N>> {
     // What is packed is zipped: that is never small.
     if (name !== 'pack' && isSmall(asked instanceof Uint8Array ? { body: asked } : (asked ?? {}))) {
       const done = (jobs[name] as (asked: unknown) => Outcome<Value<KeeperJobs, N>>)(asked);

@@ -134,9 +134,7 @@ export function BenchRoom() {
   const inReach = useMemo(() => {
     const used = stitchUse(chart);
     const crossings = used.filter((u) => isCrossing(u.stitch));
-    const others = used.filter(
-      (u) => !isCrossing(u.stitch) && !['k', 'p', 'none'].includes(u.stitch as string),
-    );
+    const others = used.filter((u) => !isCrossing(u.stitch) && !['k', 'p', 'none'].includes(u.stitch));
     const count = (id: string) => used.find((u) => u.stitch === id)?.count ?? 0;
     const plain = ['k', 'p', 'none'].map((stitch) => ({ stitch, count: count(stitch) }));
     return [...crossings, ...others, ...plain];

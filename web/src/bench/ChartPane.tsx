@@ -112,7 +112,7 @@ export function ChartPane(props: Props) {
       aria-describedby="chart-cursor"
       tabIndex={0}
       data-testid="chart"
-      className="absolute inset-0 touch-pan-x touch-pan-y overflow-auto outline-none focus-visible:shadow-[inset_0_0_0_2px_var(--color-woad)]"
+      className="absolute inset-0 touch-pan-x touch-pan-y overflow-auto -outline-offset-2 outline-woad focus-visible:outline-2"
       style={{ cursor: hand ? 'crosshair' : 'default' }}
       onScroll={(e) => onScroll({ left: e.currentTarget.scrollLeft, top: e.currentTarget.scrollTop })}
       onKeyDown={onKeyDown}

@@ -121,7 +121,8 @@ export function HistorySheet({ onClose }: { onClose: () => void }) {
               className="flex items-end gap-2"
               onSubmit={(e) => {
                 e.preventDefault();
-                void name(String(new FormData(e.currentTarget).get('name')));
+                const given = new FormData(e.currentTarget).get('name');
+                if (typeof given === 'string') void name(given);
               }}
             >
               <label className="grid grow gap-1 text-[14px]">

@@ -147,10 +147,9 @@ function inWords(design: Design, path: readonly string[]): string {
   let value: unknown = design;
   for (const key of path) {
     const held = value as Record<string, unknown> | unknown[] | null;
-    value = Array.isArray(held)
-      ? held.find((one) => (one as { id?: unknown }).id === key)
-      : (held?.[key] as unknown);
+    value = Array.isArray(held) ? held.find((one) => (one as { id?: unknown }).id === key) : held?.[key];
   }
   if (value === undefined || value === null || value === '') return 'none';
-  return typeof value === 'object' ? Object.values(value).join(', ') : String(value);
+  const one = (v: unknown) => (typeof v === 'string' ? v : JSON.stringify(v));
+  return typeof value === 'object' ? Object.values(value).map(one).join(', ') : one(value);
 }

@@ -18,7 +18,7 @@ export function Notices() {
     setBusy(true);
     const id = await dispatch(layDownAnew(box.id));
     setBusy(false);
-    if (id) navigate(`/designs/${id}`);
+    if (id) void navigate(`/designs/${id}`);
   };
   const anew = (
     <Button tone="main" disabled={busy} onClick={() => void layDown()}>

@@ -60,12 +60,12 @@ const slice = createSlice({
       if (state.id === payload.id) state.failure = payload.message;
     },
     moved(state, { payload }: PayloadAction<{ cell: Cell; extend?: boolean }>) {
-      const { size, cursor, anchor } = original(state)!;
+      const { size, cursor, anchor } = original(state);
       state.anchor = payload.extend ? (anchor ?? cursor) : null;
       state.cursor = within(payload.cell, size);
     },
     selected(state, { payload }: PayloadAction<{ anchor: Cell; cursor: Cell }>) {
-      const { size } = original(state)!;
+      const { size } = original(state);
       state.anchor = within(payload.anchor, size);
       state.cursor = within(payload.cursor, size);
     },
@@ -78,7 +78,7 @@ const slice = createSlice({
   },
   extraReducers: (builder) =>
     builder.addMatcher(isAnyOf(outbox.opened, outbox.changed, outbox.joined), (state, { payload }) => {
-      const now = original(state)!;
+      const now = original(state);
       if (now.id !== payload.id) return;
       state.size = sizeOf(chartIn(payload.document, now.chart));
       state.cursor = within(now.cursor, state.size);

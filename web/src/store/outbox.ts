@@ -48,9 +48,11 @@ type Of<T = object> = PayloadAction<{ id: string } & T>;
 /** What a reducer reads is a document: replaced, never drafted. */
 const plain = <T>(value: T): Draft<T> => value as Draft<T>;
 
+const none: State = {};
+
 const slice = createSlice({
   name: 'outbox',
-  initialState: {} as State,
+  initialState: none,
   reducers: {
     opened(state, { payload }: PayloadAction<Outbox>) {
       state[payload.id] = plain(payload);

@@ -60,7 +60,8 @@ export function makePost({ tab }: Page) {
       void tab().then((own) => keep(box, own));
       await api.delay(QUIET);
       const now = api.getState().outbox[id];
-      if (now?.save.kind === 'waiting' && now.unsaved.at(-1) === box.unsaved.at(-1)) api.dispatch(flush(id));
+      if (now?.save.kind === 'waiting' && now.unsaved.at(-1) === box.unsaved.at(-1))
+        void api.dispatch(flush(id));
     },
   });
 
@@ -71,7 +72,7 @@ export function makePost({ tab }: Page) {
       if (save.kind !== 'away') return;
       const pause = Math.min(FIRST_PAUSE * 2 ** (save.tries - 1), LONGEST_PAUSE);
       await api.delay(pause * (0.75 + Math.random() / 2));
-      if (api.getState().outbox[id]?.save === save) api.dispatch(pull(id));
+      if (api.getState().outbox[id]?.save === save) void api.dispatch(pull(id));
     },
   });
   return post;

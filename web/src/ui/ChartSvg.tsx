@@ -1,4 +1,4 @@
-import { sceneOf, sideOf, type Chart, type Mark, type Shape } from '@cordelina/core';
+import { reaches, sceneOf, sideOf, type Chart, type Mark, type Shape } from '@cordelina/core';
 import { Fragment, memo, useId } from 'react';
 import { PALETTE, type Inks } from './inks.js';
 import type { Manner } from './paint.js';
@@ -120,14 +120,16 @@ export const ChartSvg = memo(function ChartSvg({
       </defs>
       {numbers.map((r) => (
         <g key={r}>
-          {scene.row(r).map((mark) => (
-            <use
-              key={mark.column}
-              href={`#${drawings.get(mark.key)!.id}`}
-              x={xOf(mark.column + mark.span)}
-              y={yOf(r + 1)}
-            />
-          ))}
+          {[...scene.row(r)]
+            .sort((a, b) => Number(reaches(a)) - Number(reaches(b)))
+            .map((mark) => (
+              <use
+                key={mark.column}
+                href={`#${drawings.get(mark.key)!.id}`}
+                x={xOf(mark.column + mark.span)}
+                y={yOf(r + 1)}
+              />
+            ))}
           <text
             x={sideOf(chart, r) === 'RS' ? width + 0.25 : -0.25}
             y={yOf(r + 1) + 0.72}
@@ -148,7 +150,7 @@ export const ChartSvg = memo(function ChartSvg({
           )}
         </Fragment>
       ))}
-      {scene.lines.across.map((c) => (
+      {scene.lines.columns.map((c) => (
         <line
           key={c}
           x1={xOf(c)}
@@ -159,7 +161,7 @@ export const ChartSvg = memo(function ChartSvg({
           strokeWidth={0.09}
         />
       ))}
-      {scene.lines.up
+      {scene.lines.rows
         .filter((r) => r >= shown.from && r <= shown.to + 1)
         .map((r) => (
           <line key={r} x1={0} x2={width} y1={yOf(r)} y2={yOf(r)} stroke="#231f1a" strokeWidth={0.09} />

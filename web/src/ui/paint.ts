@@ -1,4 +1,12 @@
-import { sceneOf, type Chart, type DrawingStyle, type Mark, type Scene, type Shape } from '@cordelina/core';
+import {
+  reaches,
+  sceneOf,
+  type Chart,
+  type DrawingStyle,
+  type Mark,
+  type Scene,
+  type Shape,
+} from '@cordelina/core';
 import { PALETTE, TOKENS, type Inks } from './inks.js';
 
 /** What every drawing of a chart needs to know besides the chart. */
@@ -129,23 +137,29 @@ export function paintChart(
   ctx.fillRect(left, top, right - left, bottom - top);
   if (manner.grid) paintGrid(ctx, chart, window, xOf, yOf, cell);
 
+  const stamp = (mark: Mark, rowTop: number) => {
+    const { column, span, reach } = mark;
+    const at = xOf(column + span);
+    if (mark.isWhole) {
+      // It stands as one: the rules inside it are taken out.
+      ctx.fillStyle = manner.inks.casing;
+      ctx.fillRect(at + 0.75, rowTop + 0.75, span * cell - 1.5, cell - 1.5);
+    }
+    const wide = (span + reach.left + reach.right) * cell;
+    ctx.drawImage(sprites.get(mark), at - reach.left * cell, rowTop, wide, cell);
+  };
   for (let r = window.rows.from; r <= window.rows.to; r++) {
     const marks = scene.row(r);
     const rowTop = yOf(r + 1);
+    const over: Mark[] = [];
     for (let i = firstIn(marks, window.columns.from); i < marks.length; i++) {
       const mark = marks[i]!;
-      const { column, span, reach } = mark;
-      if (column > window.columns.to || column >= chart.width) break;
+      if (mark.column > window.columns.to || mark.column >= chart.width) break;
       if (mark.isGap && !manner.grid) continue;
-      const at = xOf(column + span);
-      if (mark.isWhole) {
-        // It stands as one: the rules inside it are taken out.
-        ctx.fillStyle = manner.inks.casing;
-        ctx.fillRect(at + 0.75, rowTop + 0.75, span * cell - 1.5, cell - 1.5);
-      }
-      const wide = (span + reach.left + reach.right) * cell;
-      ctx.drawImage(sprites.get(mark), at - reach.left * cell, rowTop, wide, cell);
+      if (reaches(mark)) over.push(mark);
+      else stamp(mark, rowTop);
     }
+    for (const mark of over) stamp(mark, rowTop);
   }
   if (manner.grid) paintRepeatLines(ctx, scene, xOf, yOf, { left, right, top, bottom });
 }
@@ -203,13 +217,13 @@ function paintRepeatLines(
   ctx.strokeStyle = TOKENS.peat;
   ctx.lineWidth = 2;
   ctx.beginPath();
-  for (const column of lines.across) {
+  for (const column of lines.columns) {
     const at = xOf(column);
     if (at < edge.left - 1 || at > edge.right + 1) continue;
     ctx.moveTo(at, edge.top);
     ctx.lineTo(at, edge.bottom);
   }
-  for (const row of lines.up) {
+  for (const row of lines.rows) {
     const at = yOf(row);
     if (at < edge.top - 1 || at > edge.bottom + 1) continue;
     ctx.moveTo(edge.left, at);

@@ -46,7 +46,7 @@ export function NewDesign({ open, onOpenChange }: { open: boolean; onOpenChange:
   const navigate = useNavigate();
   const make = async (title: string, chart: Chart) => {
     const id = await dispatch(makeDesign(startDesign(newId(), title, chart)));
-    if (id) navigate(`/designs/${id}`);
+    if (id) void navigate(`/designs/${id}`);
   };
   return (
     <SheetDialog open={open} onOpenChange={onOpenChange} title="New design">

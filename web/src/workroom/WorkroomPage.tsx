@@ -35,7 +35,7 @@ export function WorkroomPage() {
   const imported = useCallback(
     async (chosen: File | undefined) => {
       const id = chosen && (await dispatch(importFile(chosen)));
-      if (id) navigate(`/designs/${id}`);
+      if (id) void navigate(`/designs/${id}`);
     },
     [dispatch, navigate],
   );

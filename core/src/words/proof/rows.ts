@@ -122,7 +122,7 @@ function proveAt(
     try {
       const read = workWords(body, needle, side, lexicon).stitches;
       const wanted = turned(stitches, side, lexicon.hand);
-      const differs = wanted.findIndex((s, i) => read[i] === undefined || !sameStitch(s, read[i]!));
+      const differs = wanted.findIndex((s, i) => read[i] === undefined || !sameStitch(s, read[i]));
       if (differs >= 0)
         tell(row, 'words-differ', ` reads otherwise than the chart from its stitch ${differs + 1} on.`);
       else if (read.length > wanted.length)

@@ -173,7 +173,7 @@ const meanings = new WeakMap<Lexicon, Map<string, readonly Stitch[]>>();
  */
 export function stitchesNamed(word: string, side: Side, lexicon: Lexicon): readonly Stitch[] {
   let known = meanings.get(lexicon);
-  if (!known) meanings.set(lexicon, (known = new Map()));
+  if (!known) meanings.set(lexicon, (known = new Map<string, readonly Stitch[]>()));
   const key = `${side}:${word}`;
   let found = known.get(key);
   if (!found) known.set(key, (found = lookUp(word, side, lexicon)));

@@ -165,7 +165,7 @@ export function bodyFor(rows: NumberedRows, row: number, side: Side): Exclude<Bo
     seen.add(target);
     line = lineFor(rows, target, side);
   }
-  return line ? (line.body as Exclude<Body, { type: 'as' }>) : null;
+  return line ? line.body : null;
 }
 
 /** How many rows the pattern has: those written, those planned, and a last one that a shared line stands for. */
