@@ -28,6 +28,7 @@ export type { KeyEntry } from './words/key.js';
 export * from './words/pattern.js';
 export * from './words/render.js';
 export * from './words/moves.js';
+export * from './words/twists.js';
 export * from './words/vocabulary.js';
 export * from './words/write.js';
 export * from './words/proof/prove.js';

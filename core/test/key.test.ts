@@ -7,6 +7,7 @@ import {
   mirrorCrossing,
   readPattern,
   SettingsSchema,
+  showTwists,
   simpleCrossing,
   STITCH_KINDS,
   writeAndProve,
@@ -114,6 +115,27 @@ describe('the key', () => {
       'knit 2 together through the back loops but leave them on the needle, knit the first again, slip both off',
     );
     expect(loose('ktbl', 'ktbl', 'left', 'both-tbl')[0]).to.contain('the first through its back loop');
+  });
+
+  it('tells the method once the chart shows its twists as it makes them', () => {
+    const rope = crossing('left', ['k'], ['k']);
+    const chart = ChartSchema.parse({
+      width: 4,
+      rows: [
+        ['p', rope, 'p'],
+        ['p', rope, 'p'],
+      ],
+    });
+    const { chart: shown } = showTwists(chart, 'second-first', 'right');
+    expect(shown.rows.map((row) => row[1])).to.deep.equal([
+      crossing('left', ['k'], ['ktbl']),
+      crossing('left', ['ktbl'], ['k']),
+    ]);
+    const { text, checked } = writeAndProve(shown, { ...settings, twist: 'second-first' });
+    expect(checked).to.be.true;
+    expect(text.match(/Without a cable needle/g)).to.have.length(2);
+    expect(showTwists(shown, 'second-first', 'right').steps).to.deep.equal([]);
+    expect(showTwists(shown, 'cable', 'right').chart.rows).to.deep.equal(chart.rows);
   });
 
   it('defines a crossing so that a reader without a school knows it', () => {

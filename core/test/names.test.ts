@@ -6,9 +6,14 @@ import {
   crossingId,
   crossingsNamed,
   distinctName,
+  EditError,
+  mirrorBlock,
   nameOf,
   schoolName,
+  SCHOOLS,
+  SettingsSchema,
   simpleCrossing,
+  writeAndProve,
   type School,
 } from '../src/index.js';
 import { anyCrossing } from './arbitrary.js';
@@ -102,5 +107,72 @@ describe('names of crossings', () => {
     expect(distinctName(simpleCrossing('left', 2, 3), { school: 'total-hold', names: {} })).to.equal(
       'C5F-2/3',
     );
+  });
+
+  it('say what the hands hold and work first, and the lean as the right side looks', () => {
+    const c = simpleCrossing('left', 2, 1);
+    const her = { hand: 'left-same-fabric' } as const;
+    const named = (school: School, told: Parameters<typeof schoolName>[2]) => schoolName(c, school, told);
+    expect(named('total-hold', {})).to.equal('C3F');
+    // Her cable needle hangs in back where the fabric leans left.
+    expect(named('total-hold', her)).to.equal('C3B');
+    expect(named('total-lean', her)).to.equal('C3L');
+    expect(named('front-back', her)).to.equal('2/1 LC');
+    // Right-handed, the back group is worked first on the right side, and the front group on the wrong side.
+    expect(named('worked-order', {})).to.equal('1/2 left cable');
+    expect(named('worked-order', { side: 'WS' })).to.equal('2/1 left cable');
+    expect(named('worked-order', her)).to.equal('2/1 left cable');
+    for (const school of SCHOOLS)
+      for (const told of [{}, { side: 'WS' } as const, her, { ...her, side: 'WS' } as const]) {
+        const name = schoolName(c, school, told);
+        if (name && school !== 'total-hold' && school !== 'total-lean' && school !== 'total-ground')
+          expect(crossingsNamed(name, school, told), name).to.deep.equal([c]);
+      }
+  });
+
+  it('are one name for two crossings where worked order differs by side', () => {
+    const chart = ChartSchema.parse({
+      width: 3,
+      rows: [[simpleCrossing('left', 2, 1)], [simpleCrossing('left', 1, 2)]],
+    });
+    const [finding] = checkNames(chart, { school: 'worked-order', names: {} });
+    expect(finding).to.include({ id: 'same-name', level: 'error' });
+  });
+});
+
+describe('a stitch of the designer’s own that is not the same from both sides', () => {
+  const own = (id: string, faces: string[], mirror?: string) => ({
+    id,
+    name: id.slice(4),
+    takes: 1,
+    makes: 2,
+    span: 2,
+    faces,
+    marks: ['fork'],
+    rs: id.slice(4),
+    ws: `${id.slice(4)}w`,
+    rsSteps: `${id} on the right side`,
+    wsSteps: `${id} on the wrong side`,
+    ...(mirror ? { mirror } : {}),
+  });
+  const drawn = (mirror?: string) =>
+    ChartSchema.parse({
+      width: 3,
+      rows: [['k', 'own-fir']],
+      own: [own('own-fir', ['knit', 'purl'], mirror), own('own-yew', ['purl', 'knit'], 'own-fir')],
+    });
+  const whole = { columns: { from: 0, to: 2 }, rows: { from: 0, to: 0 } };
+
+  it('is mirrored as the stitch she says, and not at all before', () => {
+    expect(() => mirrorBlock(drawn(), whole)).to.throw(EditError, 'which stitch is its mirror image');
+    expect(mirrorBlock(drawn('own-yew'), whole).chart.rows[0]).to.deep.equal(['own-yew', 'k']);
+  });
+
+  it('is written for a left-handed knitter by the word of its mirror image', () => {
+    const by = { ...SettingsSchema.parse({}), hand: 'left-same-fabric' as const };
+    expect(writeAndProve(drawn(), by).problems[0]).to.include({ id: 'no-mirror-image' });
+    const { text, checked } = writeAndProve(drawn('own-yew'), by);
+    expect(checked).to.be.true;
+    expect(text).to.contain('Row 1 (RS): yew, k1.').and.to.contain('yew: own-yew on the right side.');
   });
 });

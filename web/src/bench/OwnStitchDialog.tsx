@@ -26,6 +26,7 @@ const EMPTY = {
   face: 'knit',
   rsSteps: '',
   wsSteps: '',
+  mirror: '',
 };
 
 /** The id of a new stitch, from its name; numbered where that is taken. */
@@ -83,6 +84,7 @@ export function OwnStitchDialog({
     ws: form.ws || form.rs,
     rsSteps: form.rsSteps,
     wsSteps: form.wsSteps,
+    ...(form.mirror ? { mirror: form.mirror } : {}),
   };
   const shown = OwnStitchSchema.safeParse({ ...candidate, name: 'x', rs: 'x', ws: 'x' });
 
@@ -104,8 +106,11 @@ export function OwnStitchDialog({
     }
     const taken = clash(parsed.data, chart);
     if (taken) return setError(taken);
-    dispatch(edit(`add ${parsed.data.name}`, (c) => become(c, { ...c, own: [...c.own, parsed.data] })));
-    onMade(parsed.data.id);
+    const made = parsed.data;
+    // The mirror image of its mirror image is the stitch itself.
+    const paired = (o: OwnStitch) => (o.id === made.mirror ? { ...o, mirror: made.id } : o);
+    dispatch(edit(`add ${made.name}`, (c) => become(c, { ...c, own: [...c.own.map(paired), made] })));
+    onMade(made.id);
     setForm(EMPTY);
     setMarks(['ring']);
     setError(null);
@@ -163,6 +168,13 @@ export function OwnStitchDialog({
           {text('How it is worked on the right side', 'rsSteps')}
           {text('How it is worked on the wrong side', 'wsSteps')}
         </div>
+        <Choose
+          label="In a mirror it is"
+          hint="Mirroring, and words for a left-handed knitter, need it of a stitch that is not the same from both sides."
+          value={form.mirror}
+          onChange={(mirror) => set({ mirror })}
+          options={[['', 'itself'], ...chart.own.map((o): [string, string] => [o.id, o.name])]}
+        />
         <fieldset>
           <legend className="text-[13px] text-slate">Symbol, of one to three marks</legend>
           <div className="mt-1 flex flex-wrap items-center gap-1.5">

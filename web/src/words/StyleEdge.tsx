@@ -1,13 +1,16 @@
-import { SCHOOL_NOTES, SCHOOLS, type Settings } from '@cordelina/core';
+import { SCHOOL_NOTES, SCHOOLS, showTwists, type Chart, type Settings } from '@cordelina/core';
 import { Printer } from 'lucide-react';
-import { editHead } from '../store/editing.js';
+import { useMemo } from 'react';
+import { edit, editHead } from '../store/editing.js';
 import { useAppDispatch } from '../store/index.js';
 import { Button } from '../ui/Button.js';
 import { Choose } from '../ui/Field.js';
 
 /** How the words are written; every change is an edit like any other and can be undone on the bench. */
-export function StyleEdge({ settings }: { settings: Settings }) {
+export function StyleEdge({ settings, chart }: { settings: Settings; chart: Chart }) {
   const dispatch = useAppDispatch();
+  const show = (c: Chart) => showTwists(c, settings.twist, settings.hand);
+  const shown = useMemo(() => showTwists(chart, settings.twist, settings.hand), [chart, settings]);
   const set = (patch: Partial<Settings>) =>
     dispatch(editHead('style of the words', { settings: { ...settings, ...patch } }));
   const style = (patch: Partial<Settings['style']>) => set({ style: { ...settings.style, ...patch } });
@@ -60,9 +63,19 @@ export function StyleEdge({ settings }: { settings: Settings }) {
           ['cable', 'with a cable needle'],
           ['together', 'knit two together, then the first again'],
           ['second-first', 'the second stitch before the first'],
-          ['both-tbl', 'left twists through the back loops'],
+          ['both-tbl', 'both stitches through the back loops'],
         ]}
+        hint={
+          settings.twist === 'cable'
+            ? undefined
+            : 'A stitch worked through its back loop is twisted. The key tells the method for twists that the chart shows as it makes them.'
+        }
       />
+      {settings.twist !== 'cable' && shown.steps.length > 0 && (
+        <Button onClick={() => dispatch(edit('show the twists as they are worked', show))}>
+          Show the chart’s twists so
+        </Button>
+      )}
       <Choose
         label="Bobbles"
         value={settings.bobble}

@@ -60,7 +60,7 @@ export function WordsRoom() {
           </p>
         </article>
       </main>
-      <StyleEdge settings={settings} />
+      <StyleEdge settings={settings} chart={chart} />
     </div>
   );
 }
