@@ -7,8 +7,10 @@ interface Slot<V> {
 /** Rows are often shared by a chart, a preview of it, and what undo goes back to. */
 const SLOTS = 3;
 
-const sameInputs = (a: readonly unknown[], b: readonly unknown[]): boolean =>
-  a.length === b.length && a.every((v, i) => Object.is(v, b[i]));
+function sameInputs(a: readonly unknown[], b: readonly unknown[]): boolean {
+  for (let i = 0; i < a.length; i++) if (!Object.is(a[i], b[i])) return false;
+  return a.length === b.length;
+}
 
 /**
  * The one cache of the craft. What is worked out of a row is remembered by the row's identity, since rows are
@@ -19,14 +21,20 @@ export function memory<V>(): (row: object, inputs: readonly unknown[], work: () 
   const kept = new WeakMap<object, Slot<V>[]>();
   return (row, inputs, work) => {
     const known = kept.get(row);
-    const at = known ? known.findIndex((slot) => sameInputs(slot.inputs, inputs)) : -1;
-    if (at === 0) return known![0]!.value;
-    const slot = at > 0 ? known!.splice(at, 1)[0]! : { inputs, value: work() };
-    if (!known) kept.set(row, [slot]);
-    else {
-      known.unshift(slot);
-      if (known.length > SLOTS) known.pop();
+    if (!known) {
+      const value = work();
+      kept.set(row, [{ inputs, value }]);
+      return value;
     }
+    for (let i = 0; i < known.length; i++) {
+      const slot = known[i]!;
+      if (!sameInputs(slot.inputs, inputs)) continue;
+      if (i > 0) known.unshift(...known.splice(i, 1));
+      return slot.value;
+    }
+    const slot = { inputs, value: work() };
+    known.unshift(slot);
+    if (known.length > SLOTS) known.pop();
     return slot.value;
   };
 }
@@ -38,3 +46,60 @@ export function remembered<R extends object, I extends readonly unknown[], V>(
   const remember = memory<V>();
   return (row, ...inputs) => remember(row, inputs, () => work(row, ...inputs));
 }
+
+interface Run<E, V> {
+  inputs: readonly unknown[];
+  elements: readonly E[];
+  values: readonly V[];
+}
+
+/** A row and the one right below it; `carried` is what came of that one, where the value of a row depends on it. */
+export interface Standing<E, V> {
+  element: E;
+  below: E | null;
+  carried: V | null;
+  r: number;
+}
+
+function alongRows<E, I extends readonly unknown[], V>(
+  work: (standing: Standing<E, V>, ...inputs: I) => V,
+  isCarried: boolean,
+): (elements: readonly E[], ...inputs: I) => readonly V[] {
+  const runs: Run<E, V>[] = [];
+  return (elements, ...inputs) => {
+    const at = runs.findIndex((run) => sameInputs(run.inputs, inputs));
+    const last = runs[at];
+    if (last?.elements === elements) return last.values;
+    const values: V[] = [];
+    for (let r = 0; r < elements.length; r++) {
+      const isSame =
+        last !== undefined &&
+        elements[r] === last.elements[r] &&
+        (r === 0 || elements[r - 1] === last.elements[r - 1]) &&
+        (!isCarried || r === 0 || values[r - 1] === last.values[r - 1]);
+      const below = r > 0 ? elements[r - 1]! : null;
+      const carried = isCarried && r > 0 ? values[r - 1]! : null;
+      values.push(isSame ? last.values[r]! : work({ element: elements[r]!, below, carried, r }, ...inputs));
+    }
+    if (at >= 0) runs.splice(at, 1);
+    runs.unshift({ inputs, elements, values });
+    if (runs.length > SLOTS) runs.pop();
+    return values;
+  };
+}
+
+/**
+ * What comes of each row from itself and the row right below it. The last few lists of rows are kept, so an edit
+ * costs its own row and the one above.
+ */
+export const rowByRow = <E, I extends readonly unknown[], V>(
+  work: (standing: Standing<E, V>, ...inputs: I) => V,
+): ((elements: readonly E[], ...inputs: I) => readonly V[]) => alongRows(work, false);
+
+/**
+ * The same where what came of the row below is carried into a row: an edit costs its own row and those above until
+ * they come out as before.
+ */
+export const upwards = <E, I extends readonly unknown[], V>(
+  work: (standing: Standing<E, V>, ...inputs: I) => V,
+): ((elements: readonly E[], ...inputs: I) => readonly V[]) => alongRows(work, true);

@@ -1,5 +1,6 @@
 import { isCrossing, makesOf, spanOf, takesOf, type Stitch, type StitchBook } from '../stitches/book.js';
 import type { Crossing } from '../stitches/crossing.js';
+import { NO_STITCH } from '../stitches/kinds.js';
 import { remembered } from '../remember.js';
 import type { Row } from './schema.js';
 
@@ -17,8 +18,10 @@ export const rowFacts = remembered((row: Row, book: StitchBook): RowFacts => {
   let makes = 0;
   let span = 0;
   const starts = new Array<number>(row.length);
+  let stitch = book.facts(row[0] ?? NO_STITCH);
   for (let i = 0; i < row.length; i++) {
-    const stitch = book.facts(row[i]!);
+    // Rows are mostly runs of one stitch.
+    if (row[i] !== row[i - 1]) stitch = book.facts(row[i]!);
     starts[i] = span;
     takes += stitch.takes;
     makes += stitch.makes;
@@ -30,7 +33,13 @@ export const rowFacts = remembered((row: Row, book: StitchBook): RowFacts => {
 /** How often each stitch stands in a row. */
 export const rowUse = remembered((row: Row): ReadonlyMap<Stitch, number> => {
   const counts = new Map<Stitch, number>();
-  for (const stitch of row) counts.set(stitch, (counts.get(stitch) ?? 0) + 1);
+  for (let i = 0; i < row.length;) {
+    const stitch = row[i]!;
+    let run = 1;
+    while (row[i + run] === stitch) run++;
+    counts.set(stitch, (counts.get(stitch) ?? 0) + run);
+    i += run;
+  }
   return counts;
 });
 

@@ -13,7 +13,7 @@ import { constructionOf, sideOf } from '../construction/construction.js';
 import { crossingSize, type Crossing } from '../stitches/crossing.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import type { Side } from '../stitches/face.js';
-import type { Row } from '../chart/schema.js';
+
 import { workRow, type RowWork } from '../needle/needle.js';
 import type { Check, Finding, Knitted, RowCheck } from './finding.js';
 
@@ -123,44 +123,57 @@ export const longFloat: RowCheck = ({ chart }, r) => {
 
 const MOST_SLIPPED = 4;
 
+/** The loops that a row's work has slipped for one row more than is well. */
+function slippedTooLong({ chart, book }: Knitted, r: number, { loops }: RowWork): Finding[] {
+  const row = chart.rows[r]!;
+  const use = rowUse(row);
+  if (!use.has('slyb') && !use.has('slyf')) return [];
+  if (!loops.some((loop) => loop.slipped === MOST_SLIPPED + 1)) return [];
+  const { starts } = rowFacts(row, book);
+  let loop = 0;
+  return row.flatMap((stitch, i): Finding[] => {
+    const column = starts[i]! + 1;
+    const { makes } = book.facts(stitch);
+    const isLong = makes > 0 && loops[loop]?.slipped === MOST_SLIPPED + 1;
+    loop += makes;
+    if (!isLong) return [];
+    return [
+      {
+        id: 'long-slip',
+        level: 'caution',
+        row: r + 1,
+        columns: [column, column],
+        message: `Row ${r + 1}: the stitch in column ${column} is slipped for the ${MOST_SLIPPED + 1}th row running; drawn out so far it pulls in the rows beside it.`,
+      },
+    ];
+  });
+}
+
 /**
  * A loop slipped on more than four rows is drawn out long and pulls the rows beside it (custom). The needle says for
- * how many rows each loop has been slipped, also on into the next passes of a repeat up.
+ * how many rows each loop has been slipped.
  */
-export const longSlip: Check = ({ chart, book, works }) => {
-  const slips = (row: Row) => rowUse(row).has('slyb') || rowUse(row).has('slyf');
-  if (!chart.rows.some(slips)) return [];
-  const found = new Map<string, Finding>();
-  const look = (r: number, { loops }: RowWork): void => {
-    const row = chart.rows[r]!;
-    if (!slips(row) || !loops.some((loop) => loop.slipped === MOST_SLIPPED + 1)) return;
-    const { starts } = rowFacts(row, book);
-    let loop = 0;
-    row.forEach((stitch, i) => {
-      const column = starts[i]! + 1;
-      if (loops[loop]?.slipped === MOST_SLIPPED + 1 && book.facts(stitch).makes)
-        found.set(`${r} ${column}`, {
-          id: 'long-slip',
-          level: 'caution',
-          row: r + 1,
-          columns: [column, column],
-          message: `Row ${r + 1}: the stitch in column ${column} is slipped for the ${MOST_SLIPPED + 1}th row running; drawn out so far it pulls in the rows beside it.`,
-        });
-      loop += book.facts(stitch).makes;
-    });
-  };
-  works.forEach((work, r) => look(r, work));
-  // Further passes of the repeat up begin on the loops the last one left.
+export const longSlip: RowCheck = (knitted, r) => slippedTooLong(knitted, r, knitted.works[r]!);
+
+/** The same on further passes of the repeat up, which begin on the loops the last one left. */
+export const longSlipAgain: Check = (knitted) => {
+  const { chart, book, works } = knitted;
   const repeat = repeatRows(chart);
-  let below = repeat && works[repeat.last]!.loops;
-  for (let pass = 2; repeat && below && pass <= Math.min(passesOf(chart), MOST_SLIPPED + 2); pass++)
+  if (!repeat || !works[repeat.last]!.loops.some((loop) => loop.slipped)) return [];
+  const found = new Map<string, Finding>();
+  const known = new Set(works.flatMap((work, r) => slippedTooLong(knitted, r, work)).map(keyOf));
+  let below = works[repeat.last]!.loops;
+  for (let pass = 2; pass <= Math.min(passesOf(chart), MOST_SLIPPED + 2); pass++)
     for (let r = repeat.first; r <= repeat.last; r++) {
       const work = workRow(chart.rows[r]!, below, book);
-      look(r, work);
+      for (const finding of slippedTooLong(knitted, r, work))
+        if (!known.has(keyOf(finding))) found.set(keyOf(finding), finding);
       below = work.loops;
     }
-  return [...found.values()].sort((a, b) => a.row! - b.row!);
+  return [...found.values()];
 };
+
+const keyOf = ({ row, columns }: Finding): string => `${row} ${columns?.[0]}`;
 
 /** The multiple is no longer row 1's once the repeat gains or loses loops: it is then given row by row. */
 export const multipleChanges: Check = ({ chart, book }) => {

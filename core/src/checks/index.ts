@@ -1,17 +1,19 @@
 import { frameOf } from '../chart/frame.js';
 import type { Chart } from '../chart/schema.js';
-import { memory } from '../remember.js';
+import { remembered, rowByRow, type Standing } from '../remember.js';
 import {
   crossingAtEdge,
   crossingOnWrongSide,
   longFloat,
   longSlip,
+  longSlipAgain,
   multipleChanges,
   wideCrossing,
 } from './cautions.js';
 import { countLaw } from './count-law.js';
 import { overRepeatLine } from './crossing-places.js';
 import { fillsColumns } from './fills-columns.js';
+import type { RowWork } from '../needle/needle.js';
 import { counted, knit, type Check, type Finding, type Knitted, type RowCheck } from './finding.js';
 import { needleAtRepeat, oddRepeat } from './row-repeat.js';
 import { toWorkInto } from './to-work-into.js';
@@ -26,23 +28,31 @@ export const ROW_CHECKS: readonly RowCheck[] = [
   wideCrossing,
   crossingAtEdge,
   longFloat,
+  longSlip,
 ];
 
 /** The checks that look at the chart as a whole. */
-export const CHECKS: readonly Check[] = [oddRepeat, needleAtRepeat, longSlip, multipleChanges];
+export const CHECKS: readonly Check[] = [oddRepeat, needleAtRepeat, longSlipAgain, multipleChanges];
 
-const remember = memory<Finding[]>();
+/** One object for all that rows are checked by besides themselves and what lies below them. */
+const aroundOf = remembered((_own: Chart['own'], ..._around: readonly unknown[]) => ({}));
 
-/** Findings of one row: worked out again only when what enters it, or the chart around it, is another. */
-function findingsOf(knitted: Knitted, r: number): Finding[] {
-  const { chart, works } = knitted;
-  const { id, construction, firstRow, ground, own } = chart;
-  const enters = [r, chart.rows[r - 1], works[r - 1], works[r]];
-  return remember(
-    chart.rows[r]!,
-    [...enters, ...frameOf(chart), id, construction, firstRow, ground, own],
-    () => ROW_CHECKS.flatMap((check) => check(knitted, r)),
-  );
+/** The chart that rows are being checked in: `around` stands for all of it that their findings depend on. */
+let checked: Knitted;
+
+const rowFindings = rowByRow(
+  ({ r }: Standing<RowWork, readonly Finding[]>, _around: object): readonly Finding[] =>
+    ROW_CHECKS.flatMap((check) => check(checked, r)),
+);
+
+/** Findings of the rows: each worked out again only when what enters it, or the chart around it, is another. */
+function findingsOf(knitted: Knitted): Finding[] {
+  const { id, construction, firstRow, ground, own } = knitted.chart;
+  checked = knitted;
+  return rowFindings(
+    knitted.works,
+    aroundOf(own, ...frameOf(knitted.chart), id, construction, firstRow, ground),
+  ).flat();
 }
 
 const LEVELS = { error: 0, caution: 1, note: 2 } as const;
@@ -53,10 +63,9 @@ export const MOST_FINDINGS = 1000;
 /** All findings of a chart: errors first, then from the bottom row up. */
 export function checkChart(chart: Chart): Finding[] {
   const knitted = knit(chart);
-  const found = [
-    ...chart.rows.flatMap((_, r) => findingsOf(knitted, r)),
-    ...CHECKS.flatMap((check) => check(knitted)),
-  ].sort((a, b) => LEVELS[a.level] - LEVELS[b.level] || (a.row ?? 0) - (b.row ?? 0));
+  const found = [...findingsOf(knitted), ...CHECKS.flatMap((check) => check(knitted))].sort(
+    (a, b) => LEVELS[a.level] - LEVELS[b.level] || (a.row ?? 0) - (b.row ?? 0),
+  );
   const rest = found[MOST_FINDINGS];
   if (!rest) return found;
   const more = counted(found.length - MOST_FINDINGS, 'finding');

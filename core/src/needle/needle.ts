@@ -1,7 +1,8 @@
 import { repeatRows } from '../chart/frame.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
-import { remembered } from '../remember.js';
-import { takesOf, type Stitch, type StitchBook } from '../stitches/book.js';
+import { remembered, upwards, type Standing } from '../remember.js';
+import { takesOf, type Stitch, type StitchBook, type StitchFacts } from '../stitches/book.js';
+import { NO_STITCH } from '../stitches/kinds.js';
 import { loopOf, needleOf, sameFaces, type Loop, type Needle } from './loop.js';
 
 /** What became of the needle in one row. Lists run from the right, as the RS looks. */
@@ -16,24 +17,53 @@ export interface RowWork {
   lacks: number;
 }
 
+/** The loops a stitch makes, from the right; none where it keeps those it finds. */
+const madeBy = remembered(({ faces, twisted }: StitchFacts): readonly Loop[] =>
+  faces === 'below' ? [] : faces.map((face, i) => loopOf(face, twisted.includes(i))),
+);
+
 /**
  * Works one row of stitches over the loops `below`. Loops the needle lacks count as knit, so that one
  * faulty row does not hide what the rows above it do.
  */
 export function workStitches(stitches: readonly Stitch[], below: Needle, book: StitchBook): RowWork {
   const loops: Loop[] = [];
-  const from: number[] = [];
+  // Most rows move no loop: what each continues is written down from the first that is moved on.
+  let from: number[] | null = null;
   let taken = 0;
-  for (const stitch of stitches) {
-    const { takes, faces, twisted, continues } = book.facts(stitch);
+  let facts = book.facts(stitches[0] ?? NO_STITCH);
+  let made = madeBy(facts);
+  for (let s = 0; s < stitches.length; s++) {
+    if (stitches[s] !== stitches[s - 1]) {
+      facts = book.facts(stitches[s]!);
+      made = madeBy(facts);
+    }
+    const { takes, faces, continues } = facts;
+    if (!from && !facts.isStraight) from = placesTo(loops.length).slice();
+    if (from)
+      for (let i = 0; i < continues.length; i++) from.push(continues[i]! < 0 ? -1 : taken + continues[i]!);
     if (faces === 'below') {
-      const { face, twisted: was, slipped } = below[taken] ?? loopOf('knit');
-      loops.push(loopOf(face, was, slipped + 1));
-    } else for (let i = 0; i < faces.length; i++) loops.push(loopOf(faces[i]!, twisted.includes(i)));
-    for (let i = 0; i < continues.length; i++) from.push(continues[i]! < 0 ? -1 : taken + continues[i]!);
+      const { face, twisted, slipped } = below[taken] ?? loopOf('knit');
+      loops.push(loopOf(face, twisted, slipped + 1));
+    } else for (let i = 0; i < made.length; i++) loops.push(made[i]!);
     taken += takes;
   }
-  return { takes: taken, makes: loops.length, loops: needleOf(loops), from, lacks: taken - below.length };
+  return {
+    takes: taken,
+    makes: loops.length,
+    loops: needleOf(loops),
+    from: from ?? placesTo(loops.length),
+    lacks: taken - below.length,
+  };
+}
+
+const places = new Map<number, readonly number[]>();
+
+/** 0, 1, 2 … up to a number of loops: shared by all rows that move none. */
+function placesTo(n: number): readonly number[] {
+  let list = places.get(n);
+  if (!list) places.set(n, (list = Array.from({ length: n }, (_, i) => i)));
+  return list;
 }
 
 /** A needle of so many loops that were only cast on. */
@@ -55,14 +85,9 @@ export const workRow = remembered((row: Row, below: Needle, book: StitchBook) =>
  */
 export const workChart = (chart: Chart): readonly RowWork[] => workRows(chart.rows, bookOf(chart));
 
-const workRows = remembered((rows: Chart['rows'], book: StitchBook): readonly RowWork[] => {
-  let needle = castOnNeedle(rows[0]!, book);
-  return rows.map((row) => {
-    const work = workRow(row, needle, book);
-    needle = work.loops;
-    return work;
-  });
-});
+const workRows = upwards(({ element: row, carried }: Standing<Row, RowWork>, book: StitchBook): RowWork =>
+  workRow(row, carried ? carried.loops : castOnNeedle(row, book), book),
+);
 
 /**
  * The rows of the repeat up worked over a needle, as on a further pass; `before` is what an earlier pass made of

@@ -146,7 +146,8 @@ export function kindOf(id: string, book: StitchBook): StitchKind {
   return book.kind(id) ?? UNKNOWN;
 }
 
-interface StitchFacts {
+/** What counting and knitting need of a stitch. */
+export interface StitchFacts {
   takes: number;
   makes: number;
   span: number;
@@ -154,6 +155,8 @@ interface StitchFacts {
   /** Which of the loops made are worked through the back. */
   twisted: readonly number[];
   continues: readonly number[];
+  /** Whether every loop it takes is one it makes, in its place: nothing moves along the needle. */
+  isStraight: boolean;
 }
 
 const NONE_TWISTED: readonly number[] = [];
@@ -168,11 +171,21 @@ function findFacts(stitch: Stitch, book: StitchBook): StitchFacts {
       faces: crossingFaces(stitch),
       twisted: workedAfter(stitch).flatMap((w, i) => (isTwisted(w) ? [i] : [])),
       continues: crossingOrder(stitch),
+      isStraight: false,
     };
   }
   const kind = kindOf(stitch, book);
   const { takes, makes, span, faces } = kind;
-  return { takes, makes, span, faces, twisted: kind.twists ? [0] : NONE_TWISTED, continues: continued(kind) };
+  const continues = continued(kind);
+  return {
+    takes,
+    makes,
+    span,
+    faces,
+    twisted: kind.twists ? [0] : NONE_TWISTED,
+    continues,
+    isStraight: takes === makes && continues.every((from, i) => from === i),
+  };
 }
 
 /** The loop on top of a decrease is the leftmost where it leans right, the rightmost where it leans left, else the middle one. */

@@ -12,7 +12,8 @@ export interface Diction {
   naming: Naming;
   hand: Hand;
   book: StitchBook;
-  /** Items found so far, by side, and runs of them. */
+  /** Words and items found so far, by side, and runs of them. */
+  words: Record<Side, Map<Stitch, string | null>>;
   items: Record<Side, Map<Stitch, Item>>;
   runs: Map<string, Item>;
 }
@@ -51,9 +52,15 @@ export function kindSteps(kind: StitchKind, side: Side, { hand, book }: Diction)
 
 /** The word of a stitch on a side; `#` where its run is counted. Null where a crossing is spelled out in the row. */
 export function wordOf(stitch: Stitch, side: Side, diction: Diction): string | null {
-  return isCrossing(stitch)
-    ? nameOf(stitch, diction.naming, side)
-    : kindWord(kindOf(stitch, diction.book), side, diction);
+  const known = diction.words[side];
+  let word = known.get(stitch);
+  if (word === undefined) {
+    word = isCrossing(stitch)
+      ? nameOf(stitch, diction.naming, side)
+      : kindWord(kindOf(stitch, diction.book), side, diction);
+    known.set(stitch, word);
+  }
+  return word;
 }
 
 /** A stitch as an item of a row, without the number of its run; the same object each time, so that items compare. */
@@ -96,6 +103,7 @@ export function dictionOf(
       naming: { school, names, hand },
       hand,
       book,
+      words: { RS: new Map(), WS: new Map() },
       items: { RS: new Map(), WS: new Map() },
       runs: new Map(),
     };
