@@ -57,7 +57,10 @@ export const OwnStitchSchema = z
     rsSteps: boundedText(0, 300),
     wsSteps: boundedText(0, 300),
     /** Which stitch of her own is its mirror image, where it is not the same from both sides. */
-    mirror: z.string().optional(),
+    mirror: z
+      .string()
+      .regex(/^own-[a-z0-9-]{1,40}$/)
+      .optional(),
   })
   .superRefine((own, ctx) => {
     if (own.faces.length !== own.makes)

@@ -15,7 +15,7 @@ export interface Diction {
   /** Words and items found so far, by side, and runs of them. */
   words: Record<Side, Map<Stitch, string | null>>;
   items: Record<Side, Map<Stitch, Item>>;
-  runs: Map<string, Item>;
+  runs: Map<string, Item[]>;
 }
 
 /** Whether rows are met from the other end than a right-handed knitter meets them. */
@@ -80,10 +80,9 @@ export function itemOf(stitch: Stitch, side: Side, diction: Diction): Item {
 
 /** A run of one counted word: k3, sl 2 wyib. */
 export function runOf(word: string, n: number, { runs }: Diction): Item {
-  const text = word.replace('#', String(n));
-  let item = runs.get(text);
-  if (!item) runs.set(text, (item = { type: 'word', word: text, spelled: null }));
-  return item;
+  let items = runs.get(word);
+  if (!items) runs.set(word, (items = []));
+  return (items[n] ??= { type: 'word', word: word.replace('#', String(n)), spelled: null });
 }
 
 const dictions = new WeakMap<StitchBook, Diction[]>();

@@ -66,10 +66,12 @@ function phrase(stitches: readonly Stitch[], side: Side, diction: Diction): Item
   const order = workingOrder(stitches, side, diction.hand);
   const items: Item[] = [];
   for (let i = 0; i < order.length;) {
-    const word = wordOf(order[i]!, side, diction);
+    const stitch = order[i]!;
+    const word = wordOf(stitch, side, diction);
+    const isCounted = word?.includes('#');
     let n = 1;
-    if (word?.includes('#')) while (i + n < order.length && order[i + n] === order[i]) n++;
-    items.push(word?.includes('#') ? runOf(word, n, diction) : itemOf(order[i]!, side, diction));
+    if (isCounted) while (order[i + n] === stitch) n++;
+    items.push(isCounted ? runOf(word!, n, diction) : itemOf(stitch, side, diction));
     i += n;
   }
   return fold(items);

@@ -1,10 +1,30 @@
-import type { Chart, Proof, WordSettings, Written } from '@cordelina/core';
+import {
+  stepsBetween,
+  type Chart,
+  type Design,
+  type Proof,
+  type WordSettings,
+  type Written,
+} from '@cordelina/core';
 import { useEffect, useState } from 'react';
 import { Stopped, StoppableWorker } from './words.js';
+import type { Sent } from './words.worker.js';
 
 export type Proved = Written & Proof;
 
 const worker = new StoppableWorker();
+/** The chart that the worker holds. */
+let held: Chart | null = null;
+
+/** What the worker must be sent to hold a chart: the steps from the one it holds, where that is the same chart. */
+function sending(chart: Chart, isNew: boolean): Sent {
+  const was = isNew ? null : held;
+  held = chart;
+  if (was?.id !== chart.id || was.own !== chart.own) return { chart };
+  const around = (c: Chart) => ({ charts: [c] }) as unknown as Design;
+  const steps = stepsBetween(around(was), around(chart));
+  return steps.some((step) => step.kind === 'charts') ? { chart } : { steps };
+}
 
 const QUIET = 150;
 
@@ -28,12 +48,14 @@ export function useProof(design: string, chart: Chart | null, settings: WordSett
     const timer = setTimeout(() => {
       // A proof under way is of an older chart: it is stopped.
       worker
-        .run((words) => words.prove(chart, settings))
+        .run((words, isNew) => words.prove(sending(chart, isNew), settings))
         .then((result) => {
           if (!stale) setProved({ design, of: chart, by: settings, result });
         })
         .catch((error: unknown) => {
-          if (!(error instanceof Stopped)) console.error('The words could not be proved.', error);
+          if (error instanceof Stopped) return;
+          held = null;
+          console.error('The words could not be proved.', error);
         });
     }, QUIET);
     return () => {

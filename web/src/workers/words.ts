@@ -7,9 +7,15 @@ export class StoppableWorker {
   private remote: Remote<WordsWorker> | null = null;
   private giveUp: ((why: Error) => void) | null = null;
 
-  /** Does one job; one that was still under way is stopped. @throws Stopped when it is stopped in turn */
-  async run<T>(job: (worker: Remote<WordsWorker>) => Promise<T>): Promise<T> {
+  /**
+   * Does one job, which is told whether the worker is a new one that holds nothing yet; a job that was still under
+   * way is stopped.
+   *
+   * @throws Stopped when it is stopped in turn
+   */
+  async run<T>(job: (worker: Remote<WordsWorker>, isNew: boolean) => Promise<T>): Promise<T> {
     this.stop();
+    const isNew = !this.remote;
     if (!this.remote) {
       this.worker = new Worker(new URL('./words.worker.ts', import.meta.url), { type: 'module' });
       this.remote = wrap<WordsWorker>(this.worker);
@@ -21,7 +27,7 @@ export class StoppableWorker {
       worker!.onerror = () => reject(new Error('the worker failed'));
     });
     try {
-      return await Promise.race([job(remote), ended]);
+      return await Promise.race([job(remote, isNew), ended]);
     } finally {
       if (this.worker === worker) this.giveUp = null;
     }
