@@ -101,8 +101,11 @@ export const rowHeadText = (line: RowLine): string => {
 /** What a row says, without its number and count. */
 export const rowWordsText = ({ body, kind }: Pick<RowLine, 'body' | 'kind'>): string => bodyText(body, kind);
 
-export const rowText = (line: RowLine): string =>
-  `${rowHeadText(line)}: ${rowWordsText(line)}.${line.count === null ? '' : ` (${stitchesText(line.count)})`}`;
+/** What a row says, and its count. */
+export const rowBodyText = (line: RowLine): string =>
+  `${rowWordsText(line)}.${line.count === null ? '' : ` (${stitchesText(line.count)})`}`;
+
+export const rowText = (line: RowLine): string => `${rowHeadText(line)}: ${rowBodyText(line)}`;
 
 const plusText = (plus: number): string => (plus ? ` plus ${plus}` : '');
 
@@ -161,22 +164,33 @@ export function keyLineText({ word, side, steps, loose }: KeyLine): string {
   return `${word}${side ? ` (${side})` : ''}: ${stepsText(steps)}.${without}`;
 }
 
-/** The whole pattern as plain text. */
-export function patternText({ head, multiple, castOn, rows, plan, key }: Pattern): string {
+/** What stands above the rows, in lines: how it is worked and on how many stitches, the cast-on, and for whose hands. */
+export function aboutLines({ head, multiple, castOn }: Pattern): string[] {
   const construction = head.construction && CONSTRUCTIONS[head.construction];
-  const row = construction?.row ?? 'row';
-  const about = [
-    [construction && `Worked ${construction.worked}`, multiple && multipleText(multiple, row)]
-      .filter((part) => part !== null)
-      .map((part) => `${part}.`)
-      .join(' '),
+  const worked = [
+    construction && `Worked ${construction.worked}.`,
+    multiple && `${multipleText(multiple, construction?.row ?? 'row')}.`,
+  ];
+  return [
+    worked.filter((part) => part !== null).join(' '),
     castOn ? `${castOnText(castOn)}.` : '',
     HAND_TEXT[head.hand] ?? '',
   ].filter(Boolean);
+}
+
+/** How the rows follow each other, in lines. */
+export function planLines({ plan, head }: Pattern): string[] {
+  const row = head.construction ? CONSTRUCTIONS[head.construction].row : 'row';
+  return plan ? [`${planText(plan, row)}.`] : [];
+}
+
+/** The whole pattern as plain text. */
+export function patternText(pattern: Pattern): string {
+  const { rows, key } = pattern;
   const blocks = [
-    about,
+    aboutLines(pattern),
     rows.map(rowText),
-    plan ? [`${planText(plan, row)}.`] : [],
+    planLines(pattern),
     key.length ? ['Key', ...key.map(keyLineText)] : [],
   ];
   return `${blocks

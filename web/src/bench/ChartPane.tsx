@@ -105,60 +105,67 @@ export function ChartPane(props: Props) {
   };
 
   return (
-    <div
-      ref={scroller}
-      role="application"
-      aria-label="Chart"
-      aria-describedby="chart-cursor"
-      tabIndex={0}
-      data-testid="chart"
-      className="absolute inset-0 touch-pan-x touch-pan-y overflow-auto -outline-offset-2 outline-woad focus-visible:outline-2"
-      style={{ cursor: hand ? 'crosshair' : 'default' }}
-      onScroll={(e) => onScroll({ left: e.currentTarget.scrollLeft, top: e.currentTarget.scrollTop })}
-      onKeyDown={onKeyDown}
-      onWheel={(e) => {
-        if (e.ctrlKey) onZoom(e.deltaY < 0 ? 2 : -2);
-      }}
-      onPointerDown={(e) => {
-        if (e.button !== 0) return;
-        const cell = pointed(e);
-        if (!onChart(layout, cell)) return;
-        e.currentTarget.setPointerCapture(e.pointerId);
-        if (hand && !e.shiftKey) {
-          painting.current = 'stamp';
-          stroke.current = performance.now();
-          onStamp(cell, hand, stroke.current);
-        } else {
-          painting.current = 'select';
-          dispatch(bench.moved({ cell, extend: e.shiftKey }));
-        }
-      }}
-      onPointerMove={(e) => {
-        const cell = pointed(e);
-        if (cell.row !== hover?.row || cell.column !== hover.column) setHover(cell);
-        if (painting.current === 'select' && (cell.row !== cursor.row || cell.column !== cursor.column))
-          dispatch(bench.moved({ cell, extend: true }));
-        if (
-          painting.current === 'stamp' &&
-          hand &&
-          onChart(layout, cell) &&
-          spanOf(hand, bookOf(chart)) === 1
-        )
-          if (cell.row !== cursor.row || cell.column !== cursor.column) onStamp(cell, hand, stroke.current);
-      }}
-      onPointerUp={() => (painting.current = 'no')}
-      onPointerLeave={() => setHover(null)}
-    >
-      <div style={{ width: size.width, height: size.height }}>
-        <div className="sticky top-0 left-0 h-0 w-0">
-          <canvas ref={base} className="block" aria-hidden />
-          <canvas ref={over} className="absolute top-0 left-0 block" aria-hidden />
+    <>
+      <div
+        ref={scroller}
+        role="application"
+        aria-label="Chart"
+        aria-describedby="chart-cursor"
+        tabIndex={0}
+        data-testid="chart"
+        className="absolute inset-0 touch-pan-x touch-pan-y peer overflow-auto outline-none"
+        style={{ cursor: hand ? 'crosshair' : 'default' }}
+        onScroll={(e) => onScroll({ left: e.currentTarget.scrollLeft, top: e.currentTarget.scrollTop })}
+        onKeyDown={onKeyDown}
+        onWheel={(e) => {
+          if (e.ctrlKey) onZoom(e.deltaY < 0 ? 2 : -2);
+        }}
+        onPointerDown={(e) => {
+          if (e.button !== 0) return;
+          const cell = pointed(e);
+          if (!onChart(layout, cell)) return;
+          e.currentTarget.setPointerCapture(e.pointerId);
+          if (hand && !e.shiftKey) {
+            painting.current = 'stamp';
+            stroke.current = performance.now();
+            onStamp(cell, hand, stroke.current);
+          } else {
+            painting.current = 'select';
+            dispatch(bench.moved({ cell, extend: e.shiftKey }));
+          }
+        }}
+        onPointerMove={(e) => {
+          const cell = pointed(e);
+          if (cell.row !== hover?.row || cell.column !== hover.column) setHover(cell);
+          if (painting.current === 'select' && (cell.row !== cursor.row || cell.column !== cursor.column))
+            dispatch(bench.moved({ cell, extend: true }));
+          if (
+            painting.current === 'stamp' &&
+            hand &&
+            onChart(layout, cell) &&
+            spanOf(hand, bookOf(chart)) === 1
+          )
+            if (cell.row !== cursor.row || cell.column !== cursor.column) onStamp(cell, hand, stroke.current);
+        }}
+        onPointerUp={() => (painting.current = 'no')}
+        onPointerLeave={() => setHover(null)}
+      >
+        <div style={{ width: size.width, height: size.height }}>
+          <div className="sticky top-0 left-0 h-0 w-0">
+            <canvas ref={base} className="block" aria-hidden />
+            <canvas ref={over} className="absolute top-0 left-0 block" aria-hidden />
+          </div>
+        </div>
+        <div id="chart-cursor" className="sr-only" aria-live="polite" data-testid="cursor">
+          {describe}
         </div>
       </div>
-      <div id="chart-cursor" className="sr-only" aria-live="polite" data-testid="cursor">
-        {describe}
-      </div>
-    </div>
+      {/* Over the canvases, which would cover a ring of the pane's own. */}
+      <span
+        aria-hidden
+        className="pointer-events-none absolute inset-0 hidden border-2 border-woad peer-focus-visible:block"
+      />
+    </>
   );
 }
 

@@ -1,4 +1,12 @@
-import { constructionOf, mirrorChart, type KeyEntry } from '@cordelina/core';
+import {
+  aboutLines,
+  constructionOf,
+  mirrorChart,
+  planLines,
+  rowBodyText,
+  rowHeadText,
+  type KeyEntry,
+} from '@cordelina/core';
 import { useMemo } from 'react';
 import { useProofState } from '../shell/ProofContext.js';
 import { Seal } from '../shell/Seal.js';
@@ -66,33 +74,23 @@ export function WordsRoom() {
 }
 
 function Pattern({ proved, current, round }: { proved: Proved; current: boolean; round: boolean }) {
-  // The text as it was proved: what is above the rows, the rows, and how they follow each other.
-  const lines = proved.text.split('\n');
-  const isRow = (l: string) => /^(Row|Round) \d/.test(l);
-  const firstRow = lines.findIndex(isRow);
-  const keyAt = lines.indexOf('Key');
-  const head = lines.slice(0, firstRow).filter(Boolean);
-  const rows = lines.slice(firstRow, keyAt).filter(isRow);
-  const plan = lines.slice(firstRow, keyAt).filter((l) => l && !isRow(l));
+  const { pattern } = proved;
   return (
     <>
-      <p className="mt-5 text-[16px]">{head.join(' ')}</p>
+      <p className="mt-5 text-[16px]">{aboutLines(pattern).join(' ')}</p>
       <h2 className="mt-6 mb-1.5 text-[20px] font-semibold break-after-avoid">{round ? 'Rounds' : 'Rows'}</h2>
       <ol className={`grid gap-1 ${current ? '' : 'opacity-60'}`} data-testid="rows">
-        {rows.map((line, i) => {
-          const at = line.indexOf(':');
-          return (
-            <li
-              key={i}
-              className="grid break-inside-avoid grid-cols-[116px_1fr] gap-2 text-[15px] leading-snug"
-            >
-              <span className="font-semibold">{line.slice(0, at)}</span>
-              <span className="font-mono text-[13.5px]">{line.slice(at + 2)}</span>
-            </li>
-          );
-        })}
+        {pattern.rows.map((line) => (
+          <li
+            key={line.numbers[0]}
+            className="grid break-inside-avoid grid-cols-[116px_1fr] gap-2 text-[15px] leading-snug"
+          >
+            <span className="font-semibold">{rowHeadText(line)}</span>
+            <span className="font-mono text-[13.5px]">{rowBodyText(line)}</span>
+          </li>
+        ))}
       </ol>
-      <p className="mt-3 text-[16px]">{plan.join(' ')}</p>
+      <p className="mt-3 text-[16px]">{planLines(pattern).join(' ')}</p>
       <p className="mt-3 font-sans print:hidden">
         <Seal long />
       </p>
