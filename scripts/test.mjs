@@ -39,16 +39,16 @@ const playwright = {
 const npm = (...args) => run('npm', args);
 const room = async (name) => count(await npm('test', '--silent', '-w', name), mocha);
 
-/** The server's tests mostly wait for its folders: what only computes is done meanwhile. */
-async function whatComputes() {
+/** The server's tests mostly wait for its folders: all else is done meanwhile. */
+async function allElse() {
   count(await npm('run', '--silent', 'types'));
   count(await npm('run', '--silent', 'lint'));
   await room('core');
   await room('web');
+  count(await npm('test', '--silent', '-w', 'e2e'), playwright);
 }
 
-await Promise.all([room('server'), whatComputes()]);
-count(await npm('test', '--silent', '-w', 'e2e'), playwright);
+await Promise.all([room('server'), allElse()]);
 
 console.log(`${passed} passed, ${failed} failed`);
 process.exit(failed ? 1 : 0);

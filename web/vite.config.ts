@@ -2,6 +2,7 @@ import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
+import { TOKENS } from './src/ui/inks.js';
 
 export default defineConfig({
   plugins: [
@@ -15,8 +16,8 @@ export default defineConfig({
         name: 'Cordelina',
         short_name: 'Cordelina',
         description: 'A workroom for knitwear designers who chart cables.',
-        theme_color: '#f5f1e8',
-        background_color: '#f5f1e8',
+        theme_color: TOKENS.fleece,
+        background_color: TOKENS.fleece,
         display: 'standalone',
         icons: [{ src: '/icon.svg', sizes: 'any', type: 'image/svg+xml' }],
       },

@@ -226,6 +226,25 @@ describe('reading written rows', () => {
       expect(JSON.stringify(problems).length).to.be.below(20_000);
     });
 
+  const told = (text: string) => read(text).problems.map((p) => p.message);
+
+  it('tells in the language’s own words what is wrong with a row', () => {
+    expect(told('Rows 3-1: k1.')[0]!).to.equal('Row 3: Rows 3–1 are not a range.');
+    expect(told('Row 1234567: k1.')[0]!).to.equal('Row 1234567: "1234567…" is too large a number.');
+  });
+
+  // A centre group lies behind both ropes: steps that lay it elsewhere, or leave it open, are not read as that.
+  it('asks where a centre group lies when the steps do not say it', () => {
+    const row = (second: string) =>
+      told(
+        `Cast on 5.\nRow 1: (sl 2 to cable needle, hold in back, sl 1 to second cable needle, hold in ${second}, k2, p1 from second cable needle, k2 from cable needle).`,
+      );
+    expect(row('back behind the other')).to.deep.equal([]);
+    expect(row('back')[0]!).to.contain('say which lies deeper');
+    expect(row('back in front of the other')[0]!).to.contain('lies between the ropes');
+    expect(row('front')[0]!).to.contain('would lie over a rope');
+  });
+
   it('is not led into endless work', () => {
     for (const text of [
       'Row 1: *yo; rep from * to end.',

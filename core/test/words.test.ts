@@ -121,6 +121,18 @@ describe('written rows', () => {
     expect(rows[2]).to.equal('Row 3 (RS): p1, 2/1 RPC, p1. (5 sts)');
   });
 
+  it('spell each crossing out behind its own name, whatever else the name begins', () => {
+    const [a, b] = [simpleCrossing('left', 2, 1, 'p'), simpleCrossing('right', 2, 1, 'p')];
+    const chart = ChartSchema.parse({ width: 7, rows: [[b, a, 'k'], P('kkpkkpk'), [b, a, 'k']] });
+    const names = { [crossingId(a)]: 'Fell', [crossingId(b)]: "Fell's gate" };
+    const { rows, checked } = writeAndProve(chart, { ...settings, names });
+    expect(rows[0]!.words).to.equal(
+      "Fell's gate (sl 1 to cable needle, hold in back, k2, p1 from cable needle), Fell (sl 2 to cable needle, hold in front, p1, k2 from cable needle), k1",
+    );
+    expect(rows[2]!.words).to.equal("Fell's gate, Fell, k1");
+    expect(checked).to.be.true;
+  });
+
   it('have a key of what is used and nothing else', () => {
     const { key, text } = writeChart(rope, settings);
     expect(key.map((e) => e.name)).to.deep.equal(['knit', 'purl', '2/2 LC']);

@@ -2,8 +2,6 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { createBrowserRouter, RouterProvider } from 'react-router';
-import { BenchRoom } from './bench/BenchRoom.js';
-import { DesignRoom } from './shell/DesignRoom.js';
 import { NewerPage } from './shell/NewerPage.js';
 import { NotFound } from './shell/NotFound.js';
 import { browser } from './store/browser.js';
@@ -12,23 +10,32 @@ import { store } from './store/index.js';
 import { onKeeping } from './store/keeping.js';
 import { sendAll } from './store/post.js';
 import './styles.css';
-import { WordsRoom } from './words/WordsRoom.js';
+import { layColours } from './ui/inks.js';
 import { registerPage } from './workers/page.js';
-import { WorkroomPage } from './workroom/WorkroomPage.js';
 
-const router = createBrowserRouter([
-  { path: '/', element: <WorkroomPage /> },
-  {
-    path: '/designs/:id',
-    element: <DesignRoom />,
-    children: [
-      { index: true, element: <BenchRoom /> },
-      { path: 'words', element: <WordsRoom /> },
-    ],
-  },
-  { path: '*', element: <NotFound /> },
-]);
+/** Each room comes by itself, when it is first entered; the browser keeps them all. */
+const router = createBrowserRouter(
+  [
+    {
+      path: '/',
+      lazy: async () => ({ Component: (await import('./workroom/WorkroomPage.js')).WorkroomPage }),
+    },
+    {
+      path: '/designs/:id',
+      lazy: async () => ({ Component: (await import('./shell/DesignRoom.js')).DesignRoom }),
+      children: [
+        { index: true, lazy: async () => ({ Component: (await import('./bench/BenchRoom.js')).BenchRoom }) },
+        {
+          path: 'words',
+          lazy: async () => ({ Component: (await import('./words/WordsRoom.js')).WordsRoom }),
+        },
+      ],
+    },
+    { path: '*', element: <NotFound /> },
+  ].map((route) => ({ ...route, HydrateFallback: () => null })),
+);
 
+layColours(document.documentElement);
 onKeeping((keeping) => store.dispatch(browser.keeps(keeping)));
 registerPage(() => store.dispatch(browser.newerPage()));
 listen(store);

@@ -248,6 +248,19 @@ function paintMarks(ctx: CanvasRenderingContext2D, layout: Layout, marked: Props
   ctx.setLineDash([]);
 }
 
+/** A box under a thin layer of a colour. */
+function veil(
+  ctx: CanvasRenderingContext2D,
+  colour: string,
+  alpha: number,
+  ...box: [x: number, y: number, width: number, height: number]
+): void {
+  ctx.globalAlpha = alpha;
+  ctx.fillStyle = colour;
+  ctx.fillRect(...box);
+  ctx.globalAlpha = 1;
+}
+
 function paintCursor(
   ctx: CanvasRenderingContext2D,
   chart: Chart,
@@ -258,8 +271,7 @@ function paintCursor(
     const { columns, rows } = selectionOf(place);
     const { x, y, width } = cellsBox(layout, rows.to, columns.from, columns.to);
     const height = (rows.to - rows.from + 1) * layout.cell;
-    ctx.fillStyle = 'rgb(43 88 118 / 0.12)';
-    ctx.fillRect(x, y, width, height);
+    veil(ctx, TOKENS.woad, 0.12, x, y, width, height);
     ctx.strokeStyle = TOKENS.woad;
     ctx.lineWidth = 1.5;
     ctx.strokeRect(x, y, width, height);
@@ -269,8 +281,7 @@ function paintCursor(
   if (!row) return;
   // The whole row is lined out, so that the eye finds its words.
   const line = cellsBox(layout, r, 0, layout.columns - 1);
-  ctx.fillStyle = 'rgb(35 31 26 / 0.05)';
-  ctx.fillRect(line.x, line.y, line.width, line.height);
+  veil(ctx, TOKENS.peat, 0.05, line.x, line.y, line.width, line.height);
   const here = cellsBox(layout, r, column);
   ctx.strokeStyle = TOKENS.peat;
   ctx.lineWidth = 2.25;

@@ -18,6 +18,7 @@ import {
   type Settings,
 } from '@cordelina/core';
 import { useAppSelector } from '../store/index.js';
+import { TOKENS } from '../ui/inks.js';
 
 const SHOWN = 36;
 
@@ -75,12 +76,12 @@ export function NeedleStrip({ chart, settings }: { chart: Chart; settings: Setti
             x2={shown.length * 16 + 12}
             y1={10}
             y2={10}
-            stroke="#5b6470"
+            stroke={TOKENS.slate}
             strokeWidth={3}
             strokeLinecap="round"
           />
           {from > 0 && (
-            <text x={-2} y={30} fontSize={10} fill="#5b6470">
+            <text x={-2} y={30} fontSize={10} fill={TOKENS.slate}>
               …
             </text>
           )}
@@ -88,7 +89,7 @@ export function NeedleStrip({ chart, settings }: { chart: Chart; settings: Setti
             <Loop key={place} x={12 + k * 16} face={below[place]!} lined={isTaken(place)} />
           ))}
           {from + SHOWN < below.length && (
-            <text x={SHOWN * 16 + 14} y={24} fontSize={11} fill="#5b6470">
+            <text x={SHOWN * 16 + 14} y={24} fontSize={11} fill={TOKENS.slate}>
               …
             </text>
           )}
@@ -129,7 +130,7 @@ function Loop({ x, face, lined }: { x: number; face: Face; lined: boolean }) {
         <path
           d={`M ${x - 4} 31 C ${x - 4} 18 ${x - 5} 3 ${x} 3 C ${x + 5} 3 ${x + 4} 18 ${x + 4} 31`}
           fill="none"
-          stroke="#231f1a"
+          stroke={TOKENS.peat}
           strokeWidth={2}
           strokeLinecap="round"
         />
@@ -138,10 +139,10 @@ function Loop({ x, face, lined }: { x: number; face: Face; lined: boolean }) {
           <path
             d={`M ${x - 4} 24 C ${x - 4} 16 ${x - 5} 3 ${x} 3 C ${x + 5} 3 ${x + 4} 16 ${x + 4} 24`}
             fill="none"
-            stroke="#8f948f"
+            stroke={TOKENS.ruleHeavy}
             strokeWidth={1.6}
           />
-          <ellipse cx={x} cy={26} rx={5.5} ry={3.2} fill="#231f1a" />
+          <ellipse cx={x} cy={26} rx={5.5} ry={3.2} fill={TOKENS.peat} />
         </>
       )}
     </g>
@@ -167,13 +168,13 @@ function Effect({
         order.map((from, to) =>
           front(from) === inFront ? (
             <g key={to}>
-              <line x1={xOf(from)} y1={33} x2={xOf(to)} y2={3} stroke="#f5f1e8" strokeWidth={6} />
+              <line x1={xOf(from)} y1={33} x2={xOf(to)} y2={3} stroke={TOKENS.fleece} strokeWidth={6} />
               <line
                 x1={xOf(from)}
                 y1={33}
                 x2={xOf(to)}
                 y2={3}
-                stroke={inFront ? '#231f1a' : '#8f948f'}
+                stroke={inFront ? TOKENS.peat : TOKENS.ruleHeavy}
                 strokeWidth={2.5}
                 strokeDasharray={after[to] === 'purl' || faces[from] === 'purl' ? '2 2' : undefined}
               />

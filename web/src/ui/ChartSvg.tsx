@@ -1,6 +1,6 @@
 import { reaches, sceneOf, sideOf, type Chart, type Mark, type Shape } from '@cordelina/core';
 import { Fragment, memo, useId } from 'react';
-import { PALETTE, type Inks } from './inks.js';
+import { PALETTE, TOKENS, type Inks } from './inks.js';
 import type { Manner } from './paint.js';
 
 /** Shapes of a drawing as SVG paths, in cells. */
@@ -96,7 +96,7 @@ export const ChartSvg = memo(function ChartSvg({
           x2={xOf(c)}
           y1={0}
           y2={height}
-          stroke={c % 5 && c !== width ? '#c9cbc6' : '#8f948f'}
+          stroke={c % 5 && c !== width ? TOKENS.rule : TOKENS.ruleHeavy}
           strokeWidth={0.035}
         />
       ))}
@@ -107,7 +107,7 @@ export const ChartSvg = memo(function ChartSvg({
           x2={width}
           y1={yOf(r)}
           y2={yOf(r)}
-          stroke={r % 5 && r !== chart.rows.length ? '#c9cbc6' : '#8f948f'}
+          stroke={r % 5 && r !== chart.rows.length ? TOKENS.rule : TOKENS.ruleHeavy}
           strokeWidth={0.035}
         />
       ))}
@@ -135,7 +135,7 @@ export const ChartSvg = memo(function ChartSvg({
             y={yOf(r + 1) + 0.72}
             fontSize={0.58}
             textAnchor={sideOf(chart, r) === 'RS' ? 'start' : 'end'}
-            fill="#231f1a"
+            fill={TOKENS.peat}
           >
             {r + 1}
           </text>
@@ -144,7 +144,13 @@ export const ChartSvg = memo(function ChartSvg({
       {Array.from({ length: width }, (_, c) => (
         <Fragment key={c}>
           {(width <= 30 || c === 0 || (c + 1) % 5 === 0) && (
-            <text x={xOf(c + 1) + 0.5} y={height + 0.75} fontSize={0.5} textAnchor="middle" fill="#5b6470">
+            <text
+              x={xOf(c + 1) + 0.5}
+              y={height + 0.75}
+              fontSize={0.5}
+              textAnchor="middle"
+              fill={TOKENS.slate}
+            >
               {c + 1}
             </text>
           )}
@@ -157,14 +163,14 @@ export const ChartSvg = memo(function ChartSvg({
           x2={xOf(c)}
           y1={-0.1}
           y2={height + 0.1}
-          stroke="#231f1a"
+          stroke={TOKENS.peat}
           strokeWidth={0.09}
         />
       ))}
       {scene.lines.rows
         .filter((r) => r >= shown.from && r <= shown.to + 1)
         .map((r) => (
-          <line key={r} x1={0} x2={width} y1={yOf(r)} y2={yOf(r)} stroke="#231f1a" strokeWidth={0.09} />
+          <line key={r} x1={0} x2={width} y1={yOf(r)} y2={yOf(r)} stroke={TOKENS.peat} strokeWidth={0.09} />
         ))}
     </svg>
   );

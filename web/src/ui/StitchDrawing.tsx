@@ -1,5 +1,5 @@
 import { bookOf, drawStitch, spanOf, type Chart, type Stitch } from '@cordelina/core';
-import { INKS, type Inks } from './inks.js';
+import { INKS, TOKENS, type Inks } from './inks.js';
 import { Shapes } from './ChartSvg.js';
 
 /** One stitch or crossing, drawn in a cell of its own. `height` is that of the cell in pixels. */
@@ -30,7 +30,7 @@ export function StitchDrawing({
       viewBox={`-0.04 -0.04 ${span + 0.08} 1.08`}
       className="block shrink-0"
     >
-      <rect width={span} height={1} fill={inks.casing} stroke="#8f948f" strokeWidth={0.05} />
+      <rect width={span} height={1} fill={inks.casing} stroke={TOKENS.ruleHeavy} strokeWidth={0.05} />
       <Shapes shapes={drawStitch(stitch, plain, book)} inks={inks} />
     </svg>
   );

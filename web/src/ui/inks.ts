@@ -1,5 +1,25 @@
 import type { Ink } from '@cordelina/core';
 
+/** The page's own colours: the one place that names them. Style sheet, canvases and drawings all take them from here. */
+export const TOKENS = {
+  fleece: '#f5f1e8',
+  chalk: '#fcfaf5',
+  peat: '#231f1a',
+  slate: '#5b6470',
+  rule: '#c9cbc6',
+  ruleHeavy: '#8f948f',
+  wash: '#ebe6d9',
+  woad: '#2b5876',
+  weld: '#875b0c',
+  madder: '#a63a2b',
+  lichen: '#4f6b3a',
+} as const;
+
+/** Gives the page its colours: the style sheet knows them as `--fleece`, `--chalk` and so on. */
+export function layColours(page: HTMLElement): void {
+  for (const [name, colour] of Object.entries(TOKENS)) page.style.setProperty(`--${name}`, colour);
+}
+
 /** The colours a drawing is painted with. */
 export type Inks = Record<Ink, string>;
 
@@ -8,10 +28,10 @@ export const INKS: Inks = {
   right: '#e8cf9a',
   rope: '#efe9db',
   under: '#ddd8ca',
-  strand: '#8f948f',
-  casing: '#fcfaf5',
-  outline: '#231f1a',
-  mark: '#231f1a',
+  strand: TOKENS.ruleHeavy,
+  casing: TOKENS.chalk,
+  outline: TOKENS.peat,
+  mark: TOKENS.peat,
   gap: '#e4e1d8',
   gapLine: '#a9aaa4',
 };
@@ -33,17 +53,3 @@ export const PALETTE: readonly { name: string; colour: string; mark: string }[] 
   { name: 'mist', colour: '#e2e8e8', mark: 'g' },
   { name: 'stone', colour: '#696d6f', mark: 'h' },
 ];
-
-/** The page's own tokens, for canvases. */
-export const TOKENS = {
-  fleece: '#f5f1e8',
-  chalk: '#fcfaf5',
-  peat: '#231f1a',
-  slate: '#5b6470',
-  rule: '#c9cbc6',
-  ruleHeavy: '#8f948f',
-  woad: '#2b5876',
-  weld: '#875b0c',
-  madder: '#a63a2b',
-  lichen: '#4f6b3a',
-} as const;
