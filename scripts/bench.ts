@@ -19,6 +19,7 @@ import {
   type Chart,
   type Stitch,
 } from '@cordelina/core';
+import { pageWeight } from './bench-page.js';
 import { serverSpeed } from './bench-server.js';
 
 const root = fileURLToPath(new URL('../', import.meta.url));
@@ -115,6 +116,7 @@ async function drawing(): Promise<void> {
         break;
       await new Promise((r) => setTimeout(r, 200));
     }
+    await pageWeight(browser, base);
     const measure = async (size: number) => {
       const design = startDesign(crypto.randomUUID(), `bench ${size}`, field(size, size));
       await fetch(`${base}/api/designs`, {
@@ -162,8 +164,8 @@ async function drawing(): Promise<void> {
   }
 }
 
-if (process.argv[2] !== 'rest') computation();
+if (process.argv[2] !== 'page') computation();
 if (process.argv[2] !== 'core') {
-  await serverSpeed();
+  if (process.argv[2] !== 'page') await serverSpeed();
   await drawing();
 }
