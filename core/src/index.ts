@@ -14,7 +14,7 @@ export * from './chart/layout.js';
 export * from './chart/start.js';
 export * from './chart/expand.js';
 export * from './chart/steps.js';
-export { headChange, stepsBetween } from './chart/differences.js';
+export { chartSteps, headChange, stepsBetween } from './chart/differences.js';
 export * from './chart/map.js';
 export * from './chart/rebase.js';
 export * from './chart/migrate.js';

@@ -53,20 +53,22 @@ interface Run<E, V> {
   values: readonly V[];
 }
 
-/** A row and the one right below it; `carried` is what came of that one, where the value of a row depends on it. */
-export interface Standing<E, V> {
+/** A row and its place; `carried` is what came of the one right below it, where the value of a row depends on that. */
+interface Standing<E, V> {
   element: E;
-  below: E | null;
   carried: V | null;
   r: number;
 }
 
-function alongRows<E, I extends readonly unknown[], V>(
-  work: (standing: Standing<E, V>, ...inputs: I) => V,
-  isCarried: boolean,
-): (elements: readonly E[], ...inputs: I) => readonly V[] {
+type AlongRows<E, V> = (
+  elements: readonly E[],
+  inputs: readonly unknown[],
+  work: (standing: Standing<E, V>) => V,
+) => readonly V[];
+
+function alongRows<E, V>(isCarried: boolean): AlongRows<E, V> {
   const runs: Run<E, V>[] = [];
-  return (elements, ...inputs) => {
+  return (elements, inputs, work) => {
     const at = runs.findIndex((run) => sameInputs(run.inputs, inputs));
     const last = runs[at];
     if (last?.elements === elements) return last.values;
@@ -77,9 +79,8 @@ function alongRows<E, I extends readonly unknown[], V>(
         elements[r] === last.elements[r] &&
         (r === 0 || elements[r - 1] === last.elements[r - 1]) &&
         (!isCarried || r === 0 || values[r - 1] === last.values[r - 1]);
-      const below = r > 0 ? elements[r - 1]! : null;
       const carried = isCarried && r > 0 ? values[r - 1]! : null;
-      values.push(isSame ? last.values[r]! : work({ element: elements[r]!, below, carried, r }, ...inputs));
+      values.push(isSame ? last.values[r]! : work({ element: elements[r]!, carried, r }));
     }
     if (at >= 0) runs.splice(at, 1);
     runs.unshift({ inputs, elements, values });
@@ -92,14 +93,10 @@ function alongRows<E, I extends readonly unknown[], V>(
  * What comes of each row from itself and the row right below it. The last few lists of rows are kept, so an edit
  * costs its own row and the one above.
  */
-export const rowByRow = <E, I extends readonly unknown[], V>(
-  work: (standing: Standing<E, V>, ...inputs: I) => V,
-): ((elements: readonly E[], ...inputs: I) => readonly V[]) => alongRows(work, false);
+export const rowByRow = <E, V>(): AlongRows<E, V> => alongRows(false);
 
 /**
  * The same where what came of the row below is carried into a row: an edit costs its own row and those above until
  * they come out as before.
  */
-export const upwards = <E, I extends readonly unknown[], V>(
-  work: (standing: Standing<E, V>, ...inputs: I) => V,
-): ((elements: readonly E[], ...inputs: I) => readonly V[]) => alongRows(work, true);
+export const upwards = <E, V>(): AlongRows<E, V> => alongRows(true);

@@ -129,15 +129,24 @@ export function stepsBetween(was: Design, now: Design): Step[] {
   was.charts.forEach((chart, i) => {
     const other = now.charts[i]!;
     if (chart === other) return;
-    const sameShape = chart.width === other.width && chart.rows.length === other.rows.length;
-    if (!sameShape || !sameValue(chart.own, other.own)) {
-      if (!sameValue(chart, other)) steps.push(...chartsReplaced(i, [chart], [other]));
-      return;
-    }
-    steps.push(...setSteps(['charts', chart.id], chart, other, ['rows', 'id', 'width']));
-    chart.rows.forEach((row, r) => steps.push(...rowSteps(chart.id, r, row, other.rows[r]!, bookOf(chart))));
+    const within = chartSteps(chart, other);
+    if (within) steps.push(...within);
+    else if (!sameValue(chart, other)) steps.push(...chartsReplaced(i, [chart], [other]));
   });
   return steps;
+}
+
+/** The steps from one state of a chart to another whose rows still stand in the same places; null where they do not. */
+export function chartSteps(was: Chart, now: Chart): Step[] | null {
+  const sameShape = was.id === now.id && was.width === now.width && was.rows.length === now.rows.length;
+  if (!sameShape || !sameValue(was.own, now.own)) return null;
+  const book = bookOf(was);
+  return [
+    ...setSteps(['charts', was.id], was, now, ['rows', 'id', 'width']),
+    ...was.rows.flatMap((row, r) =>
+      row === now.rows[r] ? [] : rowSteps(was.id, r, row, now.rows[r]!, book),
+    ),
+  ];
 }
 
 function chartsReplaced(at: number, was: readonly Chart[], now: readonly Chart[]): ChartsStep[] {

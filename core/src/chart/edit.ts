@@ -3,8 +3,8 @@ import type { Stitch } from '../stitches/book.js';
 import { rowSteps, setSteps } from './differences.js';
 import { outsideOf } from './lines.js';
 import { rowFacts } from './rows.js';
-import { bookOf, invariants, type Chart, type Design, type Row } from './schema.js';
-import { applyStep, type Change, type ColumnsStep, type RowsStep, type Step } from './steps.js';
+import { bookOf, invariants, type Chart, type Row } from './schema.js';
+import { applyToChart, type Change, type ColumnsStep, type RowsStep, type Step } from './steps.js';
 
 /** An edit that cannot be done; the message is for the designer and nothing has changed. */
 export class EditError extends Error {}
@@ -24,9 +24,7 @@ export function then(first: Edit, next: (chart: Chart) => Edit): Edit {
 }
 
 function apply(chart: Chart, steps: readonly Step[]): Edit {
-  // A step is made for this very chart: the design around it does not matter.
-  const around = { charts: [chart] } as unknown as Design;
-  return { chart: steps.reduce(applyStep, around).charts[0]!, steps };
+  return { chart: applyToChart(chart, steps), steps };
 }
 
 /** The chart with its rows replaced in their places, and whatever else differs set. @throws EditError */

@@ -23,8 +23,7 @@ import {
   type Edit,
 } from './edit.js';
 import { mirroredAcross, outsideForNew, takesWholeRepeat, type Across, type Up } from './lines.js';
-import { cutAt } from './steps.js';
-import { indexAt, rowFacts, rowUse, spanOfAll } from './rows.js';
+import { cutAt, indexAt, rowFacts, rowUse, spanOfAll } from './rows.js';
 import { bookOf, LIMITS, type Chart, type Row } from './schema.js';
 
 /** A block of cells: `from`–`to` columns and rows, both ends included, counted from 0, right and bottom. */

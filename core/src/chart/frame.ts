@@ -1,7 +1,7 @@
 import { makesOf, spanOf, takesOf, type Stitch } from '../stitches/book.js';
 import { remembered } from '../remember.js';
 import type { Across, Up } from './lines.js';
-import { indexAt, rowFacts } from './rows.js';
+import { cutAt, rowFacts } from './rows.js';
 import { bookOf, type Chart, type Row } from './schema.js';
 
 /**
@@ -64,14 +64,8 @@ export interface Sections {
 
 const cutBetween = remembered(
   (row: Row, start: number, end: number, book: ReturnType<typeof bookOf>): Sections | null => {
-    const { starts, span } = rowFacts(row, book);
-    const cutAt = (column: number): number => {
-      if (column >= span) return row.length;
-      const i = indexAt(row, column, book);
-      return starts[i] === column ? i : -1;
-    };
-    const a = cutAt(start);
-    const b = cutAt(end);
+    const { span } = rowFacts(row, book);
+    const [a, b] = [start, end].map((column) => cutAt(row, Math.min(column, span), book)) as [number, number];
     return a < 0 || b < 0 ? null : { before: row.slice(0, a), repeat: row.slice(a, b), after: row.slice(b) };
   },
 );

@@ -1,11 +1,10 @@
 import { stitchBook, type OwnStitch, type StitchBook } from '../stitches/book.js';
 import { sameValue } from '../values.js';
 import { movedSetting, outsideOnceSet, overlap } from './lines.js';
-import { spanOfAll } from './rows.js';
+import { cutAt, spanOfAll } from './rows.js';
 import type { Design, Row } from './schema.js';
 import {
   chartOf,
-  cutAt,
   sameStitches,
   shiftOf,
   spliced,

@@ -91,3 +91,11 @@ export function indexAt(row: Row, column: number, book: StitchBook): number {
   }
   return low;
 }
+
+/** Where a row can be cut at a column: the index of the stitch that starts there, -1 where one lies across. */
+export function cutAt(row: Row, column: number, book: StitchBook): number {
+  const { starts, span } = rowFacts(row, book);
+  if (column === span) return row.length;
+  const i = indexAt(row, column, book);
+  return i >= 0 && starts[i] === column ? i : -1;
+}

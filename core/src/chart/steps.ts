@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { sameStitch, type StitchBook } from '../stitches/book.js';
 import { boundedText, isShallow, sameValue } from '../values.js';
 import { movedAcross, movedUp, type Shift } from './lines.js';
-import { indexAt, rowFacts, spanOfAll } from './rows.js';
+import { cutAt, rowFacts, spanOfAll } from './rows.js';
 import {
   bookOf,
   ChartSchema,
@@ -154,14 +154,6 @@ export class StepMisfit extends Error {}
 export const sameStitches = (a: Row, b: Row): boolean =>
   a === b || (a.length === b.length && a.every((s, i) => sameStitch(s, b[i]!)));
 
-/** Where a row can be cut at a column: the index of the stitch that starts there, -1 where one lies across. */
-export function cutAt(row: Row, column: number, book: StitchBook): number {
-  const { starts, span } = rowFacts(row, book);
-  if (column === span) return row.length;
-  const i = indexAt(row, column, book);
-  return i >= 0 && starts[i] === column ? i : -1;
-}
-
 /** The stitches `was` at a column of a row, replaced by `now`; null where the row does not hold them there. */
 export function spliced(row: Row, column: number, was: Row, now: Row, book: StitchBook): Row | null {
   const i = cutAt(row, column, book);
@@ -289,6 +281,12 @@ function applySet(design: Design, { path, was, now }: SetStep): Design {
   if (!id || !rest[0] || !Object.hasOwn(FrameFields, rest[0]))
     throw new StepMisfit(`A chart has no "${rest[0] ?? ''}" to set.`);
   return withChart(design, id, (chart) => replaced(chart, rest, was, now) as unknown as Chart);
+}
+
+/** A chart after steps that were made for it, whatever design stands around it. @throws StepMisfit */
+export function applyToChart(chart: Chart, steps: readonly Step[]): Chart {
+  const around = { charts: [chart] } as unknown as Design;
+  return steps.reduce(applyStep, around).charts[0]!;
 }
 
 /** @throws StepMisfit when the document does not hold what the step says it replaces */

@@ -1,6 +1,6 @@
 import { frameOf } from '../chart/frame.js';
 import type { Chart } from '../chart/schema.js';
-import { remembered, rowByRow, type Standing } from '../remember.js';
+import { rowByRow } from '../remember.js';
 import {
   crossingAtEdge,
   crossingOnWrongSide,
@@ -34,24 +34,14 @@ export const ROW_CHECKS: readonly RowCheck[] = [
 /** The checks that look at the chart as a whole. */
 export const CHECKS: readonly Check[] = [oddRepeat, needleAtRepeat, longSlipAgain, multipleChanges];
 
-/** One object for all that rows are checked by besides themselves and what lies below them. */
-const aroundOf = remembered((_own: Chart['own'], ..._around: readonly unknown[]) => ({}));
-
-/** The chart that rows are being checked in: `around` stands for all of it that their findings depend on. */
-let checked: Knitted;
-
-const rowFindings = rowByRow(
-  ({ r }: Standing<RowWork, readonly Finding[]>, _around: object): readonly Finding[] =>
-    ROW_CHECKS.flatMap((check) => check(checked, r)),
-);
+const rowFindings = rowByRow<RowWork, readonly Finding[]>();
 
 /** Findings of the rows: each worked out again only when what enters it, or the chart around it, is another. */
 function findingsOf(knitted: Knitted): Finding[] {
   const { id, construction, firstRow, ground, own } = knitted.chart;
-  checked = knitted;
-  return rowFindings(
-    knitted.works,
-    aroundOf(own, ...frameOf(knitted.chart), id, construction, firstRow, ground),
+  const around = [...frameOf(knitted.chart), id, construction, firstRow, ground, own];
+  return rowFindings(knitted.works, around, ({ r }) =>
+    ROW_CHECKS.flatMap((check) => check(knitted, r)),
   ).flat();
 }
 

@@ -1,6 +1,6 @@
 import { repeatRows } from '../chart/frame.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
-import { remembered, upwards, type Standing } from '../remember.js';
+import { remembered, upwards } from '../remember.js';
 import { takesOf, type Stitch, type StitchBook, type StitchFacts } from '../stitches/book.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import { loopOf, needleOf, sameFaces, type Loop, type Needle } from './loop.js';
@@ -79,15 +79,18 @@ export const workRow = remembered((row: Row, below: Needle, book: StitchBook) =>
   workStitches(row, below, book),
 );
 
+const workRows = upwards<Row, RowWork>();
+
 /**
  * Works the chart as drawn (each repeat once), row by row from the bottom. A row is worked again only when it
  * or the needle that enters it is new, so an edit costs one row and those above until the needle is as before.
  */
-export const workChart = (chart: Chart): readonly RowWork[] => workRows(chart.rows, bookOf(chart));
-
-const workRows = upwards(({ element: row, carried }: Standing<Row, RowWork>, book: StitchBook): RowWork =>
-  workRow(row, carried ? carried.loops : castOnNeedle(row, book), book),
-);
+export function workChart(chart: Chart): readonly RowWork[] {
+  const book = bookOf(chart);
+  return workRows(chart.rows, [book], ({ element: row, carried }) =>
+    workRow(row, carried ? carried.loops : castOnNeedle(row, book), book),
+  );
+}
 
 /**
  * The rows of the repeat up worked over a needle, as on a further pass; `before` is what an earlier pass made of

@@ -95,7 +95,10 @@ export interface StitchBook {
 }
 
 function ownKind(own: OwnStitch): StitchKind {
-  return { ...own, group: 'own', mirror: own.mirror ?? own.id };
+  // A line of the key is one line, however she broke hers.
+  const line = (text: string) => text.replace(/\s+/g, ' ').trim();
+  const [rsSteps, wsSteps] = [line(own.rsSteps), line(own.wsSteps)];
+  return { ...own, rsSteps, wsSteps, group: 'own', mirror: own.mirror ?? own.id };
 }
 
 const books = new WeakMap<readonly OwnStitch[], StitchBook>();

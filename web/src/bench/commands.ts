@@ -16,7 +16,7 @@ type Group = 'Work stitches' | 'Move and select' | 'Change the chart' | 'See';
 
 /**
  * One thing the bench can do. Keys, toolbar, menus and the sheet of keys all read it here. A key is written as it is
- * shown: "Ctrl Z", "Alt ↑", "M"; one without Ctrl or Alt counts only while nothing is being typed, unless it is `firm`.
+ * shown: "Ctrl Z", "Alt ↑", "M"; one without Ctrl or Alt counts only while nothing is being typed.
  */
 export interface Command {
   id: string;

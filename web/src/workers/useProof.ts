@@ -1,11 +1,4 @@
-import {
-  stepsBetween,
-  type Chart,
-  type Design,
-  type Proof,
-  type WordSettings,
-  type Written,
-} from '@cordelina/core';
+import { chartSteps, type Chart, type Proof, type WordSettings, type Written } from '@cordelina/core';
 import { useEffect, useState } from 'react';
 import { Stopped, StoppableWorker } from './words.js';
 import type { Sent } from './words.worker.js';
@@ -20,10 +13,8 @@ let held: Chart | null = null;
 function sending(chart: Chart, isNew: boolean): Sent {
   const was = isNew ? null : held;
   held = chart;
-  if (was?.id !== chart.id || was.own !== chart.own) return { chart };
-  const around = (c: Chart) => ({ charts: [c] }) as unknown as Design;
-  const steps = stepsBetween(around(was), around(chart));
-  return steps.some((step) => step.kind === 'charts') ? { chart } : { steps };
+  const steps = was && chartSteps(was, chart);
+  return steps ? { steps } : { chart };
 }
 
 const QUIET = 150;

@@ -1,11 +1,10 @@
 import {
-  applyStep,
+  applyToChart,
   ChartSchema,
   readPattern,
   StepSchema,
   writeAndProve,
   type Chart,
-  type Design,
   type Step,
   type WordSettings,
 } from '@cordelina/core';
@@ -20,9 +19,7 @@ let held: Chart | null = null;
 function take(sent: Sent): Chart {
   if ('chart' in sent) return ChartSchema.parse(sent.chart);
   if (!held) throw new Error('The worker holds no chart that steps could change.');
-  // A step is made for this very chart: the design around it does not matter.
-  const around = { charts: [held] } as unknown as Design;
-  return StepSchema.array().parse(sent.steps).reduce(applyStep, around).charts[0]!;
+  return applyToChart(held, StepSchema.array().parse(sent.steps));
 }
 
 /** Writes, proves and reads off the page's own thread: a large piece takes a moment, and the page never waits. */
