@@ -13,6 +13,7 @@ import {
   pasteRows,
   placeStitches,
   setAcross,
+  setJog,
   setUp,
   spanOf,
   stitchBook,
@@ -64,28 +65,53 @@ const sizes = fc.record({
   times: fc.integer({ min: 1, max: 4 }),
 });
 
+/** Shifts a row may have: flat, of its repeat's lines; in the round, of the place where it begins. */
+function shiftsOf(
+  construction: Chart['construction'],
+  repeats: boolean,
+  { before, repeat, after }: { before: number; repeat: number; after: number },
+): { min: number; max: number } {
+  const within = (n: number) => Math.min(n, repeat - 1);
+  if (construction === 'flat')
+    return repeats ? { min: -within(before), max: within(after) } : { min: 0, max: 0 };
+  const half = (n: number) => Math.min(n, Math.floor((repeat - 1) / 2));
+  if (repeats && before + after > 0) return { min: -half(after), max: half(before) };
+  const whole = repeats ? repeat : before + repeat + after;
+  return { min: -Math.floor((whole - 1) / 2), max: Math.floor(whole / 2) };
+}
+
 export const anyChart = (): fc.Arbitrary<Chart> =>
-  sizes.chain(({ before, repeat, after, height, times }) =>
-    fc
-      .record({
-        rows: fc.array(
-          fc.tuple(run(before), run(repeat), run(after)).map((parts) => parts.flat()),
-          { minLength: height, maxLength: height },
-        ),
-        construction: fc.constantFrom('flat', 'round'),
-        firstRow: fc.constantFrom('RS', 'WS'),
-        repeats: fc.boolean(),
-      })
-      .map(({ rows, construction, firstRow, repeats }) =>
+  fc
+    .record({
+      size: sizes,
+      construction: fc.constantFrom('flat' as const, 'round' as const),
+      firstRow: fc.constantFrom('RS', 'WS'),
+      repeats: fc.boolean(),
+      jogged: fc.boolean(),
+    })
+    .chain(({ size, construction, firstRow, repeats, jogged }) => {
+      const { before, repeat, after, height, times } = size;
+      const shifts = jogged ? shiftsOf(construction, repeats, size) : { min: 0, max: 0 };
+      const row = fc
+        .oneof({ weight: 2, arbitrary: fc.constant(0) }, { weight: 1, arbitrary: fc.integer(shifts) })
+        .chain((jog) => {
+          const step = !repeats ? 0 : construction === 'flat' ? jog : before + after > 0 ? -jog : 0;
+          return fc.record({
+            jog: fc.constant(jog),
+            parts: fc.tuple(run(before + step), run(repeat), run(after - step)),
+          });
+        });
+      return fc.array(row, { minLength: height, maxLength: height }).map((rows) =>
         ChartSchema.parse({
           width: before + repeat + after,
           construction,
           firstRow,
-          rows,
+          rows: rows.map(({ parts }) => parts.flat()),
           across: repeats ? { before, after, times, least: 1 } : null,
+          jogs: Object.fromEntries(rows.flatMap(({ jog }, r) => (jog ? [[String(r), jog]] : []))),
         }),
-      ),
-  );
+      );
+    });
 
 const unit = fc.double({ min: 0, max: 0.999, noNaN: true });
 const place = (n: number, most: number) => Math.min(Math.floor(n * most), most - 1);
@@ -96,7 +122,7 @@ export const anyEdit: fc.Arbitrary<(c: Chart) => Edit> = fc
     unit,
     unit,
     fc.oneof(anyCrossing(), fc.constantFrom<Stitch>('k', 'p', 'ktbl', 'mb')),
-    fc.integer({ min: 0, max: 9 }),
+    fc.integer({ min: 0, max: 11 }),
   )
   .map(([x, y, stitch, kind]) => (c: Chart) => {
     const [column, row] = [place(x, c.width), place(y, c.rows.length)];
@@ -119,6 +145,10 @@ export const anyEdit: fc.Arbitrary<(c: Chart) => Edit> = fc
           return setAcross(c, { before: column, after: 0, times: 2 + row, least: 1 });
         case 7:
           return setUp(c, { setup: row, closing: 0, times: 1 + column });
+        case 8:
+          return setUp(c, { setup: 0, closing: 0, times: 2, end: 1 + row });
+        case 9:
+          return setJog(c, row, (column % 7) - 3);
         default:
           return placeStitches(c, row, column, [stitch]);
       }

@@ -181,10 +181,11 @@ const repeating: fc.Arbitrary<Chart> = fc
     fc.integer({ min: 0, max: 3 }),
     fc.integer({ min: 0, max: 3 }),
     fc.integer({ min: 1, max: 3 }),
+    fc.integer({ min: 0, max: 4 }),
   )
-  .map(([chart, setup, closing, times]) => {
+  .map(([chart, setup, closing, times, end]) => {
     try {
-      return setUp(chart, { setup, closing, times }).chart;
+      return setUp(chart, { setup, closing, times, ...(end ? { end: setup + end } : {}) }).chart;
     } catch (error) {
       if (!(error instanceof EditError)) throw error;
       return chart;
@@ -216,7 +217,7 @@ describe('a literal knitter who follows the printed words', () => {
             expect(checked, problems[0]?.message).to.be.true;
             const piece = expandPiece(chart);
             const rows = knitPrinted(text);
-            expect(rows.map((r) => r.row)).to.deep.equal(piece.map((r) => r.row));
+            expect(rows.map((r) => [r.row, r.start])).to.deep.equal(piece.map((r) => [r.row, r.start ?? 0]));
             rows.forEach((row, i) => expectRow(row, piece[i]!.stitches, hand === 'left-same-fabric'));
             knitted++;
           },

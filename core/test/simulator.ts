@@ -269,6 +269,8 @@ const sideOfLoop = new WeakMap<Loop, Side>();
 
 export interface KnittedRow {
   row: number;
+  /** How many stitches after the place where the cast-on was joined a round begins, leftwards as the right side looks. */
+  start: number;
   side: Side;
   /** From the right, as the right side looks; each with what it was drawn through put likewise. */
   loops: Loop[];
@@ -288,6 +290,7 @@ export function knitPrinted(text: string): KnittedRow[] {
     madeOf: 'cast on',
   });
   let needle = Array.from({ length: pattern.castOn }, bare);
+  let start = 0;
   return pattern.plan.map((r) => {
     let said = pattern.rows.get(r);
     const { side } = said ?? { side: 'RS' as Side };
@@ -296,8 +299,16 @@ export function knitPrinted(text: string): KnittedRow[] {
     if (as) said = pattern.rows.get(Number(as[1]));
     if (!said) throw new Error(`row ${r} is not written`);
     const turns = (side === 'RS') === fromLeft;
+    // The marker goes on in the way the round is worked, or back; the needle is told from where it stands.
+    const marker = /^move the marker (on|back) (\d+) sts?(?:, |$)/.exec(said.body);
+    if (marker) {
+      const by = Number(marker[2]) * ((marker[1] === 'on') === fromLeft ? -1 : 1);
+      const n = needle.length;
+      needle = needle.map((_, i) => needle[(((i + by) % n) + n) % n]!);
+      start += by;
+    }
     const row = new Row(turns ? [...needle].reverse() : [...needle], side, pattern);
-    row.words(said.body);
+    row.words(said.body.slice(marker?.[0].length ?? 0));
     if (row.left) throw new Error(`row ${r} leaves ${row.left} stitches`);
     for (const loop of row.done) sideOfLoop.set(loop, side);
     const below = needle;
@@ -309,7 +320,7 @@ export function knitPrinted(text: string): KnittedRow[] {
       count !== needle.length
     )
       throw new Error(`row ${r} says ${count} stitches, the needle holds ${needle.length}`);
-    return { row: r, side, loops: needle, below };
+    return { row: r, start, side, loops: needle, below };
   });
 }
 

@@ -78,6 +78,8 @@ describe('the geometry of the chart pane', () => {
   const layout: Layout = {
     columns: 100,
     rows: 50,
+    beyond: { right: 0, left: 0 },
+    startOf: () => 0,
     cell: 20,
     pane: { width: 600, height: 400 },
     scroll: { left: 300, top: 200 },

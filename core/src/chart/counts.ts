@@ -1,9 +1,9 @@
 import { isCrossing, kindOf, type Stitch, type StitchBook } from '../stitches/book.js';
 import { NO_STITCH } from '../stitches/kinds.js';
-import { linesAcross } from './frame.js';
+import { columnsBelow, linesAcross, startOf } from './frame.js';
 import { become, cellsIn, EditError, takeColumns, then, unchanged, type Edit } from './edit.js';
 import { fillBlock, openColumns, placeStitches, splitRow, type Block } from './edits.js';
-import { indexAt, rowFacts, spanOfAll, loopColumns } from './rows.js';
+import { indexAt, rowFacts, spanOfAll } from './rows.js';
 import { bookOf, type Chart, type Row } from './schema.js';
 
 /**
@@ -156,13 +156,15 @@ function closeAbove(chart: Chart, r: number, columns: readonly number[]): readon
   let open = [...columns];
   return chart.rows.map((row, q): Row => {
     if (q <= r || !open.length) return row;
-    const live = loopColumns(chart.rows[q - 1]!, book);
+    const live = columnsBelow(chart, q);
+    const shifted = startOf(chart, q) - startOf(chart, q - 1);
     const takers = row.flatMap((s, i) => Array<number>(book.facts(s).takes).fill(i));
     const { starts } = rowFacts(row, book);
     const cells: Stitch[] = [...row];
     const next: number[] = [];
     for (const column of open) {
-      const i = takers[live.indexOf(column)];
+      const here = column - shifted;
+      const i = takers[live.findIndex((c) => c === here || Math.abs(c - here) === (shifted && chart.width))];
       if (i === undefined) continue;
       const taker = cells[i]!;
       if (isPlain(taker, book)) {
@@ -251,7 +253,7 @@ function columnsTaken(chart: Chart, r: number, i: number): number[] {
   const { takes } = book.facts(row[i]!);
   if (r > 0) {
     const first = row.slice(0, i).reduce((sum, s) => sum + book.facts(s).takes, 0);
-    return loopColumns(chart.rows[r - 1]!, book).slice(first, first + takes);
+    return columnsBelow(chart, r).slice(first, first + takes);
   }
   const { starts } = rowFacts(row, book);
   const columns = [starts[i]!];

@@ -1,7 +1,9 @@
 import { cutText } from '../values.js';
 import type { Stitch } from '../stitches/book.js';
+import { constructionOf } from '../construction/construction.js';
 import { rowSteps, setSteps } from './differences.js';
-import { outsideOf } from './lines.js';
+import { hasJogs } from './frame.js';
+import { jogsWithin, outsideOf } from './lines.js';
 import { rowFacts } from './rows.js';
 import { bookOf, invariants, type Chart, type Row } from './schema.js';
 import { applyToChart, type Change, type ColumnsStep, type RowsStep, type Step } from './steps.js';
@@ -23,6 +25,13 @@ export function then(first: Edit, next: (chart: Chart) => Edit): Edit {
   return { chart: second.chart, steps: [...first.steps, ...second.steps] };
 }
 
+/** An edit that leaves a chart that may be kept. @throws EditError */
+export function sound(edit: Edit): Edit {
+  const [fault] = invariants(edit.chart);
+  if (fault) throw new EditError(fault.message);
+  return edit;
+}
+
 function apply(chart: Chart, steps: readonly Step[]): Edit {
   return { chart: applyToChart(chart, steps), steps };
 }
@@ -35,10 +44,7 @@ export function become(chart: Chart, now: Chart): Edit {
   now.rows.forEach((row, r) => {
     if (row !== chart.rows[r]) steps.push(...rowSteps(chart.id, r, chart.rows[r]!, row, book));
   });
-  if (!steps.length) return unchanged(chart);
-  const [fault] = invariants(now);
-  if (fault) throw new EditError(fault.message);
-  return { chart: now, steps };
+  return steps.length ? sound({ chart: now, steps }) : unchanged(chart);
 }
 
 /** Rows put in so that the first becomes row `at` (from 0); `outside` the repeat where they meet its lines. */
@@ -52,7 +58,9 @@ export function takeRows(chart: Chart, at: number, count: number): Edit {
   const high = chart.rows.length;
   const outside = outsideOf(chart, 'rows', at, count);
   const rows = chart.rows.slice(at, at + count);
-  return apply(chart, [{ kind: 'rows', done: 'out', chart: chart.id, at, high, rows, outside }]);
+  const jogs = jogsWithin(chart.jogs, at, at + count);
+  const step: RowsStep = { kind: 'rows', done: 'out', chart: chart.id, at, high, rows, outside };
+  return apply(chart, [Object.keys(jogs).length ? { ...step, jogs } : step]);
 }
 
 function columnsStep(
@@ -63,6 +71,10 @@ function columnsStep(
   cells: readonly Row[],
   outside: ColumnsStep['outside'],
 ): ColumnsStep {
+  if (!constructionOf(chart).hasEdges && hasJogs(chart))
+    throw new EditError(
+      'Rounds of this chart begin at different columns. Let them all begin together before columns come or go.',
+    );
   const book = bookOf(chart);
   const reach = done === 'in' ? at : at + count;
   const short = chart.rows.some((row) => rowFacts(row, book).span < reach);

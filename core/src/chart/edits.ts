@@ -8,6 +8,7 @@ import {
   type Stitch,
   type StitchBook,
 } from '../stitches/book.js';
+import { constructionOf, rowTitle } from '../construction/construction.js';
 import { workedAfter } from '../stitches/crossing.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import {
@@ -16,13 +17,24 @@ import {
   EditError,
   putColumns,
   putRows,
+  sound,
   takeColumns,
   takeRows,
   then,
   unchanged,
   type Edit,
 } from './edit.js';
-import { mirroredAcross, outsideForNew, takesWholeRepeat, type Across, type Up } from './lines.js';
+import { startOf } from './frame.js';
+import {
+  jogFault,
+  mirroredAcross,
+  mirroredJogs,
+  outsideForNew,
+  takesWholeRepeat,
+  withoutEmptyEnd,
+  type Across,
+  type Up,
+} from './lines.js';
 import { cutAt, indexAt, rowFacts, rowUse, spanOfAll } from './rows.js';
 import { bookOf, LIMITS, type Chart, type Row } from './schema.js';
 
@@ -150,8 +162,8 @@ export function mirrorBlock(chart: Chart, block: Block): Edit {
 /** The chart as a mirror shows it: the cloth of a left-handed knitter who follows right-handed words. */
 export function mirrorChart(chart: Chart): Chart {
   const book = bookOf(chart);
-  const across = mirroredAcross(chart.across);
-  return { ...chart, across, rows: chart.rows.map((row) => mirrorRow(row, book)) };
+  const [across, jogs] = [mirroredAcross(chart.across), mirroredJogs(chart.jogs)];
+  return { ...chart, across, jogs, rows: chart.rows.map((row) => mirrorRow(row, book)) };
 }
 
 export function groundRow(chart: Pick<Chart, 'width' | 'ground'>): Row {
@@ -171,9 +183,8 @@ export function insertRows(chart: Chart, at: number, rows: readonly Row[]): Edit
 export function deleteRows(chart: Chart, at: number, count: number): Edit {
   if (count >= chart.rows.length) throw new EditError('A chart keeps at least one row.');
   const lifted = takesWholeRepeat(chart, 'rows', at, count);
-  return then(lifted ? become(chart, { ...chart, up: null }) : unchanged(chart), (c) =>
-    takeRows(c, at, count),
-  );
+  const up = lifted ? null : withoutEmptyEnd(chart, at, count);
+  return then(become(chart, { ...chart, up }), (c) => takeRows(c, at, count));
 }
 
 /** Inserts columns of ground so that the first new one becomes column `at` + 1, in every row. */
@@ -226,25 +237,62 @@ export function deleteColumns(chart: Chart, at: number, count: number): Edit {
     (edit, column) => then(edit, (c) => cutColumn(c, column)),
     unchanged(chart),
   );
-  return then(
-    then(cut, (c) => (lifted ? become(c, { ...c, across: null }) : unchanged(c))),
-    (c) =>
-      takeColumns(
-        c,
-        at,
-        count,
-        c.rows.map((row) => cellsIn(row, at, count, c)),
-      ),
+  return sound(
+    then(
+      then(cut, (c) => (lifted ? setAcross(c, null) : unchanged(c))),
+      (c) =>
+        takeColumns(
+          c,
+          at,
+          count,
+          c.rows.map((row) => cellsIn(row, at, count, c)),
+        ),
+    ),
   );
 }
 
 /**
- * Sets or lifts the repeat across.
+ * Sets or lifts the repeat across; with it the rows that begin it elsewhere begin where the others do.
  *
  * @throws EditError when it leaves no column to repeat, or asks for too few or too many repeats
  */
 export function setAcross(chart: Chart, across: Across | null): Edit {
-  return become(chart, { ...chart, across });
+  const jogs = across || !constructionOf(chart).hasEdges ? chart.jogs : {};
+  return become(chart, { ...chart, across, jogs });
+}
+
+/** Sets how a chart is worked. What a shift of rows means differs, so none is kept where that changes. */
+export function setConstruction(
+  chart: Chart,
+  how: Pick<Chart, 'construction' | 'firstRow' | 'ground'>,
+): Edit {
+  const jogs = how.construction === chart.construction ? chart.jogs : {};
+  return become(chart, { ...chart, ...how, jogs });
+}
+
+/**
+ * Begins the repeat of a row so many stitches later than the others', or earlier. In the round the round itself
+ * begins there: its cells stay where they are, and those it now begins after become its last.
+ *
+ * @throws EditError when there is no room, or a stitch lies over the place where the round would begin
+ */
+export function setJog(chart: Chart, r: number, jog: number): Edit {
+  const { [r]: _, ...others } = chart.jogs;
+  const jogs = jog ? { ...others, [r]: jog } : others;
+  const fault = jog ? jogFault(chart, r, jog) : null;
+  if (fault) throw new EditError(fault);
+  const now = { ...chart, jogs };
+  const by = startOf(now, r) - startOf(chart, r);
+  if (!by) return become(chart, now);
+  const row = chart.rows[r]!;
+  const book = bookOf(chart);
+  const { span } = rowFacts(row, book);
+  const cut = cutAt(row, by > 0 ? by : span + by, book);
+  if (cut < 0)
+    throw new EditError(
+      `A stitch lies over the place where ${rowTitle(chart, r + 1).toLowerCase()} would begin.`,
+    );
+  return become(chart, { ...now, rows: chart.rows.with(r, [...row.slice(cut), ...row.slice(0, cut)]) });
 }
 
 export function setUp(chart: Chart, up: Up | null): Edit {

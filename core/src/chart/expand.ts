@@ -2,7 +2,7 @@ import type { Stitch } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import { sideOf } from '../construction/construction.js';
-import { expandRow, passesOf, timesOf, workedRows } from './frame.js';
+import { expandRow, passesOf, startOf, timesOf, workedRows } from './frame.js';
 import type { Chart } from './schema.js';
 
 /** One row as it is worked: of which chart row (from 1), on which side, its stitches from the right as the RS looks. */
@@ -10,6 +10,8 @@ export interface ExpandedRow {
   row: number;
   side: Side;
   stitches: Stitch[];
+  /** In the round, how many stitches after the first round's marker it begins, where that is not 0. */
+  start?: number;
 }
 
 /** A row that cannot be worked as the chart's repeat says. Rows count from 1. */
@@ -29,7 +31,9 @@ export function expandPiece(chart: Chart, times = timesOf(chart), passes = passe
   const rows = chart.rows.map((_, r) => {
     const stitches = expandRow(chart, r, times);
     if (!stitches) throw new NotRepeatable(r + 1);
-    return { row: r + 1, side: sideOf(chart, r), stitches: stitches.filter((s) => s !== NO_STITCH) };
+    const start = startOf(chart, r);
+    const worked = stitches.filter((s) => s !== NO_STITCH);
+    return { row: r + 1, side: sideOf(chart, r), stitches: worked, ...(start ? { start } : {}) };
   });
   return [...workedRows(chart, passes)].map(({ row }) => rows[row]!);
 }

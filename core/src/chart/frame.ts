@@ -1,7 +1,8 @@
+import { constructionOf } from '../construction/construction.js';
 import { makesOf, spanOf, takesOf, type Stitch } from '../stitches/book.js';
 import { remembered } from '../remember.js';
 import type { Across, Up } from './lines.js';
-import { cutAt, rowFacts } from './rows.js';
+import { cutAt, loopColumns, rowFacts } from './rows.js';
 import { bookOf, type Chart, type Row } from './schema.js';
 
 /**
@@ -10,7 +11,7 @@ import { bookOf, type Chart, type Row } from './schema.js';
  * and how they move. Rows are asked for by their place, from 0 at the bottom.
  */
 
-type FramedAcross = Pick<Chart, 'width' | 'across'>;
+type FramedAcross = Pick<Chart, 'width' | 'across' | 'jogs' | 'construction'>;
 type FramedUp = Pick<Chart, 'rows' | 'up'>;
 
 /** Whether rows are repeated up. */
@@ -19,14 +20,52 @@ export const repeatsUp = ({ up }: Pick<Chart, 'up'>): boolean => up !== null;
 /** Whether anything is repeated across. */
 export const repeatsAcross = ({ across }: Pick<Chart, 'across'>): boolean => across !== null;
 
-/** The columns the repeat lies in: from `start` up to, not including, `end`; all of them without a repeat. */
-export function repeatColumns({ across, width }: FramedAcross): { start: number; end: number } {
-  return across ? { start: across.before, end: width - across.after } : { start: 0, end: width };
+/** How many stitches later than the others a row begins its repeat, or in the round itself; earlier where negative. */
+export const jogOf = ({ jogs }: Pick<Chart, 'jogs'>, r: number): number => jogs[r] ?? 0;
+
+/** How many columns rounds that begin elsewhere reach beyond the chart's own, at either side. */
+export function beyondOf(chart: Pick<Chart, 'jogs' | 'construction'>): { right: number; left: number } {
+  const starts = Object.keys(chart.jogs).map((r) => startOf(chart, Number(r)));
+  return { right: Math.max(0, ...starts.map((s) => -s)), left: Math.max(0, ...starts) };
 }
 
-/** The columns that the lines of the repeat stand before; none without a repeat. */
-export function linesAcross(chart: FramedAcross): number[] {
-  const { start, end } = repeatColumns(chart);
+/** How many stitches on the marker of the round is moved before a row, or (negative) back. */
+export const markerMoved = (chart: Pick<Chart, 'jogs' | 'construction'>, r: number): number =>
+  startOf(chart, r) - (r > 0 ? startOf(chart, r - 1) : 0);
+
+/** Whether any row begins its repeat elsewhere than the others. */
+export const hasJogs = ({ jogs }: Pick<Chart, 'jogs'>): boolean => Object.keys(jogs).length > 0;
+
+/**
+ * How many stitches later than the first round a round begins: its marker is moved. Its stitches are counted from
+ * there, and drawn so many columns further to the left. Rows that have edges begin at these.
+ */
+export const startOf = (chart: Pick<Chart, 'jogs' | 'construction'>, r: number): number =>
+  constructionOf(chart).hasEdges ? 0 : jogOf(chart, r);
+
+/** How far a row's lines step away from the others', in the row's own columns. */
+function stepOf(chart: FramedAcross, r: number): number {
+  const jog = jogOf(chart, r);
+  if (!jog || !chart.across) return 0;
+  if (constructionOf(chart).hasEdges) return jog;
+  // A round that is all repeat takes its lines along; otherwise they stay, and the round begins nearer to them.
+  return chart.across.before + chart.across.after > 0 ? -jog : 0;
+}
+
+/**
+ * The columns the repeat lies in: from `start` up to, not including, `end`; all of them without a repeat. Those of a
+ * row are counted in it, from where it begins.
+ */
+export function repeatColumns(chart: FramedAcross, r?: number): { start: number; end: number } {
+  const { across, width } = chart;
+  if (!across) return { start: 0, end: width };
+  const step = r === undefined ? 0 : stepOf(chart, r);
+  return { start: across.before + step, end: width - across.after + step };
+}
+
+/** The columns that the lines of the repeat stand before, of a row or where rows do not step; none without a repeat. */
+export function linesAcross(chart: FramedAcross, r?: number): number[] {
+  const { start, end } = repeatColumns(chart, r);
   return repeatsAcross(chart) ? [start, end] : [];
 }
 
@@ -52,8 +91,11 @@ export const acrossOf = ({ across }: Pick<Chart, 'across'>): Across =>
 /** The numbers of the repeat up as they are set; those of rows worked once where there is none. */
 export const upOf = ({ up }: Pick<Chart, 'up'>): Up => up ?? { setup: 0, closing: 0, times: 1 };
 
+/** The rows of a further pass that is ended part-way; 0 where none is. */
+export const endOf = ({ up }: Pick<Chart, 'up'>): number => (up?.end === undefined ? 0 : up.end - up.setup);
+
 /** All of the repeat across that what is worked out of a row may depend on: inputs to remember it by. */
-export const frameOf = ({ width, across }: FramedAcross): readonly unknown[] => [width, across];
+export const frameOf = ({ width, across, jogs }: FramedAcross): readonly unknown[] => [width, across, jogs];
 
 /** A row cut at the repeat lines. */
 export interface Sections {
@@ -74,7 +116,7 @@ const cutBetween = remembered(
 export function sectionsOf(chart: Chart, r: number): Sections | null {
   const row = chart.rows[r]!;
   if (!repeatsAcross(chart)) return { before: row, repeat: [], after: [] };
-  const { start, end } = repeatColumns(chart);
+  const { start, end } = repeatColumns(chart, r);
   return cutBetween(row, start, end, bookOf(chart));
 }
 
@@ -167,7 +209,8 @@ export function cellsWorked(chart: Chart, times = timesOf(chart), passes = passe
   const { start, end } = repeatColumns(chart);
   const wide = chart.width + (repeatsAcross(chart) ? end - start : 0) * (times - 1);
   const repeat = repeatRows(chart);
-  const high = chart.rows.length + (repeat ? (repeat.last - repeat.first + 1) * (passes - 1) : 0);
+  const rows = repeat ? (repeat.last - repeat.first + 1) * (passes - 1) + endOf(chart) : 0;
+  const high = chart.rows.length + rows;
   return wide * high;
 }
 
@@ -191,7 +234,8 @@ export function planOf(chart: FramedUp): Stretch[] {
   const { first, last } = repeat;
   return [
     { from: 1, to: first, times: 1 },
-    { from: first + 1, to: last + 1, times: chart.up!.times },
+    { from: first + 1, to: last + 1, times: passesOf(chart) },
+    { from: first + 1, to: first + endOf(chart), times: 1 },
     { from: last + 2, to: height, times: 1 },
   ].filter(({ from, to }) => from <= to);
 }
@@ -207,7 +251,24 @@ export function* workedRows(
     else {
       for (let pass = 1; pass <= passes; pass++)
         for (let r = repeat.first; r <= repeat.last; r++) yield { row: r, pass };
+      for (let i = 0; i < endOf(chart); i++) yield { row: repeat.first + i, pass: passes + 1 };
       row = repeat.last;
     }
   }
+}
+
+/**
+ * The columns of the loops that wait for a row (not the lowest), in the order the row meets them and by its own
+ * columns: where a round begins elsewhere than the one below, its columns are others.
+ */
+export function columnsBelow(chart: Chart, r: number): readonly number[] {
+  const columns = loopColumns(chart.rows[r - 1]!, bookOf(chart));
+  const by = startOf(chart, r) - startOf(chart, r - 1);
+  if (!by) return columns;
+  const n = columns.length;
+  return columns.map((_, k) => {
+    const place = k + by;
+    const around = Math.floor(place / n);
+    return columns[place - around * n]! - by + around * chart.width;
+  });
 }

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { constructionOf, rowTitle, type HowWorked } from '../construction/construction.js';
 
 /**
  * The fields of the repeats, what must hold of them, and how their lines move when rows or columns are put in or
@@ -20,9 +21,34 @@ export const AcrossSchema = z.strictObject({
 });
 export type Across = z.infer<typeof AcrossSchema>;
 
-/** The repeat up: `setup` rows once, the rows between `times` times, `closing` rows once. */
-export const UpSchema = z.strictObject({ setup: count, closing: count, times: repeats });
+/**
+ * The repeat up: `setup` rows once, the rows between `times` times, `closing` rows once. With `end` one more pass is
+ * begun and ended before the row of that place (from 0, counted from the bottom as `setup` is).
+ */
+export const UpSchema = z.strictObject({
+  setup: count,
+  closing: count,
+  times: repeats,
+  end: z.int().min(1).optional(),
+});
 export type Up = z.infer<typeof UpSchema>;
+
+/** No row begins its repeat further off than a chart is wide. */
+const FURTHEST = 600;
+
+/**
+ * Rows, by their place from 0, whose repeat begins so many stitches later than the others' (earlier where negative):
+ * flat, the lines of the repeat step sideways in the row; in the round, the round itself begins there.
+ */
+export const JogsSchema = z.record(
+  z.string().regex(/^(0|[1-9]\d{0,4})$/, 'A row is named by its place, from 0.'),
+  z
+    .int()
+    .min(-FURTHEST)
+    .max(FURTHEST)
+    .refine((j) => j !== 0, 'A row that begins where the others do is not named.'),
+);
+export type Jogs = Readonly<z.infer<typeof JogsSchema>>;
 
 /** What of a chart its repeats lie in. */
 interface Framed {
@@ -32,8 +58,40 @@ interface Framed {
   up: Up | null;
 }
 
+/** What of a chart its shifted rows lie in. */
+interface Jogged extends Framed, Pick<HowWorked, 'construction'> {
+  jogs: Jogs;
+}
+
+const inStitches = (n: number) => (n === 1 ? '1 stitch' : `${n} stitches`);
+const inColumns = (n: number) => (n === 1 ? '1 column' : `${n} columns`);
+
+/** Why a row cannot begin its repeat so many stitches later; null where it can. */
+export function jogFault(chart: Omit<Jogged, 'jogs'>, r: number, jog: number): string | null {
+  const { width, rows, across } = chart;
+  const { hasEdges } = constructionOf(chart);
+  const whose = hasEdges ? 'its repeat ' : '';
+  const cannot = `${rowTitle(chart, r + 1)} cannot begin ${whose}${inStitches(Math.abs(jog))} ${jog > 0 ? 'later' : 'earlier'}: `;
+  if (r >= rows.length) return `${cannot}the chart has ${rows.length} rows.`;
+  if (hasEdges && !across) return `${cannot}no repeat across is set.`;
+  const repeat = across ? width - across.before - across.after : width;
+  if (Math.abs(jog) >= repeat)
+    return `${cannot}${across ? 'the repeat' : 'the chart'} is ${inColumns(repeat)} wide.`;
+  // The other way round is nearer then: a start has one name.
+  const nearer = jog > 0 ? jog - repeat : jog + repeat;
+  if (!hasEdges && (2 * jog > repeat || 2 * jog <= -repeat))
+    return `${cannot}in a ${across ? 'repeat' : 'round'} of ${repeat} that is ${inStitches(Math.abs(nearer))} ${nearer > 0 ? 'later' : 'earlier'}.`;
+  if (!across || (!hasEdges && repeat === width)) return null;
+  // Flat, the lines step over what stands beyond them; in the round, the start moves over what lies before them.
+  const isLeft = jog > 0 === hasEdges;
+  const room = isLeft ? across.after : across.before;
+  if (Math.abs(jog) <= room) return null;
+  return `${cannot}${room === 0 ? 'no column stands' : room === 1 ? 'only 1 column stands' : `only ${room} columns stand`} beyond the repeat at its ${isLeft ? 'left' : 'right'}.`;
+}
+
 /** What must hold of the repeats of a chart; the first of these that fails is told. */
-export function lineRules({ width, rows, across, up }: Framed, most: number): [boolean, string[], string][] {
+export function lineRules(chart: Jogged, most: number): [boolean, string[], string][] {
+  const { width, rows, across, up, jogs } = chart;
   const rules: [boolean, string[], string][] = [];
   if (across)
     rules.push(
@@ -61,7 +119,16 @@ export function lineRules({ width, rows, across, up }: Framed, most: number): [b
         `The chart has ${rows.length} rows: ${up.setup} before and ${up.closing} after leave nothing to repeat.`,
       ],
       [up.times <= most, ['up', 'times'], `At most ${most} repeats can be worked; ${up.times} is too many.`],
+      [
+        up.end === undefined || (up.end > up.setup && up.end < rows.length - up.closing),
+        ['up', 'end'],
+        `The last pass cannot end after row ${up.end}: the repeat is rows ${up.setup + 1}–${rows.length - up.closing}, and its last row would end a whole pass.`,
+      ],
     );
+  for (const [r, jog] of Object.entries(jogs)) {
+    const fault = jogFault(chart, Number(r), jog);
+    rules.push([fault === null, ['jogs', r], fault ?? '']);
+  }
   return rules;
 }
 
@@ -81,14 +148,28 @@ export interface Shift {
   count: number;
   /** Places there were before. */
   among: number;
-  outside: readonly [near: number, far: number];
+  outside: Outside;
+  /** The shifts of the rows put in or taken out, by their place among these. */
+  jogs?: Jogs;
+}
+
+/**
+ * How many of the rows or columns put in or taken out lie before the near line of a repeat, beyond the far one and,
+ * of rows, in the part of the repeat that its last pass works. It is asked only where they meet a line.
+ */
+export type Outside = readonly [near: number, far: number, ended?: number];
+
+/** The places before a line counted from the near end; `outside` of what is put in on the line lie before it. */
+function movedLine(line: number, { done, at, count }: Shift, outside: number): number {
+  if (done === 'out') return line - overlap(at, count, 0, line);
+  return at < line ? line + count : at === line ? line + outside : line;
 }
 
 /** The places before the first line. */
-function movedNear(near: number, { done, at, count, outside }: Shift): number {
-  if (done === 'out') return near - overlap(at, count, 0, near);
-  return at < near ? near + count : at === near ? near + outside[0] : near;
-}
+const movedNear = (near: number, shift: Shift): number => movedLine(near, shift, shift.outside[0]);
+
+/** The place the last pass ends before. */
+const movedEnd = (end: number, shift: Shift): number => movedLine(end, shift, shift.outside[2] ?? 0);
 
 /** The places after the second line, counted from the far end. */
 function movedFar(far: number, { done, at, count, among, outside }: Shift): number {
@@ -98,7 +179,36 @@ function movedFar(far: number, { done, at, count, among, outside }: Shift): numb
 }
 
 export function movedUp(up: Up | null, shift: Shift): Up | null {
-  return up && { ...up, setup: movedNear(up.setup, shift), closing: movedFar(up.closing, shift) };
+  if (!up) return null;
+  const moved = { ...up, setup: movedNear(up.setup, shift), closing: movedFar(up.closing, shift) };
+  return up.end === undefined ? moved : { ...moved, end: movedEnd(up.end, shift) };
+}
+
+/** The place of a row after rows were put in or taken out; null where it was taken out itself. */
+function movedRow(r: number, { done, at, count }: Shift): number | null {
+  if (r < at) return r;
+  if (done === 'in') return r + count;
+  return r < at + count ? null : r - count;
+}
+
+/** The shifts of rows `from` up to, not including, `to`, by their place among these. */
+export function jogsWithin(jogs: Jogs, from: number, to: number): Jogs {
+  const within = Object.entries(jogs).filter(([r]) => Number(r) >= from && Number(r) < to);
+  return Object.fromEntries(within.map(([r, jog]) => [String(Number(r) - from), jog]));
+}
+
+export function movedJogs(jogs: Jogs, shift: Shift): Jogs {
+  if (shift.of === 'columns') return jogs;
+  const put = shift.done === 'in' ? Object.entries(shift.jogs ?? {}) : [];
+  if (!put.length && !Object.keys(jogs).some((r) => movedRow(Number(r), shift) !== Number(r))) return jogs;
+  const moved = Object.entries(jogs).flatMap(([r, jog]) => {
+    const place = movedRow(Number(r), shift);
+    return place === null ? [] : [[String(place), jog] as const];
+  });
+  return Object.fromEntries([
+    ...moved,
+    ...put.map(([i, jog]) => [String(Number(i) + shift.at), jog] as const),
+  ]);
 }
 
 export function movedAcross(across: Across | null, shift: Shift): Across | null {
@@ -109,16 +219,37 @@ export function movedAcross(across: Across | null, shift: Shift): Across | null 
 
 /** The fields of the repeat whose lines a shift moves: near and far. */
 const movedFields = {
-  rows: { key: 'up', near: 'setup', far: 'closing' },
-  columns: { key: 'across', near: 'before', far: 'after' },
+  rows: { key: 'up', near: 'setup', far: 'closing', end: 'end' },
+  columns: { key: 'across', near: 'before', far: 'after', end: null },
 } as const;
+
+/** The row whose shift a setting is; null where it is none. */
+export const jogSet = (path: readonly string[]): number | null =>
+  path[2] === 'jogs' && path[3] !== undefined ? Number(path[3]) : null;
+
+/** The path of a setting after rows or columns were put in or taken out elsewhere; null where it went with them. */
+export function movedPath(path: readonly string[], shift: Shift): readonly string[] | null {
+  const row = jogSet(path);
+  if (row === null || shift.of === 'columns') return path;
+  const moved = movedRow(row, shift);
+  return moved === null ? null : path.with(3, String(moved));
+}
 
 /** A setting of a chart's frame as it is after rows or columns were put in or taken out elsewhere. */
 export function movedSetting(path: readonly string[], value: unknown, shift: Shift): unknown {
-  const { key, near, far } = movedFields[shift.of];
-  if (path[2] !== key || value === null || value === undefined) return value;
+  const { key, near, far, end } = movedFields[shift.of];
+  if (value === null || value === undefined) return value;
+  if (path[2] === 'jogs' && path.length === 3 && typeof value === 'object')
+    return movedJogs(value as Jogs, { ...shift, jogs: {} });
+  if (path[2] !== key) return value;
   if (typeof value === 'number')
-    return path[3] === near ? movedNear(value, shift) : path[3] === far ? movedFar(value, shift) : value;
+    return path[3] === near
+      ? movedNear(value, shift)
+      : path[3] === far
+        ? movedFar(value, shift)
+        : path[3] === end
+          ? movedEnd(value, shift)
+          : value;
   if (path.length > 3 || typeof value !== 'object') return value;
   return shift.of === 'rows' ? movedUp(value as Up, shift) : movedAcross(value as Across, shift);
 }
@@ -131,32 +262,55 @@ const margins = ({ across, up }: Framed, of: Shift['of']): [near: number, far: n
  * How many of the rows or columns taken out lie before the near and after the far line: what is put back right
  * on a line then finds its side again.
  */
-export function outsideOf(chart: Framed, of: Shift['of'], at: number, count: number): [number, number] {
+export function outsideOf(chart: Framed, of: Shift['of'], at: number, count: number): Outside {
   const [near, far] = margins(chart, of);
   const among = of === 'rows' ? chart.rows.length : chart.width;
-  return [overlap(at, count, 0, near), overlap(at, count, among - far, among)];
+  const outside = [overlap(at, count, 0, near), overlap(at, count, among - far, among)] as const;
+  const end = of === 'rows' ? chart.up?.end : undefined;
+  return end === undefined ? outside : [...outside, overlap(at, count, 0, end)];
 }
 
 /** The same for rows or columns taken out after a line was set elsewhere: they lie to the lines as these are now. */
-export function outsideOnceSet(path: readonly string[], now: unknown, shift: Shift): [number, number] {
-  const { key, near, far } = movedFields[shift.of];
-  if (shift.done === 'in' || path[2] !== key) return [...shift.outside];
-  const line = (name: string): number | null => {
+export function outsideOnceSet(path: readonly string[], now: unknown, shift: Shift): Outside {
+  const { key, near, far, end } = movedFields[shift.of];
+  if (shift.done === 'in' || path[2] !== key) return shift.outside;
+  const line = (name: string | null): number | null => {
     const value =
-      path.length === 3 ? (now as Record<string, unknown> | null)?.[name] : path[3] === name ? now : null;
+      path.length === 3
+        ? (now as Record<string, unknown> | null)?.[name ?? '']
+        : path[3] === name
+          ? now
+          : null;
     return typeof value === 'number' ? value : null;
   };
   const { at, count, among, outside } = shift;
-  const [before, after] = [line(near), line(far)];
-  return [
+  const [before, after, ended] = [line(near), line(far), line(end)];
+  const once = [
     before === null ? outside[0] : overlap(at, count, 0, before),
     after === null ? outside[1] : overlap(at, count, among - after, among),
-  ];
+  ] as const;
+  const third = ended === null ? outside[2] : overlap(at, count, 0, ended);
+  return third === undefined ? once : [...once, third];
 }
 
 /** On which side of the lines new rows lie that are put in right on one: outside, where there is an outside. */
-export function outsideForNew(chart: Framed, of: Shift['of'], count: number): [number, number] {
+export function outsideForNew(chart: Framed, of: Shift['of'], count: number): Outside {
   return [margins(chart, of)[0] ? count : 0, 0];
+}
+
+/**
+ * The repeat up without an end of its last pass that rows taken out would leave without meaning: nothing of the pass
+ * left, it is not begun; all of it left, it is one pass more.
+ */
+export function withoutEmptyEnd(chart: Framed, at: number, count: number): Up | null {
+  const { up, rows } = chart;
+  if (up?.end === undefined) return up;
+  const [worked, all] = [up.end, rows.length - up.closing].map(
+    (to) => to - up.setup - overlap(at, count, up.setup, to),
+  ) as [number, number];
+  if (worked > 0 && worked < all) return up;
+  const { end: _, ...whole } = up;
+  return worked > 0 ? { ...whole, times: whole.times + 1 } : whole;
 }
 
 /** Whether the whole repeat goes with these rows or columns: it is no repeat any more then. */
@@ -166,6 +320,10 @@ export function takesWholeRepeat(chart: Framed, of: Shift['of'], at: number, cou
   const among = of === 'rows' ? chart.rows.length : chart.width;
   return overlap(at, count, near, among - far) === among - far - near;
 }
+
+/** The shifts of rows as a mirror shows them. */
+export const mirroredJogs = (jogs: Jogs): Jogs =>
+  Object.fromEntries(Object.entries(jogs).map(([r, jog]) => [r, -jog]));
 
 /** The repeat across as a mirror shows it. */
 export function mirroredAcross(across: Across | null): Across | null {

@@ -1,6 +1,14 @@
 import { stitchBook, type OwnStitch, type StitchBook } from '../stitches/book.js';
 import { sameValue } from '../values.js';
-import { movedSetting, outsideOnceSet, overlap } from './lines.js';
+import {
+  jogSet,
+  jogsWithin,
+  movedPath,
+  movedSetting,
+  outsideOnceSet,
+  overlap,
+  type Outside,
+} from './lines.js';
 import { cutAt, spanOfAll } from './rows.js';
 import type { Design, Row } from './schema.js';
 import {
@@ -50,22 +58,24 @@ const textOf = (value: unknown): string => JSON.stringify(value);
 
 /**
  * Whether of two things put in at one place mine comes after the other: what lies outside the repeat before the
- * near line comes first, what lies beyond the far line last, and otherwise the lesser text, whoever did it first.
+ * near line comes first, then what the last pass works, what lies beyond the far line last, and otherwise the lesser
+ * text, whoever did it first.
  */
 function comesAfter(mine: Put, other: Put): boolean {
   if (isParted(mine) || isParted(other)) clash();
-  const place = ({ outside: [near, far] }: Put) => (near ? 0 : far ? 2 : 1);
+  const place = ({ outside: [near, far, ended] }: Put) => (near ? 0 : far ? 3 : ended ? 1 : 2);
   return place(mine) !== place(other) ? place(mine) > place(other) : textOf(mine.what) >= textOf(other.what);
 }
 
 interface Put {
   what: readonly unknown[];
   count: number;
-  outside: readonly [near: number, far: number];
+  outside: Outside;
 }
 
 /** A line of the repeat runs through what is put in. */
-const isParted = ({ count, outside }: Put): boolean => outside.some((n) => n > 0 && n < count);
+const isParted = ({ count, outside }: Put): boolean =>
+  outside.some((n) => n !== undefined && n > 0 && n < count);
 
 function clash(): never {
   throw new Clash('Both edits change the same place.');
@@ -110,22 +120,26 @@ function mapRun(mine: Run, other: Run, after: () => boolean): { at: number; from
 }
 
 /** The part of an `outside` count that belongs to a part of a run. */
-const part = ([near, far]: [number, number], from: number, to: number, count: number): [number, number] => [
-  overlap(from, to - from, 0, near),
-  overlap(from, to - from, count - far, count),
-];
+function part([near, far, ended]: Outside, from: number, to: number, count: number): Outside {
+  const within = (most: number) => overlap(from, to - from, 0, most);
+  const lines = [within(near), overlap(from, to - from, count - far, count)] as const;
+  return ended === undefined ? lines : [...lines, within(ended)];
+}
 
 /** On which side of the lines something put in lies when what parted it from them is taken out. */
-function besideLines(mine: Run & Put, other: Run & Put): [number, number] {
-  const [near, far] = mine.outside;
-  if (mine.done === 'out' || other.done === 'in') return [near, far];
-  if (mine.at < other.at || mine.at > other.at + other.count) return [near, far];
-  const first = other.at + other.outside[0];
+function besideLines(mine: Run & Put, other: Run & Put): Outside {
+  const [near, far, ended] = mine.outside;
+  if (mine.done === 'out' || other.done === 'in') return mine.outside;
+  if (mine.at < other.at || mine.at > other.at + other.count) return mine.outside;
+  const before = (line: number, kept: number) => (mine.at < line ? mine.count : mine.at > line ? 0 : kept);
   const second = other.at + other.count - other.outside[1];
-  return [
-    mine.at < first ? mine.count : mine.at > first ? 0 : near,
+  const lines = [
+    before(other.at + other.outside[0], near),
     mine.at > second ? mine.count : mine.at < second ? 0 : far,
-  ];
+  ] as const;
+  const third = other.outside[2];
+  if (third === undefined) return ended === undefined ? lines : [...lines, ended];
+  return [...lines, before(other.at + third, ended ?? 0)];
 }
 
 const grown = (step: { done: 'in' | 'out' }, count: number) => (step.done === 'in' ? count : -count);
@@ -150,12 +164,15 @@ function rowsOverRows(mine: RowsStep, other: RowsStep): Step[] {
   const outside = besideLines(run, otherRun);
   let high = mine.high + grown(other, other.rows.length);
   return mapRun(run, otherRun, () => comesAfter(run, otherRun)).map(({ at, from, to }) => {
-    const step = {
-      ...mine,
+    const { jogs: mineJogs = {}, ...plain } = mine;
+    const jogs = jogsWithin(mineJogs, from, to);
+    const step: RowsStep = {
+      ...plain,
       at,
       high,
       rows: mine.rows.slice(from, to),
       outside: part(outside, from, to, mine.rows.length),
+      ...(Object.keys(jogs).length ? { jogs } : {}),
     };
     high += grown(mine, to - from);
     return step;
@@ -322,17 +339,22 @@ function setOverSet(mine: SetStep, other: SetStep): Step[] {
 }
 
 function setOverShape(mine: SetStep, other: RowsStep | ColumnsStep): Step[] {
-  const moved = (v: unknown) => movedSetting(mine.path, v, shiftOf(other));
-  const step: SetStep = { ...mine };
+  const shift = shiftOf(other);
+  const path = movedPath(mine.path, shift) ?? clash();
+  const moved = (v: unknown) => movedSetting(mine.path, v, shift);
+  const step: SetStep = { ...mine, path };
   if (mine.was !== undefined) step.was = moved(mine.was);
   if (mine.now !== undefined) step.now = moved(mine.now);
   return [step];
 }
 
-const NONE: [number, number] = [0, 0];
+const NONE: Outside = [0, 0];
 
 /** Rows or columns over a line set elsewhere. */
 function shapeOverSet<S extends RowsStep | ColumnsStep>(mine: S, other: SetStep): S {
+  const jogged = jogSet(other.path);
+  if (mine.kind === 'rows' && mine.done === 'out' && jogged !== null)
+    if (jogged >= mine.at && jogged < mine.at + mine.rows.length) clash();
   return { ...mine, outside: outsideOnceSet(other.path, other.now, shiftOf(mine)) };
 }
 

@@ -11,8 +11,9 @@ export class DocumentError extends Error {
 }
 
 /**
- * Reads a stored or imported design: brings an older form up to date, then checks it. There is one form so
- * far; the next adds its step here.
+ * Reads a stored or imported design: brings an older form up to date, then checks it. Format 2 lets rows begin their
+ * repeat later, the last pass end part-way, and a chart keep a line of symmetry: what format 1 lacks stands for
+ * none of these.
  *
  * @throws DocumentError with a sentence for the designer
  */
@@ -27,7 +28,7 @@ export function readDesign(value: unknown): Design {
       `This design is of format ${format}; this program reads up to format ${FORMAT}. A newer Cordelina made it.`,
       'format',
     );
-  const parsed = DesignSchema.safeParse(withOwnIds(value));
+  const parsed = DesignSchema.safeParse({ ...withOwnIds(value), format: FORMAT });
   if (parsed.success) return parsed.data;
   const issue = parsed.error.issues[0]!;
   throw new DocumentError(issue.message, issue.path.map(String).join('.'));

@@ -3,10 +3,10 @@ import { boundedText, boundedTitle } from '../values.js';
 import { OwnStitchSchema, stitchBook, type Stitch, type StitchBook } from '../stitches/book.js';
 import { crossing, LARGEST_GROUP } from '../stitches/crossing.js';
 import { remembered } from '../remember.js';
-import { AcrossSchema, lineRules, UpSchema } from './lines.js';
+import { AcrossSchema, JogsSchema, lineRules, UpSchema } from './lines.js';
 
 /** The version of the document's form. Older documents are brought up to date by `migrate`. */
-export const FORMAT = 1;
+export const FORMAT = 2;
 
 /** Bounds of one chart: generous for a whole piece, small enough that every check answers at once. */
 export const LIMITS = {
@@ -57,6 +57,24 @@ export const RowSchema = z
     return row;
   });
 
+/**
+ * The symmetry a chart is drawn by: `axis` in half columns from the right edge (8 stands between the 4th and the 5th
+ * column, 9 in the middle of the 5th). With `turn`, in half rows from the bottom, what is set on one side is set
+ * on the other turned half round about that point, and not mirrored.
+ */
+const MirrorSchema = z.strictObject({
+  axis: z
+    .int()
+    .min(1)
+    .max(2 * LIMITS.columns),
+  turn: z
+    .int()
+    .min(1)
+    .max(2 * LIMITS.rows)
+    .optional(),
+});
+export type Mirror = Readonly<z.infer<typeof MirrorSchema>>;
+
 /** What a chart says of itself besides its rows and its width: each of these can be set by itself. */
 export const FrameFields = {
   name: boundedText(0, 80).default(''),
@@ -66,6 +84,8 @@ export const FrameFields = {
   ground: z.enum(['k', 'p']).default('p'),
   across: AcrossSchema.nullable().default(null),
   up: UpSchema.nullable().default(null),
+  jogs: JogsSchema.default({}),
+  mirror: MirrorSchema.nullable().default(null),
   own: z.array(OwnStitchSchema).readonly().default([]),
 };
 

@@ -21,6 +21,8 @@ export function startChart({ columns, rows, construction, ground }: Cloth): Char
     rows: Array.from({ length: rows }, () => row),
     across: null,
     up: null,
+    jogs: {},
+    mirror: null,
     own: [],
   };
 }

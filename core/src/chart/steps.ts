@@ -1,7 +1,16 @@
 import { z } from 'zod';
 import { sameStitch, type StitchBook } from '../stitches/book.js';
 import { boundedText, isShallow, sameValue } from '../values.js';
-import { movedAcross, movedUp, type Shift } from './lines.js';
+import {
+  jogsWithin,
+  JogsSchema,
+  movedAcross,
+  movedJogs,
+  movedUp,
+  type Jogs,
+  type Outside,
+  type Shift,
+} from './lines.js';
 import { cutAt, rowFacts, spanOfAll } from './rows.js';
 import {
   bookOf,
@@ -34,8 +43,8 @@ export interface CellsStep {
 
 /**
  * Rows put in, or taken out, from `at` upwards; `high` is the number of rows before. `outside` says how many of
- * them belong to the set-up and to the closing rows where they meet a line of the repeat; elsewhere their place
- * says it.
+ * them belong to the set-up, to the closing rows and to a part pass where they meet a line of the repeat; elsewhere
+ * their place says it. `jogs` are the shifts of those of them that have one, by their place among them.
  */
 export interface RowsStep {
   kind: 'rows';
@@ -44,7 +53,8 @@ export interface RowsStep {
   at: number;
   high: number;
   rows: readonly Row[];
-  outside: [below: number, above: number];
+  outside: Outside;
+  jogs?: Jogs;
 }
 
 /**
@@ -61,7 +71,7 @@ export interface ColumnsStep {
   wide: number;
   cells: readonly Row[];
   short: boolean;
-  outside: [right: number, left: number];
+  outside: Outside;
 }
 
 /** One setting; absent values are settings that are not there. */
@@ -95,6 +105,7 @@ export const MOST_CHANGES = 1_000;
 
 const place = (most: number) => z.int().min(0).max(most);
 const chartId = boundedText(1, 64);
+const outside = (most: number) => z.tuple([place(most), place(most), place(most).optional()]);
 const done = z.enum(['in', 'out']);
 /** A setting's value: whatever shallow JSON holds; the place it is set at says what it may be. */
 const value = z.unknown().refine((v) => isShallow(v), 'No setting is nested so deeply.');
@@ -115,7 +126,8 @@ export const StepSchema: z.ZodType<Step> = z.discriminatedUnion('kind', [
     at: place(LIMITS.rows),
     high: place(LIMITS.rows),
     rows: z.array(RowSchema).min(1).max(LIMITS.rows).readonly(),
-    outside: z.tuple([place(LIMITS.rows), place(LIMITS.rows)]),
+    outside: outside(LIMITS.rows),
+    jogs: JogsSchema.optional(),
   }),
   z.strictObject({
     kind: z.literal('columns'),
@@ -126,13 +138,13 @@ export const StepSchema: z.ZodType<Step> = z.discriminatedUnion('kind', [
     wide: place(LIMITS.columns),
     cells: z.array(RowSchema).min(1).max(LIMITS.rows).readonly(),
     short: z.boolean(),
-    outside: z.tuple([place(LIMITS.columns), place(LIMITS.columns)]),
+    outside: outside(LIMITS.columns),
   }),
   z.strictObject({
     kind: z.literal('set'),
     path: z.array(boundedText(1, 200)).min(1).max(5).readonly(),
-    was: value,
-    now: value,
+    was: value.optional(),
+    now: value.optional(),
   }),
   z.strictObject({
     kind: z.literal('charts'),
@@ -187,7 +199,7 @@ function applyCells(chart: Chart, { row: r, column, was, now }: CellsStep): Char
 export function shiftOf(step: RowsStep | ColumnsStep): Shift {
   const { done, at, outside } = step;
   return step.kind === 'rows'
-    ? { of: 'rows', done, at, count: step.rows.length, among: step.high, outside }
+    ? { of: 'rows', done, at, count: step.rows.length, among: step.high, outside, jogs: step.jogs ?? {} }
     : { of: 'columns', done, at, count: step.count, among: step.wide, outside };
 }
 
@@ -195,14 +207,18 @@ function applyRows(chart: Chart, step: RowsStep): Chart {
   const { at, rows, done: way, high } = step;
   if (chart.rows.length !== high || at + (way === 'out' ? rows.length : 0) > high)
     throw new StepMisfit('The chart has another number of rows than the change was made for.');
-  const up = movedUp(chart.up, shiftOf(step));
+  const shift = shiftOf(step);
+  const up = movedUp(chart.up, shift);
+  const jogs = movedJogs(chart.jogs, shift);
   if (way === 'in')
-    return { ...chart, up, rows: [...chart.rows.slice(0, at), ...rows, ...chart.rows.slice(at)] };
+    return { ...chart, up, jogs, rows: [...chart.rows.slice(0, at), ...rows, ...chart.rows.slice(at)] };
   rows.forEach((row, i) => {
     if (!sameStitches(chart.rows[at + i]!, row))
       throw new StepMisfit(`Row ${at + i + 1} has changed meanwhile.`);
   });
-  return { ...chart, up, rows: [...chart.rows.slice(0, at), ...chart.rows.slice(at + rows.length)] };
+  if (!sameValue(jogsWithin(chart.jogs, at, at + rows.length), step.jogs ?? {}))
+    throw new StepMisfit('Where these rows begin has changed meanwhile.');
+  return { ...chart, up, jogs, rows: [...chart.rows.slice(0, at), ...chart.rows.slice(at + rows.length)] };
 }
 
 function applyColumns(chart: Chart, step: ColumnsStep): Chart {

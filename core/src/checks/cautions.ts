@@ -4,6 +4,7 @@ import {
   repeatColumns,
   repeatRows,
   repeatsAcross,
+  startOf,
   timesOf,
   withRepeats,
   type Met,
@@ -14,7 +15,7 @@ import { crossingSize, type Crossing } from '../stitches/crossing.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import type { Side } from '../stitches/face.js';
 
-import { workRow, type RowWork } from '../needle/needle.js';
+import { fromStart, workRow, type RowWork } from '../needle/needle.js';
 import type { Check, Finding, Knitted, RowCheck } from './finding.js';
 
 const MOST_CROSSED = 8;
@@ -70,7 +71,7 @@ export const crossingOnWrongSide: RowCheck = (knitted, r) =>
 export const crossingAtEdge: RowCheck = (knitted, r) => {
   const { chart } = knitted;
   if (!constructionOf(chart).hasEdges) return [];
-  const { start, end } = repeatColumns(chart);
+  const { start, end } = repeatColumns(chart, r);
   const isRepeated = repeatsAcross(chart);
   return eachCrossing(knitted, r, (_c, from, to) =>
     (from === 1 && !(isRepeated && start === 0)) ||
@@ -129,12 +130,13 @@ function slippedTooLong({ chart, book }: Knitted, r: number, { loops }: RowWork)
   const use = rowUse(row);
   if (!use.has('slyb') && !use.has('slyf')) return [];
   if (!loops.some((loop) => loop.slipped === MOST_SLIPPED + 1)) return [];
+  const met = fromStart(loops, startOf(chart, r));
   const { starts } = rowFacts(row, book);
   let loop = 0;
   return row.flatMap((stitch, i): Finding[] => {
     const column = starts[i]! + 1;
     const { makes } = book.facts(stitch);
-    const isLong = makes > 0 && loops[loop]?.slipped === MOST_SLIPPED + 1;
+    const isLong = makes > 0 && met[loop]?.slipped === MOST_SLIPPED + 1;
     loop += makes;
     if (!isLong) return [];
     return [
@@ -165,7 +167,7 @@ export const longSlipAgain: Check = (knitted) => {
   let below = works[repeat.last]!.loops;
   for (let pass = 2; pass <= Math.min(passesOf(chart), MOST_SLIPPED + 2); pass++)
     for (let r = repeat.first; r <= repeat.last; r++) {
-      const work = workRow(chart.rows[r]!, below, book);
+      const work = workRow(chart.rows[r]!, below, book, startOf(chart, r));
       for (const finding of slippedTooLong(knitted, r, work))
         if (!known.has(keyOf(finding))) found.set(keyOf(finding), finding);
       below = work.loops;

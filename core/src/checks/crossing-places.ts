@@ -1,12 +1,30 @@
-import { linesAcross } from '../chart/frame.js';
+import { constructionOf } from '../construction/construction.js';
+import { setJog } from '../chart/edits.js';
+import { jogOf, linesAcross, repeatColumns, sectionsOf } from '../chart/frame.js';
+import { jogFault } from '../chart/lines.js';
 import { indexAt, rowFacts } from '../chart/rows.js';
 import { isCrossing, kindOf, spanOf } from '../stitches/book.js';
-import type { Finding, RowCheck } from './finding.js';
+import type { Chart } from '../chart/schema.js';
+import { counted, fixBy, type Finding, type RowCheck } from './finding.js';
+
+/** The nearest shift of a row with which no stitch lies across its lines; null where there is none. */
+function jogBeside(chart: Chart, r: number): number | null {
+  if (!constructionOf(chart).hasEdges) return null;
+  const { start, end } = repeatColumns(chart);
+  const reach = end - start - 1;
+  for (let by = 1; by <= reach; by++)
+    for (const jog of [by, -by]) {
+      if (jogFault(chart, r, jog)) continue;
+      if (sectionsOf({ ...chart, jogs: { ...chart.jogs, [r]: jog } }, r)) return jog;
+    }
+  return null;
+}
 
 /** No stitch lies across a repeat line, where a pass would have to end in its middle. */
 export const overRepeatLine: RowCheck = ({ chart, book }, r) => {
   const row = chart.rows[r]!;
-  const lines = [...new Set(linesAcross(chart))].filter((c) => c > 0 && c < chart.width);
+  const lines = [...new Set(linesAcross(chart, r))].filter((c) => c > 0 && c < chart.width);
+  const jog = jogBeside(chart, r);
   return lines.flatMap((line): Finding[] => {
     const i = indexAt(row, line, book);
     const from = i < 0 ? line : rowFacts(row, book).starts[i]!;
@@ -19,7 +37,8 @@ export const overRepeatLine: RowCheck = ({ chart, book }, r) => {
         level: 'error',
         row: r + 1,
         columns: [from + 1, from + spanOf(stitch, book)],
-        message: `Row ${r + 1}: the ${name} in columns ${from + 1}–${from + spanOf(stitch, book)} lies across the repeat line after column ${line}, so the row cannot be written as a repeat.`,
+        message: `Row ${r + 1}: the ${name} in columns ${from + 1}–${from + spanOf(stitch, book)} lies across the repeat line after column ${line}, so the row cannot be written as a repeat.${jog === null ? '' : ` Let its repeat begin ${counted(Math.abs(jog), 'stitch')} ${jog > jogOf(chart, r) ? 'later' : 'earlier'}.`}`,
+        ...(jog === null ? {} : { fix: fixBy(setJog(chart, r, jog), `jog row ${r + 1}`) }),
       },
     ];
   });

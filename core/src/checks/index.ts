@@ -15,7 +15,7 @@ import { overRepeatLine } from './crossing-places.js';
 import { fillsColumns } from './fills-columns.js';
 import type { RowWork } from '../needle/needle.js';
 import { counted, knit, type Check, type Finding, type Knitted, type RowCheck } from './finding.js';
-import { needleAtRepeat, oddRepeat } from './row-repeat.js';
+import { endOfPass, needleAtRepeat, oddRepeat, roundStart } from './row-repeat.js';
 import { toWorkInto } from './to-work-into.js';
 
 /** The checks that look at one row and what enters it, in the order their findings are told. */
@@ -32,7 +32,14 @@ export const ROW_CHECKS: readonly RowCheck[] = [
 ];
 
 /** The checks that look at the chart as a whole. */
-export const CHECKS: readonly Check[] = [oddRepeat, needleAtRepeat, longSlipAgain, multipleChanges];
+export const CHECKS: readonly Check[] = [
+  oddRepeat,
+  needleAtRepeat,
+  endOfPass,
+  roundStart,
+  longSlipAgain,
+  multipleChanges,
+];
 
 const rowFindings = rowByRow<RowWork, readonly Finding[]>();
 

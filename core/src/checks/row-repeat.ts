@@ -1,7 +1,7 @@
-import { repeatRows } from '../chart/frame.js';
+import { endOf, repeatRows, startOf } from '../chart/frame.js';
 import { constructionOf } from '../construction/construction.js';
 import { workAgain } from '../needle/needle.js';
-import { counted, type Check } from './finding.js';
+import { counted, type Check, type Finding } from './finding.js';
 
 /** Flat, a repeat of an odd number of rows turns right-side rows into wrong-side ones on the second pass. */
 export const oddRepeat: Check = ({ chart }) => {
@@ -16,6 +16,53 @@ export const oddRepeat: Check = ({ chart }) => {
       level: 'error',
       row: last + 1,
       message: `The repeat of rows ${first + 1}–${last + 1} is ${counted(rows, 'row')} high: worked flat, its right-side rows become wrong-side rows on the second pass.`,
+    },
+  ];
+};
+
+/**
+ * A last pass that is ended part-way leaves the needle to the closing rows as the whole repeat does: on the same side,
+ * with as many loops, and in the round with its marker in the same place.
+ */
+export const endOfPass: Check = ({ chart, works }) => {
+  const repeat = repeatRows(chart);
+  const rows = endOf(chart);
+  if (!repeat || !rows || repeat.last === chart.rows.length - 1) return [];
+  const end = repeat.first + rows - 1;
+  const left = repeat.last - end;
+  const tell = (message: string): Finding[] => [
+    {
+      id: 'end-of-pass',
+      level: 'error',
+      row: end + 1,
+      message: `The last pass ends after row ${end + 1}, and row ${repeat.last + 2} follows it: ${message}`,
+    },
+  ];
+  if (left % constructionOf(chart).rowsToSameSide !== 0)
+    return tell('that row would be worked on the other side than the chart says.');
+  const [part, whole] = [works[end]!, works[repeat.last]!];
+  if (part.makes !== whole.makes)
+    return tell(
+      `${counted(part.makes, 'stitch')} are on the needle there, and ${whole.makes} after the whole repeat.`,
+    );
+  if (startOf(chart, end) !== startOf(chart, repeat.last))
+    return tell('the round marker stands elsewhere there than after the whole repeat.');
+  return [];
+};
+
+/** In the round the marker is, after the rows of the repeat, where it was before them: or the next pass begins elsewhere. */
+export const roundStart: Check = ({ chart }) => {
+  const repeat = repeatRows(chart);
+  if (!repeat) return [];
+  const { first, last } = repeat;
+  const [before, after] = [first > 0 ? startOf(chart, first - 1) : 0, startOf(chart, last)];
+  if (before === after) return [];
+  return [
+    {
+      id: 'round-start',
+      level: 'error',
+      row: last + 1,
+      message: `The repeat of rounds ${first + 1}–${last + 1} ends with the round marker ${counted(Math.abs(after - before), 'stitch')} from where it began: the next pass would begin elsewhere. Let round ${last + 1} begin where the others do.`,
     },
   ];
 };

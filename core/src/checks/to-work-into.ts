@@ -1,8 +1,9 @@
-import { timesOf, withRepeats, type Met } from '../chart/frame.js';
+import { startOf, timesOf, withRepeats, type Met } from '../chart/frame.js';
 import { rowFacts, rowUse } from '../chart/rows.js';
 import { constructionOf } from '../construction/construction.js';
 import { isCrossing, kindOf, takesOf, type Stitch, type StitchBook } from '../stitches/book.js';
 import { NO_STITCH, type StitchKind } from '../stitches/kinds.js';
+import { fromStart } from '../needle/needle.js';
 import type { Finding, Knitted, RowCheck } from './finding.js';
 
 /** What an increase is drawn out of besides the loops it takes. */
@@ -59,8 +60,10 @@ export const toWorkInto: RowCheck = (knitted, r) => {
 function liftsOverNew({ chart, book, works }: Knitted, r: number): { stitch: Stitch; column: number }[] {
   if (r === 0) return [];
   const row = chart.rows[r]!;
-  const below = works[r - 1]!.from;
-  const here = works[r]!.from;
+  const start = startOf(chart, r);
+  const below = fromStart(works[r - 1]!.from, start);
+  const n = below.length || 1;
+  const here = fromStart(works[r]!.from, start).map((f) => (f < 0 ? f : (((f - start) % n) + n) % n));
   const { starts } = rowFacts(row, book);
   let taken = 0;
   let made = 0;

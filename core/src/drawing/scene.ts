@@ -1,5 +1,5 @@
-import { linesAcross, linesUp } from '../chart/frame.js';
-import { loopColumns, rowFacts } from '../chart/rows.js';
+import { beyondOf, columnsBelow, linesAcross, linesUp, startOf } from '../chart/frame.js';
+import { rowFacts } from '../chart/rows.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { remembered } from '../remember.js';
 import { cordCells } from '../ropes/strands.js';
@@ -114,8 +114,12 @@ export const reaches = ({ reach }: Mark): boolean => reach.left + reach.right > 
 export interface Scene {
   /** From the right; what reaches beyond its columns is to be painted over the others. */
   row: (r: number) => readonly Mark[];
-  /** The columns that lines run before, and the rows that lines run below. */
-  lines: { columns: readonly number[]; rows: readonly number[] };
+  /** How many columns rows are drawn beyond the chart's own, at either side. */
+  beyond: { right: number; left: number };
+  /** How many columns further to the left a row is drawn than the chart's others: a round that begins later. */
+  startOf: (r: number) => number;
+  /** The columns of the chart that lines run before in a row, and the rows that lines run below. */
+  lines: { columns: (r: number) => readonly number[]; rows: readonly number[] };
 }
 
 export function sceneOf(chart: Chart, { plain, cords, colours }: DrawingStyle): Scene {
@@ -123,9 +127,11 @@ export function sceneOf(chart: Chart, { plain, cords, colours }: DrawingStyle): 
   const cells = cords ? cordCells(chart) : null;
   return {
     row: (r) => {
-      const below = r > 0 ? loopColumns(chart.rows[r - 1]!, book) : null;
+      const below = r > 0 ? columnsBelow(chart, r) : null;
       return marksOf(chart.rows[r]!, below, cells?.[r] ?? null, plain, colours, book);
     },
-    lines: { columns: linesAcross(chart), rows: linesUp(chart) },
+    beyond: beyondOf(chart),
+    startOf: (r) => startOf(chart, r),
+    lines: { columns: (r) => linesAcross(chart, r).map((c) => c + startOf(chart, r)), rows: linesUp(chart) },
   };
 }

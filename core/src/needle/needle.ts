@@ -1,4 +1,4 @@
-import { repeatRows } from '../chart/frame.js';
+import { repeatRows, startOf } from '../chart/frame.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { remembered, upwards } from '../remember.js';
 import { takesOf, type Stitch, type StitchBook, type StitchFacts } from '../stitches/book.js';
@@ -22,11 +22,33 @@ const madeBy = remembered(({ faces, twisted }: StitchFacts): readonly Loop[] =>
   faces === 'below' ? [] : faces.map((face, i) => loopOf(face, twisted.includes(i))),
 );
 
+/** What lies along a needle as a round meets it that begins `start` loops later; given back by the opposite. */
+export function fromStart<T>(along: readonly T[], start: number): readonly T[] {
+  const by = along.length ? ((start % along.length) + along.length) % along.length : 0;
+  return by ? [...along.slice(by), ...along.slice(0, by)] : along;
+}
+
+/** The needle as a round meets it whose marker has been moved on by `start` loops; the opposite moves it back. */
+export const needleFrom = (needle: Needle, start: number): Needle =>
+  start ? needleOf(fromStart(needle, start)) : needle;
+
 /**
  * Works one row of stitches over the loops `below`. Loops the needle lacks count as knit, so that one
- * faulty row does not hide what the rows above it do.
+ * faulty row does not hide what the rows above it do. A round that begins `start` loops later is met from there, and
+ * the needle is told as it lies when the marker has come back.
  */
-export function workStitches(stitches: readonly Stitch[], below: Needle, book: StitchBook): RowWork {
+export function workStitches(
+  stitches: readonly Stitch[],
+  below: Needle,
+  book: StitchBook,
+  start = 0,
+): RowWork {
+  if (start) {
+    const work = workStitches(stitches, needleFrom(below, start), book);
+    const n = below.length || 1;
+    const from = work.from.map((f) => (f < 0 ? f : (((f + start) % n) + n) % n));
+    return { ...work, loops: needleFrom(work.loops, -start), from: fromStart(from, -start) };
+  }
   const loops: Loop[] = [];
   // Most rows move no loop: what each continues is written down from the first that is moved on.
   let from: number[] | null = null;
@@ -75,8 +97,8 @@ export function castOnNeedle(first: readonly Stitch[], book: StitchBook): Needle
 }
 
 /** A row of a chart worked over a needle. */
-export const workRow = remembered((row: Row, below: Needle, book: StitchBook) =>
-  workStitches(row, below, book),
+export const workRow = remembered((row: Row, below: Needle, book: StitchBook, start: number) =>
+  workStitches(row, below, book, start),
 );
 
 const workRows = upwards<Row, RowWork>();
@@ -87,8 +109,8 @@ const workRows = upwards<Row, RowWork>();
  */
 export function workChart(chart: Chart): readonly RowWork[] {
   const book = bookOf(chart);
-  return workRows(chart.rows, [book], ({ element: row, carried }) =>
-    workRow(row, carried ? carried.loops : castOnNeedle(row, book), book),
+  return workRows(chart.rows, [book, chart.jogs, chart.construction], ({ element: row, carried, r }) =>
+    workRow(row, carried ? carried.loops : castOnNeedle(row, book), book, startOf(chart, r)),
   );
 }
 
@@ -103,7 +125,7 @@ export function workAgain(chart: Chart, before: readonly RowWork[], needle: Need
   const again: RowWork[] = [];
   let below = needle;
   for (let r = repeat.first; r <= repeat.last; r++) {
-    const work = workRow(chart.rows[r]!, below, book);
+    const work = workRow(chart.rows[r]!, below, book, startOf(chart, r));
     if (sameFaces(work.loops, before[r - repeat.first]!.loops))
       return [...again, ...before.slice(r - repeat.first)];
     again.push(work);

@@ -1,7 +1,8 @@
+import { startOf } from '../chart/frame.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { rowCrossings, rowFacts, rowUse } from '../chart/rows.js';
 import { remembered } from '../remember.js';
-import { workChart, type RowWork } from '../needle/needle.js';
+import { fromStart, workChart, type RowWork } from '../needle/needle.js';
 import { makesOf, type StitchBook } from '../stitches/book.js';
 import { workedAfter } from '../stitches/crossing.js';
 import { faceOf } from '../stitches/face.js';
@@ -19,13 +20,14 @@ let next = 0;
 
 /** Follows the strands through one row. A row that moves no loop passes the very same list on. */
 const follow = remembered(
-  (row: Row, { from }: RowWork, below: readonly number[], book: StitchBook): RowStrands => {
+  (row: Row, { from }: RowWork, below: readonly number[], start: number, book: StitchBook): RowStrands => {
     const straight = from.length === below.length && from.every((f, i) => f === i);
     const after = straight ? below : from.map((i) => (i < 0 ? next++ : (below[i] ?? next++)));
     const roped: number[] = [];
+    const met = fromStart(after, start);
     for (const { crossing, loop } of rowCrossings(row, book))
       workedAfter(crossing).forEach((w, i) => {
-        if (faceOf(w) === 'knit') roped.push(after[loop + i]!);
+        if (faceOf(w) === 'knit') roped.push(met[loop + i]!);
       });
     return { after, roped };
   },
@@ -51,6 +53,9 @@ function ropedStrands(rows: readonly RowStrands[]): ReadonlySet<number> {
   return lastRoped;
 }
 
+/** The strands as a round meets them; the same list for the same strands. */
+const fromStartKept = remembered((after: readonly number[], start: number) => fromStart(after, start));
+
 const markRow = remembered(
   (row: Row, after: readonly number[], roped: ReadonlySet<number>, width: number, book: StitchBook) => {
     const { starts, span } = rowFacts(row, book);
@@ -66,15 +71,25 @@ const markRow = remembered(
 );
 
 const cellsOf = remembered(
-  (rows: Chart['rows'], width: number, book: StitchBook, works: readonly RowWork[]) => {
+  (
+    rows: Chart['rows'],
+    jogs: Chart['jogs'],
+    construction: Chart['construction'],
+    width: number,
+    book: StitchBook,
+    works: readonly RowWork[],
+  ) => {
+    const starts = rows.map((_, r) => startOf({ jogs, construction }, r));
     let below = castOnStrands(works[0]!.takes);
     const strands = works.map((work, r) => {
-      const followed = follow(rows[r]!, work, below, book);
+      const followed = follow(rows[r]!, work, below, starts[r]!, book);
       below = followed.after;
       return followed;
     });
     const roped = ropedStrands(strands);
-    return rows.map((row, r) => markRow(row, strands[r]!.after, roped, width, book));
+    return rows.map((row, r) =>
+      markRow(row, fromStartKept(strands[r]!.after, starts[r]!), roped, width, book),
+    );
   },
 );
 
@@ -83,5 +98,5 @@ const cellsOf = remembered(
  * strand, and a strand that is crossed as a knit stitch anywhere is a cord along its whole length.
  */
 export function cordCells(chart: Chart): CordCells {
-  return cellsOf(chart.rows, chart.width, bookOf(chart), workChart(chart));
+  return cellsOf(chart.rows, chart.jogs, chart.construction, chart.width, bookOf(chart), workChart(chart));
 }

@@ -1,5 +1,6 @@
 import { stitchUse } from '../chart/edits.js';
-import type { Chart, Settings } from '../chart/schema.js';
+import { markerMoved } from '../chart/frame.js';
+import type { Chart, Hand, Settings } from '../chart/schema.js';
 import { nameOf } from '../names/schools.js';
 import { isCrossing, kindOf, makesOf, stitchId, takesOf, type Stitch } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
@@ -7,7 +8,7 @@ import { NO_STITCH } from '../stitches/kinds.js';
 import { cableMoves, looseOf } from './moves.js';
 import type { KeyLine, Move, Steps } from './pattern.js';
 import { looseText, stepsText } from './render.js';
-import { kindSteps, wordOf, type Diction } from './vocabulary.js';
+import { kindSteps, readsLeftwards, wordOf, type Diction } from './vocabulary.js';
 
 /** One entry of the key: a symbol's stitch, what it is called and worked as on the sides it is written on. */
 export interface KeyEntry {
@@ -77,6 +78,27 @@ function wordsOfSteps(lines: readonly KeyLine[], spelled: readonly Move[][]): Ke
     .map(([word, text]) => ({ word, side: null, steps: { type: 'words', text }, loose: null }));
 }
 
+const MOVES_OF_MARKER = {
+  on: 'slip that many stitches purlwise, yarn in back, and place the marker after them; the round begins there',
+  back: 'slip that many of the stitches worked last back unworked, and place the marker before them; the round begins there',
+} as const;
+
+/** How the marker of the round is moved, each way that it is. */
+function markerLines(chart: Chart, hand: Hand): KeyLine[] {
+  const ways = new Set(
+    chart.rows.flatMap((_, r): (keyof typeof MOVES_OF_MARKER)[] => {
+      const moved = markerMoved(chart, r);
+      return moved ? [readsLeftwards('RS', hand) === moved > 0 ? 'on' : 'back'] : [];
+    }),
+  );
+  return [...ways].sort().map((way) => ({
+    word: `move the marker ${way}`,
+    side: null,
+    steps: { type: 'words', text: MOVES_OF_MARKER[way] },
+    loose: null,
+  }));
+}
+
 /**
  * The key as lines, one a word: every word the rows use, and those that the steps use besides. A side is named
  * where the same word is worked in two ways, and always for a crossing on the WS, whose steps look like another's.
@@ -127,5 +149,5 @@ export function keyOf(
       return marked ? { ...line, side } : line;
     }),
   );
-  return { lines: [...wordsOfSteps(lines, spelled), ...lines], entries };
+  return { lines: [...wordsOfSteps(lines, spelled), ...lines, ...markerLines(chart, diction.hand)], entries };
 }

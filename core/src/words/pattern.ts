@@ -56,13 +56,14 @@ export interface RowLine {
 /** What a row says: as another row, as the stitches present, or its words. */
 export type Body = { type: 'as'; row: number } | { type: 'presented' } | { type: 'items'; items: Item[] };
 
-/** What stands in a row, in working order. */
+/** What stands in a row, in working order. A marker is that of the round, moved on by so many stitches or (negative) back. */
 export type Item =
   | { type: 'word'; word: string; spelled: Move[] | null }
   | { type: 'spelled'; moves: Move[] }
   | { type: 'group'; items: Item[]; times: number }
   | { type: 'star'; items: Item[]; until: Until }
-  | { type: 'rest'; word: 'k' | 'p'; last: number };
+  | { type: 'rest'; word: 'k' | 'p'; last: number }
+  | { type: 'marker'; by: number };
 
 /** Where a repeat ends: before the last stitches, after so many more times, or where the words after it fit. */
 export type Until = { last: number } | { more: number } | { tail: true };

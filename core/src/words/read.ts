@@ -1,8 +1,10 @@
 import { EditError } from '../chart/edit.js';
 import { setUp } from '../chart/edits.js';
+import { repeatColumns, repeatsAcross, type Stretch } from '../chart/frame.js';
+import type { Up } from '../chart/lines.js';
 import { LIMITS, type Chart } from '../chart/schema.js';
 import { sideOf } from '../construction/construction.js';
-import { freshNeedle, workStitches } from '../needle/needle.js';
+import { freshNeedle, needleFrom, workStitches } from '../needle/needle.js';
 import { stitchBook, takesOf, type Stitch } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
 import type { CastOn, Item, Pattern } from './pattern.js';
@@ -27,6 +29,8 @@ export type { ReadOptions };
 interface Attempt {
   /** Stitches of each row from the right; null where a row does not work. */
   rows: (WorkedRow | null)[];
+  /** How many stitches after the first round's each round begins. */
+  starts: number[];
   problems: Problem[];
 }
 
@@ -44,6 +48,8 @@ function attempt(
   lexicon: Lexicon,
 ): Attempt {
   let needle = freshNeedle(castOn);
+  let start = 0;
+  const starts: number[] = [];
   const problems: Problem[] = [];
   const rows = Array.from({ length: height }, (_, r): WorkedRow | null => {
     if (problems.length >= MOST_PROBLEMS) return null;
@@ -63,7 +69,16 @@ function attempt(
       );
     try {
       const worked = workWords(body, needle, side, lexicon);
-      needle = workStitches(turned(worked.stitches, side, lexicon.hand), needle, lexicon.book).loops;
+      const onwards = lexicon.hand === 'left-same-fabric' ? -worked.moved : worked.moved;
+      needle = workStitches(
+        turned(worked.stitches, side, lexicon.hand),
+        needleFrom(needle, onwards),
+        lexicon.book,
+      ).loops;
+      start += onwards;
+      if (start && options.construction === 'flat')
+        problem('marker-in-flat-work', `Row ${r + 1} moves the marker of the round, but is worked flat.`);
+      starts[r] = start;
       if (
         node.count !== null &&
         node.count !== needle.length &&
@@ -82,7 +97,7 @@ function attempt(
       return null;
     }
   });
-  return { rows, problems };
+  return { rows, starts, problems };
 }
 
 /** Names that mean nothing, or more than one thing: each is asked about once, where it is first met. */
@@ -148,16 +163,54 @@ function castOns(
 }
 
 /** The chart with the repeat up that the text plans, where its rows allow it. */
-function withPlan(chart: Chart, { plan }: Pattern): Chart {
-  const repeated = plan?.filter((p) => p.times > 1);
-  if (repeated?.length !== 1) return chart;
-  const [{ from, to, times }] = repeated as [{ from: number; to: number; times: number }];
+function withPlan(chart: Chart, { plan }: Pattern): { chart: Chart; problems: Problem[] } {
+  if (!plan || plan.every(({ times }) => times === 1)) return { chart, problems: [] };
+  const cannot = (why: string) => ({
+    chart,
+    problems: [
+      {
+        id: 'plan-left-aside',
+        level: 'caution' as const,
+        message: `How the rows follow each other is left aside: ${why}`,
+      },
+    ],
+  });
+  const at = plan.findIndex(({ times }) => times > 1);
+  const { from, to, times } = plan[at]!;
+  const [before, after] = [plan.slice(0, at), plan.slice(at + 1)];
+  if (after.some((p) => p.times > 1)) return cannot('a chart repeats one stretch of rows.');
+  // Some of the rows once more after the last whole pass: it is ended part-way.
+  const ended = after[0]?.from === from && after[0].to < to ? after.shift() : undefined;
+  const onwards = (stretches: readonly Stretch[], first: number) =>
+    stretches.every((p, i) => p.from === (i ? stretches[i - 1]!.to + 1 : first));
+  const isWhole =
+    onwards(before, 1) &&
+    (before.at(-1)?.to ?? 0) === from - 1 &&
+    onwards(after, to + 1) &&
+    (after.at(-1)?.to ?? to) === chart.rows.length;
+  if (!isWhole) return cannot('it does not go through the rows in order, with one stretch of them repeated.');
+  const up: Up = { setup: from - 1, closing: chart.rows.length - to, times };
   try {
-    return setUp(chart, { setup: from - 1, closing: chart.rows.length - to, times }).chart;
+    const edit = setUp(chart, ended ? { ...up, end: ended.to } : up);
+    return { chart: edit.chart, problems: [] };
   } catch (error) {
-    if (error instanceof EditError) return chart;
+    if (error instanceof EditError) return cannot(error.message);
     throw error;
   }
+}
+
+/** The chart with its rounds beginning where the text moves their marker to. */
+function withStarts(chart: Chart, starts: readonly number[]): Chart {
+  if (starts.every((s) => s === 0)) return chart;
+  const { start, end } = repeatColumns(chart);
+  // A round of nothing but repeats is the same when it begins a repeat later, and any when it begins a round later.
+  const among = repeatsAcross(chart) ? end - start : chart.width;
+  const nearest = (s: number) => {
+    const on = ((s % among) + among) % among;
+    return 2 * on > among ? on - among : on;
+  };
+  const jogs = starts.flatMap((s, r) => (nearest(s) ? [[String(r), nearest(s)] as const] : []));
+  return { ...chart, jogs: Object.fromEntries(jogs) };
 }
 
 /**
@@ -227,7 +280,8 @@ function readWithin(text: string, options: ReadOptions, budget: { left: number }
   best ??= { castOn: 1, attempt: attempt(lines, height, 1, options, lexicon) };
   problems.push(...best.attempt.problems);
   const at = (castOn: number) => attempt(lines, height, castOn, options, lexicon).rows;
-  const chart = assemble(best.attempt.rows, best.castOn, at, options, lexicon);
+  const charted = assemble(best.attempt.rows, best.castOn, at, options, lexicon);
+  const chart = charted && withStarts(charted, best.attempt.starts);
   if (chart && chart.width > LIMITS.columns) {
     problems.push({
       id: 'too-wide',
@@ -236,5 +290,7 @@ function readWithin(text: string, options: ReadOptions, budget: { left: number }
     });
     return { chart: null, problems };
   }
-  return { chart: chart && withPlan(chart, pattern), problems };
+  if (!chart) return { chart, problems };
+  const planned = withPlan(chart, pattern);
+  return { chart: planned.chart, problems: [...problems, ...planned.problems] };
 }

@@ -63,6 +63,8 @@ function itemText(item: Item): string {
       return `[${itemsText(item.items)}] ${timesText(item.times)}`;
     case 'star':
       return `*${itemsText(item.items)}; rep from *${untilText(item.until)}`;
+    case 'marker':
+      return `move the marker ${item.by > 0 ? 'on' : 'back'} ${stitchesText(Math.abs(item.by))}`;
     case 'rest':
       return `${item.word}${untilText({ last: item.last })}`;
   }

@@ -1,8 +1,9 @@
 import { sideOf } from '../construction/construction.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
+import { markerMoved, startOf } from '../chart/frame.js';
 import { crossingsUsed } from '../names/check-names.js';
 import { nameOf } from '../names/schools.js';
-import { castOnNeedle, workChart } from '../needle/needle.js';
+import { castOnNeedle, needleFrom, workChart } from '../needle/needle.js';
 import { spanOf, type Stitch } from '../stitches/book.js';
 import type { Crossing } from '../stitches/crossing.js';
 import { NO_STITCH } from '../stitches/kinds.js';
@@ -10,6 +11,7 @@ import { parseLine, WordsError } from './reader/language.js';
 import { WordProblem, type Lexicon } from './reader/lexicon.js';
 import { RowProblem, workWords } from './reader/work.js';
 import { turned } from './reader/hands.js';
+import { readsLeftwards } from './vocabulary.js';
 import type { WordSettings } from './write.js';
 
 /** Words that cannot become a row of this chart, as one sentence for the designer. */
@@ -63,7 +65,8 @@ export function rowFromWords(
   });
   const lexicon: Lexicon = { school: settings.school, hand: settings.hand, book, defined: new Map(named) };
   const works = workChart(chart);
-  const needle = index > 0 ? works[index - 1]!.loops : castOnNeedle(chart.rows[0]!, book);
+  const before = index > 0 ? works[index - 1]!.loops : castOnNeedle(chart.rows[0]!, book);
+  const needle = needleFrom(before, startOf(chart, index) - markerMoved(chart, index));
   const line = /^\s*(row|round|rnd)/i.test(text) ? text : `Row ${index + 1}: ${text}`;
   try {
     const { body } = parseLine('row', line);
@@ -72,7 +75,10 @@ export function rowFromWords(
       if (!target) throw new RowWordsError(`The chart has no row ${body.row}.`);
       return target;
     }
-    const { stitches } = workWords(body, needle, side, lexicon);
+    const { stitches, moved } = workWords(body, needle, side, lexicon);
+    const wanted = markerMoved(chart, index);
+    if (moved !== (readsLeftwards(side, settings.hand) ? wanted : -wanted))
+      throw new RowWordsError('Where a round begins is set on the chart, and its words follow.');
     return overGaps(turned(stitches, side, settings.hand), chart.rows[index]!, chart);
   } catch (error) {
     if (error instanceof RowProblem) throw new RowWordsError(`Row ${index + 1} ${error.message}`);

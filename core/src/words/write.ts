@@ -4,6 +4,7 @@ import {
   expandRow,
   leastOf,
   linesAcross,
+  markerMoved,
   multipleOf,
   multiplesOf,
   planOf,
@@ -19,6 +20,7 @@ import { nameOf, schoolName } from '../names/schools.js';
 import type { Needle } from '../needle/loop.js';
 import { castOnNeedle, workAgain, workChart } from '../needle/needle.js';
 import { memory } from '../remember.js';
+import { sameStitches } from '../chart/steps.js';
 import { isCrossing, stitchId, type Stitch } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
@@ -84,25 +86,49 @@ function phrase(stitches: readonly Stitch[], side: Side, diction: Diction): Item
  */
 function itemsOf(chart: Chart, r: number, diction: Diction): Item[] {
   const side = sideOf(chart, r);
-  const cut = repeatsAcross(chart) ? sectionsOf(chart, r) : null;
-  if (!cut || !cut.repeat.length) return phrase(chart.rows[r]!, side, diction);
   const rightFirst = readsLeftwards(side, diction.hand);
-  const [head, tail] = rightFirst ? [cut.before, cut.after] : [cut.after, cut.before];
+  const moved = markerMoved(chart, r);
+  const marker: Item[] = moved ? [{ type: 'marker', by: rightFirst ? moved : -moved }] : [];
+  const cut = repeatsAcross(chart) ? sectionsOf(chart, r) : null;
+  if (!cut || !cut.repeat.length) return [...marker, ...phrase(chart.rows[r]!, side, diction)];
+  const [head, rest] = rightFirst ? [cut.before, cut.after] : [cut.after, cut.before];
+  const tail = withoutRepeat(cut.repeat, rest, rightFirst, diction);
   const body = phrase(cut.repeat, side, diction);
   const last = takesOfAll(tail, diction.book);
   return [
+    ...marker,
     ...phrase(head, side, diction),
     ...(body.length ? [{ type: 'star' as const, items: body, until: { last } }] : []),
     ...phrase(tail, side, diction),
   ];
 }
 
+/** What follows the repeat, without what is only the repeat again: that joins it. */
+function withoutRepeat(
+  repeat: readonly Stitch[],
+  rest: readonly Stitch[],
+  rightFirst: boolean,
+  { book }: Diction,
+): readonly Stitch[] {
+  const n = repeat.length;
+  // A star that took no loop, or left as many as it found, would not end where it is told to.
+  if (takesOfAll(repeat, book) === 0) return rest;
+  let tail = rest;
+  for (;;) {
+    const next = rightFirst ? tail.slice(0, n) : tail.slice(-n);
+    if (next.length < n || !sameStitches(next, repeat)) return tail;
+    tail = rightFirst ? tail.slice(n) : tail.slice(0, -n);
+  }
+}
+
 const rememberItems = memory<Item[]>();
 
 /** The words of a row of the chart as items. */
 export function wordsOf(chart: Chart, r: number, diction: Diction): Item[] {
-  return rememberItems(chart.rows[r]!, [sideOf(chart, r), diction, ...linesAcross(chart)], () =>
-    itemsOf(chart, r, diction),
+  return rememberItems(
+    chart.rows[r]!,
+    [sideOf(chart, r), diction, markerMoved(chart, r), ...linesAcross(chart, r)],
+    () => itemsOf(chart, r, diction),
   );
 }
 

@@ -54,6 +54,8 @@ function twoSprings(): Chart {
     rows: Array.from({ length: 36 }, (_, r) => (r % 4 === 2 ? crossed : plain)),
     across: null,
     up: null,
+    jogs: {},
+    mirror: null,
     own: [],
   };
   const ring = { lean: 'right', spread: 2, rest: 1 } as const;

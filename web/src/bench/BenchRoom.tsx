@@ -1,4 +1,5 @@
 import {
+  beyondOf,
   bookOf,
   checkChart,
   checkNames,
@@ -9,6 +10,7 @@ import {
   sideOf,
   simpleCrossing,
   spanOf,
+  startOf,
   stitchUse,
   workStitch,
   type Chart,
@@ -29,7 +31,7 @@ import { ClosedRopesDialog } from './ClosedRopesDialog.js';
 import { ChartPane } from './ChartPane.js';
 import { useCommands, type PageActs } from './commands.js';
 import { Findings } from './Findings.js';
-import { chartPaneWidth, fittingCell, MOST_CHART, ZOOM, type Layout } from './geometry.js';
+import { chartPaneWidth, drawnColumns, fittingCell, MOST_CHART, ZOOM, type Layout } from './geometry.js';
 import { InReach, stitchName } from './InReach.js';
 import { NeedleStrip } from './NeedleStrip.js';
 import { OwnStitchDialog } from './OwnStitchDialog.js';
@@ -91,17 +93,22 @@ export function BenchRoom() {
   const scroller = useRef<HTMLDivElement>(null);
   const [scroll, setScroll] = useState({ left: 0, top: 0 });
   const [zoom, setZoom] = useState<number | null>(null);
-  const cell = zoom ?? fittingCell(chart.width, MOST_CHART * main.width);
-  const width = chartPaneWidth(chart.width, cell, main.width);
+  const { jogs, construction } = chart;
+  const beyond = useMemo(() => beyondOf({ jogs, construction }), [jogs, construction]);
+  const drawn = drawnColumns({ columns: chart.width, beyond });
+  const cell = zoom ?? fittingCell(drawn, MOST_CHART * main.width);
+  const width = chartPaneWidth(drawn, cell, main.width);
   const layout = useMemo<Layout>(
     () => ({
       columns: chart.width,
       rows: chart.rows.length,
+      beyond,
+      startOf: (r) => startOf({ jogs, construction }, r),
       cell,
       pane: { width, height: main.height },
       scroll,
     }),
-    [chart.width, chart.rows.length, cell, width, main.height, scroll],
+    [chart.width, chart.rows.length, beyond, jogs, construction, cell, width, main.height, scroll],
   );
   const onZoom = useCallback(
     (by: number) => setZoom((z) => Math.max(ZOOM.least, Math.min(ZOOM.most, (z ?? cell) + by))),

@@ -202,10 +202,10 @@ function paintNumbers(
   layout: Layout,
   window: NonNullable<ReturnType<typeof visibleWindow>>,
 ): void {
-  const { cell, pane, columns, rows } = layout;
+  const { cell, pane, columns, rows, beyond } = layout;
   const { x, y } = origin(layout);
-  const leftEdge = Math.max(x, GUTTER.side);
-  const rightEdge = Math.min(x + columns * cell, pane.width - GUTTER.side);
+  const leftEdge = Math.max(x - beyond.left * cell, GUTTER.side);
+  const rightEdge = Math.min(x + (columns + beyond.right) * cell, pane.width - GUTTER.side);
   const foot = Math.min(y + rows * cell, pane.height - GUTTER.foot);
   ctx.fillStyle = TOKENS.fleece;
   ctx.fillRect(0, 0, leftEdge - 1.2, pane.height);
@@ -227,7 +227,7 @@ function paintNumbers(
   ctx.textAlign = 'center';
   ctx.fillStyle = TOKENS.slate;
   const across = cell >= 18 ? 1 : 5;
-  for (let c = window.columns.from; c <= window.columns.to; c++) {
+  for (let c = Math.max(0, window.columns.from); c <= Math.min(columns - 1, window.columns.to); c++) {
     const number = c + 1;
     if (number !== 1 && number % across !== 0) continue;
     const middle = x + (columns - c - 0.5) * cell;

@@ -9,28 +9,33 @@ export const ZOOM = { least: 8, most: 44 } as const;
 export interface Layout {
   columns: number;
   rows: number;
+  /** Columns that rows reach beyond the chart's own, and how far a row is drawn to the left of the others. */
+  beyond: { right: number; left: number };
+  startOf: (row: number) => number;
   cell: number;
   pane: { width: number; height: number };
   scroll: { left: number; top: number };
 }
 
+/** The columns a chart is drawn over, with what rows reach beyond its own. */
+export const drawnColumns = ({ columns, beyond }: Pick<Layout, 'columns' | 'beyond'>): number =>
+  columns + beyond.left + beyond.right;
+
 /** The size of everything that scrolls. A chart smaller than its pane lies in the middle of it. */
-export function contentSize({ columns, rows, cell, pane }: Omit<Layout, 'scroll'>): {
-  width: number;
-  height: number;
-} {
+export function contentSize(layout: Layout): { width: number; height: number } {
+  const { rows, cell, pane } = layout;
   return {
-    width: Math.max(pane.width, columns * cell + 2 * GUTTER.side),
+    width: Math.max(pane.width, drawnColumns(layout) * cell + 2 * GUTTER.side),
     height: Math.max(pane.height, rows * cell + GUTTER.top + GUTTER.foot),
   };
 }
 
-/** Where the chart's upper left corner lies in the pane. */
+/** Where the upper left corner of the chart's own columns lies in the pane. */
 export function origin(layout: Layout): { x: number; y: number } {
-  const { columns, rows, cell, scroll } = layout;
+  const { rows, cell, scroll, beyond } = layout;
   const size = contentSize(layout);
   return {
-    x: Math.round((size.width - columns * cell) / 2 - scroll.left),
+    x: Math.round((size.width - drawnColumns(layout) * cell) / 2 - scroll.left) + beyond.left * cell,
     y: Math.round((size.height - rows * cell + GUTTER.top - GUTTER.foot) / 2 - scroll.top),
   };
 }
@@ -47,8 +52,8 @@ export function cellsBox(
   from: number,
   to = from,
 ): { x: number; y: number; width: number; height: number } {
-  const { columns, cell } = layout;
-  const x = origin(layout).x + (columns - 1 - to) * cell;
+  const { columns, cell, startOf } = layout;
+  const x = origin(layout).x + (columns - 1 - to - startOf(row)) * cell;
   return { x, y: rowTop(layout, row), width: (to - from + 1) * cell, height: cell };
 }
 
@@ -60,9 +65,10 @@ export function cellsPane({ pane }: Layout): { x: number; y: number; width: numb
 /** The cell under a point of the pane, which may lie outside the chart. */
 export function cellAt(layout: Layout, x: number, y: number): Cell {
   const at = origin(layout);
+  const row = layout.rows - 1 - Math.floor((y - at.y) / layout.cell);
   return {
-    row: layout.rows - 1 - Math.floor((y - at.y) / layout.cell),
-    column: layout.columns - 1 - Math.floor((x - at.x) / layout.cell),
+    row,
+    column: layout.columns - 1 - Math.floor((x - at.x) / layout.cell) - layout.startOf(row),
   };
 }
 
@@ -72,22 +78,24 @@ export function onChart(layout: Pick<Layout, 'columns' | 'rows'>, { row, column 
 
 /** The cells that can be seen; null when there are none. */
 export function visibleWindow(layout: Layout): Window | null {
-  const { columns, rows, pane } = layout;
-  const topLeft = cellAt(layout, 0, 0);
-  const bottomRight = cellAt(layout, pane.width, pane.height);
+  const { columns, rows, pane, beyond } = layout;
+  const straight = { ...layout, startOf: () => 0 };
+  const topLeft = cellAt(straight, 0, 0);
+  const bottomRight = cellAt(straight, pane.width, pane.height);
   const window = {
     rows: { from: Math.max(0, bottomRight.row), to: Math.min(rows - 1, topLeft.row) },
-    columns: { from: Math.max(0, bottomRight.column), to: Math.min(columns - 1, topLeft.column) },
+    columns: {
+      from: Math.max(-beyond.right, bottomRight.column),
+      to: Math.min(columns - 1 + beyond.left, topLeft.column),
+    },
   };
   return window.rows.from > window.rows.to || window.columns.from > window.columns.to ? null : window;
 }
 
 /** The scroll that brings a cell into view with some room around it; unchanged when it is in view. */
 export function scrollTo(layout: Layout, { row, column }: Cell): { left: number; top: number } {
-  const { cell, pane, scroll, columns } = layout;
-  const at = origin(layout);
-  const x = at.x + (columns - 1 - column) * cell;
-  const y = rowTop(layout, row);
+  const { cell, pane, scroll } = layout;
+  const { x, y } = cellsBox(layout, row, column);
   const nudge = (from: number, to: number, low: number, high: number) =>
     from < low ? from - low : to > high ? to - high : 0;
   return {

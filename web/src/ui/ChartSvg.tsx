@@ -1,7 +1,7 @@
-import { reaches, sceneOf, sideOf, type Chart, type Mark, type Shape } from '@cordelina/core';
+import { reaches, sceneOf, sideOf, type Chart, type Mark, type Scene, type Shape } from '@cordelina/core';
 import { Fragment, memo, useId } from 'react';
 import { PALETTE, TOKENS, type Inks } from './inks.js';
-import type { Manner } from './paint.js';
+import { bandsOf, type Band, type Manner } from './paint.js';
 
 /** Shapes of a drawing as SVG paths, in cells. */
 export function Shapes({ shapes, inks }: { shapes: readonly Shape[]; inks: Inks }) {
@@ -79,37 +79,24 @@ export const ChartSvg = memo(function ChartSvg({
   const { inks } = manner;
   const prefix = useId();
   const scene = sceneOf(chart, manner);
+  const { beyond } = scene;
   const numbers = Array.from({ length: height }, (_, i) => shown.from + i);
   const drawings = drawingsOf(numbers.map(scene.row), prefix);
+  const [left, right] = [-beyond.left, width + beyond.right];
+  const total = right - left;
   return (
     <svg
       role="img"
       aria-label={label}
-      viewBox={`${-margin.side} -0.1 ${width + 2 * margin.side} ${height + margin.foot + 0.1}`}
-      style={{ width: `${(width + 2 * margin.side) * 18}px`, maxWidth: '100%', maxHeight: '230mm' }}
+      viewBox={`${left - margin.side} -0.1 ${total + 2 * margin.side} ${height + margin.foot + 0.1}`}
+      style={{ width: `${(total + 2 * margin.side) * 18}px`, maxWidth: '100%', maxHeight: '230mm' }}
     >
-      <rect x={0} y={0} width={width} height={height} fill={inks.casing} />
-      {Array.from({ length: width + 1 }, (_, c) => (
-        <line
-          key={`c${c}`}
-          x1={xOf(c)}
-          x2={xOf(c)}
-          y1={0}
-          y2={height}
-          stroke={c % 5 && c !== width ? TOKENS.rule : TOKENS.ruleHeavy}
-          strokeWidth={0.035}
-        />
-      ))}
-      {Array.from({ length: height + 1 }, (_, i) => shown.from + i).map((r) => (
-        <line
-          key={`r${r}`}
-          x1={0}
-          x2={width}
-          y1={yOf(r)}
-          y2={yOf(r)}
-          stroke={r % 5 && r !== chart.rows.length ? TOKENS.rule : TOKENS.ruleHeavy}
-          strokeWidth={0.035}
-        />
+      {bandsOf(
+        scene,
+        { rows: shown, columns: { from: -beyond.right, to: width + beyond.left - 1 } },
+        width,
+      ).map((band) => (
+        <PaperBand key={band.rows.from} band={band} chart={chart} inks={inks} xOf={xOf} yOf={yOf} />
       ))}
       <defs>
         {[...drawings.values()].map(({ id, mark }) => (
@@ -126,12 +113,12 @@ export const ChartSvg = memo(function ChartSvg({
               <use
                 key={mark.column}
                 href={`#${drawings.get(mark.key)!.id}`}
-                x={xOf(mark.column + mark.span)}
+                x={xOf(mark.column + mark.span + scene.startOf(r))}
                 y={yOf(r + 1)}
               />
             ))}
           <text
-            x={sideOf(chart, r) === 'RS' ? width + 0.25 : -0.25}
+            x={sideOf(chart, r) === 'RS' ? right + 0.25 : left - 0.25}
             y={yOf(r + 1) + 0.72}
             fontSize={0.58}
             textAnchor={sideOf(chart, r) === 'RS' ? 'start' : 'end'}
@@ -156,22 +143,95 @@ export const ChartSvg = memo(function ChartSvg({
           )}
         </Fragment>
       ))}
-      {scene.lines.columns.map((c) => (
-        <line
-          key={c}
-          x1={xOf(c)}
-          x2={xOf(c)}
-          y1={-0.1}
-          y2={height + 0.1}
-          stroke={TOKENS.peat}
-          strokeWidth={0.09}
-        />
-      ))}
+      <path
+        d={repeatLines(scene, numbers, xOf, yOf)}
+        fill="none"
+        stroke={TOKENS.peat}
+        strokeWidth={0.09}
+        strokeLinecap="square"
+      />
       {scene.lines.rows
         .filter((r) => r >= shown.from && r <= shown.to + 1)
         .map((r) => (
-          <line key={r} x1={0} x2={width} y1={yOf(r)} y2={yOf(r)} stroke={TOKENS.peat} strokeWidth={0.09} />
+          <line
+            key={r}
+            x1={left}
+            x2={right}
+            y1={yOf(r)}
+            y2={yOf(r)}
+            stroke={TOKENS.peat}
+            strokeWidth={0.09}
+          />
         ))}
     </svg>
   );
 });
+
+/** The squared paper under rows that are drawn over the same columns. */
+function PaperBand({
+  band: { rows, columns },
+  chart,
+  inks,
+  xOf,
+  yOf,
+}: {
+  band: Band;
+  chart: Chart;
+  inks: Inks;
+  xOf: (column: number) => number;
+  yOf: (row: number) => number;
+}) {
+  const [left, right] = [xOf(columns.to + 1), xOf(columns.from)];
+  const [top, bottom] = [yOf(rows.to + 1), yOf(rows.from)];
+  const inkOf = (at: number, last: number) => (at % 5 && at !== last ? TOKENS.rule : TOKENS.ruleHeavy);
+  const upTo = (from: number, to: number) => Array.from({ length: to - from + 1 }, (_, i) => from + i);
+  return (
+    <>
+      <rect x={left} y={top} width={right - left} height={bottom - top} fill={inks.casing} />
+      {upTo(columns.from, columns.to + 1).map((c) => (
+        <line
+          key={`c${c}`}
+          x1={xOf(c)}
+          x2={xOf(c)}
+          y1={top}
+          y2={bottom}
+          stroke={inkOf(c, chart.width)}
+          strokeWidth={0.035}
+        />
+      ))}
+      {upTo(rows.from, rows.to + 1).map((r) => (
+        <line
+          key={`r${r}`}
+          x1={left}
+          x2={right}
+          y1={yOf(r)}
+          y2={yOf(r)}
+          stroke={inkOf(r, chart.rows.length)}
+          strokeWidth={0.035}
+        />
+      ))}
+    </>
+  );
+}
+
+/** The lines of the repeat across through rows, stepping sideways where one begins its repeat elsewhere. */
+function repeatLines(
+  { lines }: Scene,
+  rows: readonly number[],
+  xOf: (column: number) => number,
+  yOf: (row: number) => number,
+): string {
+  const [first] = rows;
+  return lines
+    .columns(first ?? 0)
+    .map((_, i) => i)
+    .map((i) =>
+      rows
+        .map((r, k) => {
+          const x = xOf(lines.columns(r)[i]!);
+          return `${k ? 'L' : 'M'} ${x} ${yOf(r)} L ${x} ${yOf(r + 1)}`;
+        })
+        .join(' '),
+    )
+    .join(' ');
+}

@@ -107,15 +107,52 @@ function spritesFor({ inks, plain }: Manner, cell: number, scale: number, chart:
   return cached.sprites;
 }
 
-/** The part of a chart to paint: rows and columns counted from 0, both ends included. */
+/**
+ * The part of a chart to paint: rows and columns counted from 0, both ends included. Where rounds begin elsewhere,
+ * columns go beyond the chart's own, and below 0.
+ */
 export interface Window {
   rows: { from: number; to: number };
   columns: { from: number; to: number };
 }
 
+/** Where a chart is painted: columns and rows as places on the canvas. */
+interface Paper {
+  xOf: (column: number) => number;
+  yOf: (row: number) => number;
+  cell: number;
+  window: Window;
+  /** Whether a column and a row are the chart's last, whose line is heavy. */
+  width: number;
+  height: number;
+}
+
+/** Rows one above the other that are drawn over the same columns. */
+export interface Band {
+  rows: Window['rows'];
+  columns: Window['columns'];
+}
+
+/** The rows of a window in bands that are drawn over the same columns, from the lowest. */
+export function bandsOf(scene: Scene, { rows, columns }: Window, width: number): Band[] {
+  const bands: (Band & { start: number })[] = [];
+  for (let r = rows.from; r <= rows.to; r++) {
+    const start = scene.startOf(r);
+    const last = bands.at(-1);
+    if (last?.start === start) last.rows.to = r;
+    else
+      bands.push({
+        start,
+        rows: { from: r, to: r },
+        columns: { from: Math.max(columns.from, start), to: Math.min(columns.to, start + width - 1) },
+      });
+  }
+  return bands;
+}
+
 /**
  * Paints cells, grid and repeat lines of the visible part of a chart. `x` and `y` give the canvas place of the
- * chart's upper left corner, in CSS pixels; the context is scaled to them already.
+ * upper left corner of the chart's own columns, in CSS pixels; the context is scaled to them already.
  */
 export function paintChart(
   ctx: CanvasRenderingContext2D,
@@ -126,20 +163,21 @@ export function paintChart(
   const { x, y, cell, scale, window } = view;
   const sprites = spritesFor(manner, cell, scale, chart);
   const scene = sceneOf(chart, manner);
-  const xOf = (column: number) => x + (chart.width - column) * cell;
-  const yOf = (row: number) => y + (chart.rows.length - row) * cell;
-  const left = xOf(window.columns.to + 1);
-  const right = xOf(window.columns.from);
-  const top = yOf(window.rows.to + 1);
-  const bottom = yOf(window.rows.from);
+  const [width, height] = [chart.width, chart.rows.length];
+  const xOf = (column: number) => x + (width - column) * cell;
+  const yOf = (row: number) => y + (height - row) * cell;
+  const paper: Paper = { xOf, yOf, cell, window, width, height };
 
-  ctx.fillStyle = manner.inks.casing;
-  ctx.fillRect(left, top, right - left, bottom - top);
-  if (manner.grid) paintGrid(ctx, chart, window, xOf, yOf, cell);
+  for (const band of bandsOf(scene, window, width)) {
+    const [left, right] = [xOf(band.columns.to + 1), xOf(band.columns.from)];
+    ctx.fillStyle = manner.inks.casing;
+    ctx.fillRect(left, yOf(band.rows.to + 1), right - left, (band.rows.to - band.rows.from + 1) * cell);
+    if (manner.grid) paintGrid(ctx, band, paper);
+  }
 
-  const stamp = (mark: Mark, rowTop: number) => {
+  const stamp = (mark: Mark, start: number, rowTop: number) => {
     const { column, span, reach } = mark;
-    const at = xOf(column + span);
+    const at = xOf(column + start + span);
     if (mark.isWhole) {
       // It stands as one: the rules inside it are taken out.
       ctx.fillStyle = manner.inks.casing;
@@ -150,18 +188,19 @@ export function paintChart(
   };
   for (let r = window.rows.from; r <= window.rows.to; r++) {
     const marks = scene.row(r);
+    const start = scene.startOf(r);
     const rowTop = yOf(r + 1);
     const over: Mark[] = [];
-    for (let i = firstIn(marks, window.columns.from); i < marks.length; i++) {
+    for (let i = firstIn(marks, window.columns.from - start); i < marks.length; i++) {
       const mark = marks[i]!;
-      if (mark.column > window.columns.to || mark.column >= chart.width) break;
+      if (mark.column > window.columns.to - start || mark.column >= width) break;
       if (mark.isGap && !manner.grid) continue;
       if (reaches(mark)) over.push(mark);
-      else stamp(mark, rowTop);
+      else stamp(mark, start, rowTop);
     }
-    for (const mark of over) stamp(mark, rowTop);
+    for (const mark of over) stamp(mark, start, rowTop);
   }
-  if (manner.grid) paintRepeatLines(ctx, scene, xOf, yOf, { left, right, top, bottom });
+  if (manner.grid) paintRepeatLines(ctx, scene, paper);
 }
 
 /** The first mark that reaches into the window's columns. */
@@ -178,11 +217,8 @@ function firstIn(marks: readonly Mark[], column: number): number {
 
 function paintGrid(
   ctx: CanvasRenderingContext2D,
-  chart: Chart,
-  { rows, columns }: Window,
-  xOf: (c: number) => number,
-  yOf: (r: number) => number,
-  cell: number,
+  { rows, columns }: Band,
+  { xOf, yOf, cell, width, height }: Paper,
 ): void {
   const [left, right] = [xOf(columns.to + 1), xOf(columns.from)];
   const [top, bottom] = [yOf(rows.to + 1), yOf(rows.from)];
@@ -199,35 +235,42 @@ function paintGrid(
   for (const heavy of [false, true]) {
     const lines: [number, number, number, number][] = [];
     for (let c = columns.from; c <= columns.to + 1; c++)
-      if ((c % 5 === 0 || c === chart.width) === heavy) lines.push([xOf(c), top, xOf(c), bottom]);
+      if ((c % 5 === 0 || c === width) === heavy) lines.push([xOf(c), top, xOf(c), bottom]);
     for (let r = rows.from; r <= rows.to + 1; r++)
-      if ((r % 5 === 0 || r === chart.rows.length) === heavy) lines.push([left, yOf(r), right, yOf(r)]);
+      if ((r % 5 === 0 || r === height) === heavy) lines.push([left, yOf(r), right, yOf(r)]);
     rule(heavy, lines);
   }
 }
 
-/** The repeat is framed: heavy lines at its sides and, where rows repeat, below and above. */
+/** The repeat is framed: heavy lines at its sides, which step where a row is jogged, and below and above rows that repeat. */
 function paintRepeatLines(
   ctx: CanvasRenderingContext2D,
-  { lines }: Scene,
-  xOf: (c: number) => number,
-  yOf: (r: number) => number,
-  edge: { left: number; right: number; top: number; bottom: number },
+  { lines, beyond }: Scene,
+  { xOf, yOf, window, width }: Paper,
 ): void {
+  const { rows, columns } = window;
   ctx.strokeStyle = TOKENS.peat;
   ctx.lineWidth = 2;
   ctx.beginPath();
-  for (const column of lines.columns) {
-    const at = xOf(column);
-    if (at < edge.left - 1 || at > edge.right + 1) continue;
-    ctx.moveTo(at, edge.top);
-    ctx.lineTo(at, edge.bottom);
+  let below: readonly number[] = [];
+  for (let r = rows.from; r <= rows.to; r++) {
+    const here = lines.columns(r);
+    here.forEach((column, i) => {
+      const was = below[i];
+      if (was !== undefined && was !== column) {
+        ctx.moveTo(xOf(was), yOf(r));
+        ctx.lineTo(xOf(column), yOf(r));
+      }
+      if (column < columns.from || column > columns.to + 1) return;
+      ctx.moveTo(xOf(column), yOf(r));
+      ctx.lineTo(xOf(column), yOf(r + 1));
+    });
+    below = here;
   }
   for (const row of lines.rows) {
-    const at = yOf(row);
-    if (at < edge.top - 1 || at > edge.bottom + 1) continue;
-    ctx.moveTo(edge.left, at);
-    ctx.lineTo(edge.right, at);
+    if (row < rows.from || row > rows.to + 1) continue;
+    ctx.moveTo(xOf(Math.min(columns.to + 1, width + beyond.left)), yOf(row));
+    ctx.lineTo(xOf(Math.max(columns.from, -beyond.right)), yOf(row));
   }
   ctx.stroke();
 }

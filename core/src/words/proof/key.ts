@@ -73,6 +73,7 @@ function useItems(items: readonly Item[], reading: Reading): void {
     if (item.type === 'group' || item.type === 'star') useItems(item.items, reading);
     else if (item.type === 'spelled') useMoves(item.moves, reading.uses);
     else if (item.type === 'word') useWord(item, reading);
+    else if (item.type === 'marker') reading.uses.steps.add(`move the marker ${item.by > 0 ? 'on' : 'back'}`);
     else
       reading.problems.tell(
         'word-form',
@@ -192,6 +193,10 @@ const STEP_WORDS: Readonly<Record<string, string>> = {
   p: 'purl',
   'k tbl': 'knit through the back loop',
   'p tbl': 'purl through the back loop',
+  'move the marker on':
+    'slip that many stitches purlwise, yarn in back, and place the marker after them; the round begins there',
+  'move the marker back':
+    'slip that many of the stitches worked last back unworked, and place the marker before them; the round begins there',
 };
 
 /**

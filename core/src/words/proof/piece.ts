@@ -14,9 +14,13 @@ export class Piece {
   constructor(readonly chart: Chart) {
     this.height = chart.rows.length;
     const book = bookOf(chart);
-    const from = chart.across ? chart.across.before : 0;
-    const to = chart.across ? chart.width - chart.across.after : chart.width;
-    this.sections = chart.rows.map((row) => {
+    const right = chart.across ? chart.across.before : 0;
+    const left = chart.across ? chart.across.after : 0;
+    this.sections = chart.rows.map((row, r) => {
+      // Flat, a shifted row has so many stitches more before its repeat; a round has so many fewer, if it has any.
+      const jog = chart.across ? (chart.jogs[r] ?? 0) : 0;
+      const more = chart.construction === 'flat' ? jog : right + left === 0 ? 0 : -jog;
+      const [from, to] = [right + more, chart.width - left + more];
       const cut = { right: [] as Stitch[], middle: [] as Stitch[], left: [] as Stitch[] };
       let column = 0;
       for (const stitch of row) {
@@ -33,6 +37,11 @@ export class Piece {
     const { construction, firstRow } = this.chart;
     if (construction === 'round') return 'RS';
     return row % 2 === 1 ? firstRow : firstRow === 'RS' ? 'WS' : 'RS';
+  }
+
+  /** How many stitches after the place where the cast-on was joined a round begins; 0 in flat work. */
+  start(row: number): number {
+    return this.chart.construction === 'round' ? (this.chart.jogs[row - 1] ?? 0) : 0;
   }
 
   /** The stitches of a row from the right, its repeat so many times; null where a stitch lies across its lines. */
@@ -74,6 +83,7 @@ export class Piece {
     const all: [number, number, number][] = [
       [1, begin - 1, 1],
       [begin, end, up.times],
+      [begin, up.end ?? 0, 1],
       [end + 1, this.height, 1],
     ];
     return all.filter(([from, to]) => from <= to);

@@ -1,6 +1,6 @@
 import { bookOf, type Settings } from '../../chart/schema.js';
 import type { Needle } from '../../needle/loop.js';
-import { freshNeedle, workStitches } from '../../needle/needle.js';
+import { freshNeedle, needleFrom, workStitches } from '../../needle/needle.js';
 import { sameStitch } from '../../stitches/book.js';
 import type { RowLine } from '../pattern.js';
 import { turned } from '../reader/hands.js';
@@ -104,15 +104,15 @@ function proveAt(
   const tell = (row: number, id: string, message: string) =>
     problems.tell(id, `Row ${row}${message}${at}`, row);
   const counts: number[] = [];
-  /** Reads one row on a needle and gives the needle after it. */
-  const proveRow = (row: number, needle: Needle): Needle => {
+  /** Reads one row on a needle, which its marker parts so many loops after the first one; gives the needle after it. */
+  const proveRow = (row: number, needle: Needle, marker: number): Needle => {
     const side = piece.side(row);
     const stitches = piece.row(row, times);
     if (!stitches) {
       tell(row, 'cannot-repeat', ' cannot be cut at its repeat lines.');
       return needle;
     }
-    const { loops } = workStitches(stitches, needle, book);
+    const { loops } = workStitches(stitches, needle, book, piece.start(row));
     counts[row - 1] ??= loops.length;
     const body = bodyFor(rows, row, side);
     if (!body) {
@@ -120,7 +120,10 @@ function proveAt(
       return loops;
     }
     try {
-      const read = workWords(body, needle, side, lexicon).stitches;
+      const { stitches: read, moved } = workWords(body, needleFrom(needle, marker), side, lexicon);
+      const onwards = lexicon.hand === 'left-same-fabric' ? -moved : moved;
+      if (marker + onwards !== piece.start(row))
+        tell(row, 'round-start-differs', ' does not begin where the chart has it begin.');
       const wanted = turned(stitches, side, lexicon.hand);
       const differs = wanted.findIndex((s, i) => read[i] === undefined || !sameStitch(s, read[i]));
       if (differs >= 0)
@@ -133,15 +136,18 @@ function proveAt(
     }
     return loops;
   };
-  // A row that meets a needle it has met before reads as it did then.
-  const met = Array.from({ length: piece.height + 1 }, () => new Map<Needle, Needle>());
+  // A row that meets a needle it has met before, its marker in the same place, reads as it did then.
+  const met = Array.from({ length: piece.height + 1 }, () => new Map<number, Map<Needle, Needle>>());
   let needle = freshNeedle(piece.takes(1, times));
+  let marker = 0;
   for (const [from, to, passes] of piece.stretches)
     for (let pass = 1; pass <= passes; pass++)
       for (let row = from; row <= to && !problems.full; row++) {
-        const known = met[row]!.get(needle) ?? proveRow(row, needle);
-        met[row]!.set(needle, known);
+        const before = met[row]!.get(marker) ?? new Map<Needle, Needle>();
+        const known = before.get(needle) ?? proveRow(row, needle, marker);
+        met[row]!.set(marker, before.set(needle, known));
         needle = known;
+        marker = piece.start(row);
       }
   return counts;
 }

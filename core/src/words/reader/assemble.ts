@@ -69,6 +69,48 @@ function findFrame(rows: readonly string[][], repeat: number, written: number): 
   return null;
 }
 
+/** How many repeats more than a row's width leaves over its margins may hold, where rows are shifted. */
+const MARGINS_TRIED = 3;
+
+/**
+ * The same where rows begin their repeat at different places: the margins, and how much later than the frame each
+ * row begins. Only places where a star was written, and those whole repeats nearer to the edge, are tried.
+ */
+function findJoggedFrame(
+  rows: readonly string[][],
+  repeat: number,
+  written: readonly number[],
+): (Frame & { jogs: number[] }) | null {
+  const width = rows[0]!.length;
+  const looked = rows.map((row) => ({
+    before: sums(row.map((cell, c) => c + repeat < width && cell !== row[c + repeat])),
+    isCut: (c: number) => c === 0 || c === width || row[c]!.endsWith('@0'),
+  }));
+  const holds = (r: number, from: number, end: number): boolean => {
+    const { before, isCut } = looked[r]!;
+    if (from < 0 || end > width || ![from, from + repeat, end].every(isCut)) return false;
+    return before[Math.max(from, end - repeat)]! === before[from]!;
+  };
+  const nearest = Array.from({ length: 2 * repeat - 1 }, (_, i) => (i % 2 ? (i + 1) / 2 : -i / 2));
+  const starts = [...new Set(written.flatMap((h) => [h, h % repeat]))].sort((a, b) => a - b);
+  for (let k = 0; k <= MARGINS_TRIED; k++) {
+    const margins = (width % repeat) + k * repeat;
+    if (width - margins < 2 * repeat) break;
+    for (const from of starts) {
+      if (from > margins) continue;
+      const end = width - (margins - from);
+      const jogs: number[] = [];
+      for (let r = 0; r < rows.length; r++) {
+        const jog = nearest.find((j) => holds(r, from + j, end + j));
+        if (jog === undefined) break;
+        jogs.push(jog);
+      }
+      if (jogs.length === rows.length) return { before: from, after: margins - from, repeat, jogs };
+    }
+  }
+  return null;
+}
+
 const gcd = (a: number, b: number): number => (b ? gcd(b, a % b) : a);
 const lcm = (a: number, b: number) => (a / gcd(a, b)) * b;
 
@@ -96,40 +138,40 @@ function steadyChart(
   const stitches = (rows: readonly WorkedRow[]) =>
     rows.map((w, r) => fromRight(w.stitches, sideOf(options, r), lexicon));
   const period = sharedPeriod(worked, book);
-  const frame = period
-    ? findFrame(
-        stitches(wide).map((row) => cellsOf(row, book)),
-        period,
-        writtenBefore(worked, options, lexicon),
-      )
-    : null;
+  const cells = period ? stitches(wide).map((row) => cellsOf(row, book)) : [];
+  const written = writtenBefore(worked, options, lexicon);
+  const straight = period ? findFrame(cells, period, written[0] ?? 0) : null;
+  const jogged =
+    period && !straight && options.construction === 'flat' ? findJoggedFrame(cells, period, written) : null;
+  const frame = straight ?? jogged;
   const rows = stitches(worked);
-  const fits = frame && (castOn - frame.before - frame.after) / frame.repeat <= LIMITS.repeats;
-  if (!frame || !fits || (castOn - frame.before - frame.after) % frame.repeat !== 0)
+  // A round that begins elsewhere than the first is a repeat only where the round is nothing else.
+  const isShifted = worked.some((w) => w.moved !== 0);
+  const holds = frame !== null && (!isShifted || frame.before + frame.after === 0);
+  const times = holds ? (castOn - frame.before - frame.after) / frame.repeat : 0;
+  if (!frame || !Number.isInteger(times) || times < 1 || times > LIMITS.repeats)
     return gridOf(rows, castOn, options);
   const width = frame.before + frame.repeat + frame.after;
-  const folded = rows.map((row) => {
-    const cells = columnsOf(row, book);
+  const folded = rows.map((row, r) => {
+    const jog = jogged?.jogs[r] ?? 0;
+    const columns = columnsOf(row, book);
     const keep = (from: number, to: number) =>
-      cells.filter((c) => c.at >= from && c.at < to).map((c) => c.stitch);
-    return [...keep(0, frame.before + frame.repeat), ...keep(castOn - frame.after, castOn)];
+      columns.filter((c) => c.at >= from && c.at < to).map((c) => c.stitch);
+    return [...keep(0, frame.before + frame.repeat + jog), ...keep(castOn - frame.after + jog, castOn)];
   });
-  const times = (castOn - frame.before - frame.after) / frame.repeat;
-  return setAcross(gridOf(folded, width, options), {
-    before: frame.before,
-    after: frame.after,
-    times,
-    least: 1,
-  }).chart;
+  const { before, after } = frame;
+  const chart = setAcross(gridOf(folded, width, options), { before, after, times, least: 1 }).chart;
+  const jogs = jogged?.jogs.flatMap((jog, r) => (jog ? [[String(r), jog] as const] : [])) ?? [];
+  return { ...chart, jogs: Object.fromEntries(jogs) };
 }
 
-/** Stitches right of the first star, as the RS looks. */
-function writtenBefore(worked: readonly WorkedRow[], options: ReadOptions, lexicon: Lexicon): number {
-  const r = worked.findIndex((w) => w.star);
-  const star = worked[r]?.star;
-  if (!star) return 0;
-  const [right] = turned([star.head, star.tail], sideOf(options, r), lexicon.hand) as [Stitch[], Stitch[]];
-  return right.reduce((sum, s) => sum + takesOf(s, lexicon.book), 0);
+/** Stitches right of the star of each row that has one, as the RS looks. */
+function writtenBefore(worked: readonly WorkedRow[], options: ReadOptions, lexicon: Lexicon): number[] {
+  return worked.flatMap(({ star }, r) => {
+    if (!star) return [];
+    const [right] = turned([star.head, star.tail], sideOf(options, r), lexicon.hand) as [Stitch[], Stitch[]];
+    return [right.reduce((sum, s) => sum + takesOf(s, lexicon.book), 0)];
+  });
 }
 
 function columnsOf(row: readonly Stitch[], book: StitchBook): { stitch: Stitch; at: number }[] {

@@ -2,7 +2,7 @@ import { makesOf, takesOf, type Stitch } from '../../stitches/book.js';
 import { sameCrossing } from '../../stitches/crossing.js';
 import type { Side } from '../../stitches/face.js';
 import type { Needle } from '../../needle/loop.js';
-import { freshNeedle } from '../../needle/needle.js';
+import { freshNeedle, fromStart } from '../../needle/needle.js';
 import type { Body, Item } from '../pattern.js';
 import { turned } from './hands.js';
 import { crossingOfMoves, stitchesNamed, TooMuchWork, WordProblem, type Lexicon } from './lexicon.js';
@@ -22,6 +22,8 @@ export interface WorkedRow {
   stitches: Stitch[];
   /** Stitches before the star, in one pass of it, and after it; absent where there is no star. */
   star?: { head: Stitch[]; body: Stitch[]; passes: number; tail: Stitch[] };
+  /** How far the marker of the round was moved on before it, in working order. */
+  moved: number;
 }
 
 /** A needle long enough for one pass of anything a row may say; none may grow longer. */
@@ -89,6 +91,11 @@ function word(node: Extract<Item, { type: 'word' | 'spelled' }>, hands: Hands): 
 function workItems(items: readonly Item[], hands: Hands): void {
   for (const item of items) {
     hands.step();
+    if (item.type === 'marker')
+      throw new RowProblem(
+        'marker-inside',
+        'moves the marker of the round, which is done only where a round begins.',
+      );
     if (item.type === 'star')
       throw new RowProblem('nested-star', 'has a repeat inside a repeat that cannot be told apart.');
     if (item.type === 'group') for (let i = 0; i < item.times; i++) workItems(item.items, hands);
@@ -106,6 +113,9 @@ function workItems(items: readonly Item[], hands: Hands): void {
     }
   }
 }
+
+/** How far a row moves the marker of the round on before it begins. */
+export const movedBy = ([first]: readonly Item[]): number => (first?.type === 'marker' ? first.by : 0);
 
 /** Loops that items take, worked on a needle that is long enough for anything. */
 function takesOfItems(items: readonly Item[], { side, lexicon }: Hands): number {
@@ -160,7 +170,8 @@ function workPass(items: readonly Item[], hands: Hands, passes: number): void {
 }
 
 /**
- * Works a written row over the live loops `below` (from the right, as the RS looks).
+ * Works a written row over the live loops `below` (from the right, as the RS looks, and in the round from where the
+ * marker stands before it).
  *
  * @throws RowProblem or WordProblem, saying what does not come out
  */
@@ -170,17 +181,23 @@ export function workWords(
   side: Side,
   lexicon: Lexicon,
 ): WorkedRow {
-  const live = turned(below, side, lexicon.hand);
-  if (body.type === 'presented') return { stitches: live.map(({ face }) => (face === 'knit' ? 'k' : 'p')) };
+  const met = turned(below, side, lexicon.hand);
+  if (body.type === 'presented')
+    return { stitches: met.map(({ face }) => (face === 'knit' ? 'k' : 'p')), moved: 0 };
+  const moved = movedBy(body.items);
+  if (Math.abs(moved) > met.length)
+    throw new RowProblem('marker-too-far', `moves the marker by ${moved}; the round has ${sts(met.length)}.`);
+  const live = fromStart(met, moved);
+  const items = moved ? body.items.slice(1) : body.items;
   const hands = new Hands(live, side, lexicon);
-  const at = body.items.findIndex((i) => i.type === 'star');
+  const at = items.findIndex((i) => i.type === 'star');
   let star: WorkedRow['star'];
-  if (at < 0) workItems(body.items, hands);
+  if (at < 0) workItems(items, hands);
   else {
-    workItems(body.items.slice(0, at), hands);
+    workItems(items.slice(0, at), hands);
     const head = hands.done.length;
-    const tail = body.items.slice(at + 1);
-    const passes = workStar(body.items[at] as Extract<Item, { type: 'star' }>, tail, hands);
+    const tail = items.slice(at + 1);
+    const passes = workStar(items[at] as Extract<Item, { type: 'star' }>, tail, hands);
     const end = hands.done.length;
     workItems(tail, hands);
     const length = (end - head) / passes;
@@ -196,5 +213,5 @@ export function workWords(
       'row-leaves-stitches',
       `works ${hands.taken} of ${sts(live.length)}: ${hands.left} ${hands.left === 1 ? 'is' : 'are'} left over at the end.`,
     );
-  return { stitches: hands.done, star };
+  return { stitches: hands.done, star, moved };
 }
