@@ -12,6 +12,8 @@ export { changeOf, EditError, then, unchanged, become, type Edit } from './chart
 export * from './chart/edits.js';
 export * from './chart/layout.js';
 export * from './chart/start.js';
+export * from './chart/symmetry.js';
+export * from './chart/smallest.js';
 export * from './chart/expand.js';
 export * from './chart/steps.js';
 export { chartSteps, headChange, stepsBetween } from './chart/differences.js';
@@ -20,6 +22,7 @@ export * from './chart/rebase.js';
 export * from './chart/migrate.js';
 export * from './needle/loop.js';
 export * from './needle/needle.js';
+export * from './needle/carry.js';
 export * from './checks/index.js';
 export * from './names/schools.js';
 export * from './names/check-names.js';

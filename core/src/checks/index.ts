@@ -16,6 +16,7 @@ import { fillsColumns } from './fills-columns.js';
 import type { RowWork } from '../needle/needle.js';
 import { counted, knit, type Check, type Finding, type Knitted, type RowCheck } from './finding.js';
 import { endOfPass, needleAtRepeat, oddRepeat, roundStart } from './row-repeat.js';
+import { trueRepeat } from './true-repeat.js';
 import { toWorkInto } from './to-work-into.js';
 
 /** The checks that look at one row and what enters it, in the order their findings are told. */
@@ -39,6 +40,7 @@ export const CHECKS: readonly Check[] = [
   roundStart,
   longSlipAgain,
   multipleChanges,
+  trueRepeat,
 ];
 
 const rowFindings = rowByRow<RowWork, readonly Finding[]>();

@@ -14,16 +14,16 @@ import {
   timesOf,
 } from '../chart/frame.js';
 import { rowUse, takesOfAll } from '../chart/rows.js';
-import { bookOf, type Chart, type Row, type Settings } from '../chart/schema.js';
+import { bookOf, type Chart, type Settings } from '../chart/schema.js';
 import { constructionOf, sideOf } from '../construction/construction.js';
 import { nameOf, schoolName } from '../names/schools.js';
 import type { Needle } from '../needle/loop.js';
+import { presents } from '../needle/carry.js';
 import { castOnNeedle, workAgain, workChart } from '../needle/needle.js';
 import { memory } from '../remember.js';
 import { sameStitches } from '../chart/steps.js';
 import { isCrossing, stitchId, type Stitch } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
-import { NO_STITCH } from '../stitches/kinds.js';
 import { fold } from './fold.js';
 import { keyOf, type KeyEntry, type Used } from './key.js';
 import { cableMoves } from './moves.js';
@@ -136,16 +136,6 @@ export function wordsOf(chart: Chart, r: number, diction: Diction): Item[] {
 export const wordsOfRow = (chart: Chart, r: number, diction: Diction): string =>
   itemsText(wordsOf(chart, r, diction));
 
-/** Whether a row only repeats the faces below: knit the knits and purl the purls. */
-function presents(row: Row, below: Needle): boolean {
-  let i = 0;
-  for (const s of row) {
-    if (s === NO_STITCH) continue;
-    if (s !== (below[i++]?.face === 'knit' ? 'k' : 'p')) return false;
-  }
-  return i === below.length;
-}
-
 /** The rows that may be worked as they present, each time they are worked. */
 function presentedRows(chart: Chart): boolean[] {
   const works = workChart(chart);
@@ -153,11 +143,11 @@ function presentedRows(chart: Chart): boolean[] {
   const again = repeat
     ? workAgain(chart, works.slice(repeat.first, repeat.last + 1), works[repeat.last]!.loops)
     : [];
-  return chart.rows.map((row, r) => {
-    if (sideOf(chart, r) === 'RS' || r === 0 || !presents(row, works[r - 1]!.loops)) return false;
+  return chart.rows.map((_, r) => {
+    if (sideOf(chart, r) === 'RS' || r === 0 || !presents(chart, r, works[r - 1]!.loops)) return false;
     if (!repeat || r < repeat.first || r > repeat.last) return true;
     const below = r === repeat.first ? works[repeat.last]! : again[r - 1 - repeat.first]!;
-    return presents(row, below.loops);
+    return presents(chart, r, below.loops);
   });
 }
 

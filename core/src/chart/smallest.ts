@@ -1,0 +1,220 @@
+import { constructionOf } from '../construction/construction.js';
+import { remembered } from '../remember.js';
+import { spanOf, stitchId, type StitchBook } from '../stitches/book.js';
+import { become, EditError, then, unchanged, type Edit } from './edit.js';
+import { deleteColumns, deleteRows, setAcross, setUp } from './edits.js';
+import { acrossOf, endOf, hasJogs, jogOf, repeatColumns, repeatRows, repeatsAcross, upOf } from './frame.js';
+import { rowFacts } from './rows.js';
+import { bookOf, type Chart, type Row } from './schema.js';
+
+/** The smallest true repeats of a chart: compared with those declared, which are often longer, or none. */
+
+/** The cells of a row as texts that are equal where the cloth is: a stitch, and which of its columns. */
+const cellsOf = remembered((row: Row, book: StitchBook): readonly string[] =>
+  row.flatMap((s) => Array.from({ length: spanOf(s, book) }, (_, i) => `${stitchId(s)}@${i}`)),
+);
+
+/** The lengths that go into `length` as often as wanted, the shortest first; itself the last. */
+const partsOf = remembered((_key: object, length: number): readonly number[] =>
+  Array.from({ length }, (_, i) => i + 1).filter((n) => length % n === 0),
+);
+const PARTS = {};
+
+/** The lengths, among the parts of a stretch of a row, at which it repeats itself and lines may run through it. */
+const periodsOf = remembered((row: Row, start: number, end: number, book: StitchBook): readonly number[] => {
+  const cells = cellsOf(row, book).slice(start, end);
+  const length = end - start;
+  return partsOf(PARTS, length).filter(
+    (n) =>
+      n === length || (cells[n]!.endsWith('@0') && cells.every((cell, i) => i < n || cell === cells[i - n])),
+  );
+});
+
+/**
+ * The columns of the smallest repeat across that the declared one is made of: the declared one where there is none
+ * smaller. Each row is looked at from where it begins its own repeat. Null where nothing repeats across.
+ */
+export function trueAcross(chart: Chart): { columns: number; declared: number } | null {
+  if (!repeatsAcross(chart)) return null;
+  const book = bookOf(chart);
+  const { start, end } = repeatColumns(chart);
+  const declared = end - start;
+  const rows = chart.rows.map((row, r) => {
+    const own = repeatColumns(chart, r);
+    return rowFacts(row, book).span < own.end ? [declared] : periodsOf(row, own.start, own.end, book);
+  });
+  const columns = partsOf(PARTS, declared).find((n) => rows.every((periods) => periods.includes(n)));
+  return { columns: columns ?? declared, declared };
+}
+
+const rowText = remembered((row: Row): string => row.map(stitchId).join(' '));
+
+/** Whether two rows are the same cloth, and begin their repeats alike. */
+const sameRow = (chart: Chart, a: number, b: number): boolean =>
+  jogOf(chart, a) === jogOf(chart, b) &&
+  (chart.rows[a] === chart.rows[b] || rowText(chart.rows[a]!) === rowText(chart.rows[b]!));
+
+/** The rows of the smallest repeat up that the declared one is made of. Null where nothing repeats up. */
+export function trueUp(chart: Chart): { rows: number; declared: number } | null {
+  const repeat = repeatRows(chart);
+  if (!repeat) return null;
+  const { first, last } = repeat;
+  const declared = last - first + 1;
+  const { rowsToSameSide } = constructionOf(chart);
+  for (let n = rowsToSameSide; 2 * n <= declared; n += rowsToSameSide) {
+    let r = first + n;
+    while (declared % n === 0 && r <= last && sameRow(chart, r, r - n)) r++;
+    if (r > last) return { rows: n, declared };
+  }
+  return { rows: declared, declared };
+}
+
+/** A repeat that a chart shows, though it declares none or another: what stands before, how long it is, how often it comes. */
+export interface Shown {
+  before: number;
+  length: number;
+  times: number;
+  after: number;
+}
+
+const NOTHING: Shown = { before: 0, length: 0, times: 0, after: 0 };
+
+/**
+ * The smallest repeat that shows itself in a list: with the fewest places outside it, and of these the one whose
+ * repeat is shortest. At least two whole repeats must stand there. `canCut` says where a line may run: before the
+ * first repeat, after it, and after the last.
+ */
+export function shownRepeat(
+  length: number,
+  same: (a: number, b: number) => boolean,
+  canCut: (at: number) => boolean,
+  step = 1,
+): Shown | null {
+  let best: Shown = NOTHING;
+  for (let n = step; 2 * n <= length; n += step) {
+    // Runs of places that are each as the one a repeat further on.
+    for (let from = 0; from + 2 * n <= length;) {
+      if (!same(from, from + n)) {
+        from++;
+        continue;
+      }
+      let to = from;
+      while (to + n < length && same(to, to + n)) to++;
+      for (let at = from; at < to; at++) {
+        let times = Math.floor((to - at) / n) + 1;
+        while (times > 1 && !canCut(at + times * n)) times--;
+        if (times < 2 || !canCut(at) || !canCut(at + n)) continue;
+        if (times * n > best.times * best.length)
+          best = { before: at, length: n, times, after: length - at - times * n };
+      }
+      from = to + 1;
+    }
+    if (best.times * best.length === length) break;
+  }
+  return best.length ? best : null;
+}
+
+/** The repeat across that the columns show, the declared one left aside; null where none does, or rows are shifted. */
+export function shownAcross(chart: Chart): Shown | null {
+  const book = bookOf(chart);
+  const { width } = chart;
+  const cells = chart.rows.map((row) => cellsOf(row, book));
+  if (hasJogs(chart) || cells.some((row) => row.length !== width)) return null;
+  // Columns compare as a whole, so each is one number.
+  const ids = new Map<string, number>();
+  const columns = Array.from({ length: width }, (_, c) => {
+    const key = cells.map((row) => row[c]).join('|');
+    if (!ids.has(key)) ids.set(key, ids.size);
+    return ids.get(key)!;
+  });
+  const canCut = (at: number) => at === width || cells.every((row) => row[at]!.endsWith('@0'));
+  return shownRepeat(width, (a, b) => columns[a] === columns[b], canCut);
+}
+
+/** The repeat up that the rows show; null where none does. In flat work it keeps rows on their sides. */
+export const shownUp = (chart: Chart): Shown | null =>
+  shownRepeat(
+    chart.rows.length,
+    (a, b) => sameRow(chart, a, b),
+    () => true,
+    constructionOf(chart).rowsToSameSide,
+  );
+
+/** Whether a repeat that shows itself says another length than the declared one, and neither is made of the other. */
+const isAnother = (shown: Shown | null, declared: number): shown is Shown =>
+  shown !== null &&
+  shown.length > 1 &&
+  shown.times * shown.length > declared &&
+  declared % shown.length !== 0 &&
+  shown.length % declared !== 0;
+
+/** What the columns, or the rows, would be better said to repeat by; null where the declared repeat is the true one. */
+export function betterAcross(chart: Chart): Shown | null {
+  const declared = trueAcross(chart);
+  if (!declared) return shownAcross(chart);
+  const { columns, declared: all } = declared;
+  const { before, after, times } = acrossOf(chart);
+  if (columns < all) return { before, length: columns, times: (times * all) / columns, after };
+  const shown = shownAcross(chart);
+  return isAnother(shown, all) ? shown : null;
+}
+
+export function betterUp(chart: Chart): Shown | null {
+  const declared = trueUp(chart);
+  if (!declared) return shownUp(chart);
+  const { rows, declared: all } = declared;
+  const { setup, closing, times } = upOf(chart);
+  if (rows < all) return { before: setup, length: rows, times: (times * all) / rows, after: closing };
+  const shown = shownUp(chart);
+  return isAnother(shown, all) ? shown : null;
+}
+
+/**
+ * Takes the smallest true repeat across: the columns that only repeat it are taken out, and the piece stays the same.
+ * Where rows are shifted they stay, after the repeat.
+ *
+ * @throws EditError where the declared repeat is the true one, or nothing repeats
+ */
+export function takeAcross(chart: Chart): Edit {
+  const better = betterAcross(chart);
+  if (!better) throw new EditError('No smaller repeat across shows itself here.');
+  const { before, length, times, after } = better;
+  const drawn = chart.width - before - after;
+  const more = drawn / length;
+  const { least } = acrossOf(chart);
+  const declared = repeatsAcross(chart) && trueAcross(chart)!.columns < trueAcross(chart)!.declared;
+  const fewest = declared ? least * more : times;
+  const lifted = setAcross(chart, null);
+  if (hasJogs(chart))
+    return become(chart, {
+      ...chart,
+      across: {
+        before,
+        after: after + drawn - length,
+        times: times - more + 1,
+        least: Math.max(1, fewest - more + 1),
+      },
+    });
+  return then(
+    then(lifted, (c) => deleteColumns(c, before + length, drawn - length)),
+    (c) => setAcross(c, { before, after, times, least: declared ? fewest : 1 }),
+  );
+}
+
+/** The same for rows. @throws EditError */
+export function takeUp(chart: Chart): Edit {
+  const better = betterUp(chart);
+  if (!better) throw new EditError('No smaller repeat up shows itself here.');
+  const { before, length, times, after } = better;
+  const drawn = chart.rows.length - before - after;
+  const part = endOf(chart);
+  // Rows of a last pass that fill whole smaller repeats are passes of these.
+  const up = { setup: before, closing: after, times: times + Math.floor(part / length) };
+  const rest = part % length;
+  return then(
+    then(setUp(chart, null), (c) =>
+      drawn > length ? deleteRows(c, before + length, drawn - length) : unchanged(c),
+    ),
+    (c) => setUp(c, rest ? { ...up, end: before + rest } : up),
+  );
+}
