@@ -13,12 +13,17 @@ async function work(page: Page, word: string): Promise<void> {
   await page.keyboard.press('Enter');
 }
 
+const closedRopes = async (page: Page) => {
+  await page.getByRole('button', { name: 'Change', exact: true }).click();
+  await page.getByRole('menuitem', { name: /closed ropes/ }).click();
+};
+
 test('a closed figure is drawn, converted to the other school, and undone to the start', async ({ page }) => {
   await newDesign(page, 'Ring', 14, 28);
   const plain = await wordsOf(page, 1).textContent();
   await keys(page, 'ArrowUp', 'ArrowUp', 'ArrowUp', 'ArrowUp', ...Array(6).fill('ArrowLeft'));
   await expect(cursor(page)).toContainText('Row 5, right side, column 7');
-  await page.getByRole('button', { name: 'closed ropes' }).click();
+  await closedRopes(page);
   await page.getByRole('button', { name: 'Convert the figure here' }).click();
   await expect(page.getByRole('alert')).toContainText('No closed ropes were found here');
   await page.getByRole('button', { name: 'Draw it here' }).click();
@@ -30,7 +35,7 @@ test('a closed figure is drawn, converted to the other school, and undone to the
   await expect(page.locator('[data-proof="proved"]').first()).toBeVisible();
 
   await keys(page, ...Array(8).fill('ArrowUp'));
-  await page.getByRole('button', { name: 'closed ropes' }).click();
+  await closedRopes(page);
   await page.getByRole('button', { name: 'Convert the figure here' }).click();
   await expect(said(page)).toContainText('one stitch wider');
   await expect(wordsOf(page, 7)).toContainText('15 → 19');
@@ -170,8 +175,8 @@ test('plain cells change their school on the bench, and the change is undone lik
 
 for (const [what, open] of [
   ['all stitches', (page: Page) => page.getByRole('button', { name: 'All stitches' }).click()],
-  ['closed ropes', (page: Page) => page.getByRole('button', { name: 'closed ropes' }).click()],
-  ['the repeat', (page: Page) => page.getByRole('button', { name: /no repeat set/ }).click()],
+  ['closed ropes', closedRopes],
+  ['the repeat', (page: Page) => page.getByRole('button', { name: /set a repeat/ }).click()],
   ['the keys', (page: Page) => page.getByRole('button', { name: 'Keys' }).click()],
   [
     'a stitch’s card',

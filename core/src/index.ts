@@ -12,6 +12,8 @@ export { changeOf, EditError, then, unchanged, become, type Edit } from './chart
 export * from './chart/edits.js';
 export * from './chart/layout.js';
 export * from './chart/start.js';
+export * from './chart/charts.js';
+export * from './chart/unfold.js';
 export * from './chart/symmetry.js';
 export * from './chart/smallest.js';
 export * from './chart/expand.js';

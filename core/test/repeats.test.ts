@@ -18,13 +18,16 @@ import {
   simpleCrossing,
   startChart,
   startDesign,
+  spanOf,
   takesOf,
+  unfold,
   workChart,
   writeAndProve,
   bookOf,
   type Chart,
   type Stitch,
 } from '../src/index.js';
+import { anyChart } from './arbitrary.js';
 
 const settings = SettingsSchema.parse({});
 const k = (n: number): Stitch[] => Array<Stitch>(n).fill('k');
@@ -426,6 +429,38 @@ describe('the frame against copies drawn by hand', () => {
         },
       ),
       { numRuns: 300 },
+    );
+  });
+});
+
+describe('a chart with its repeats drawn out', () => {
+  it('shows what is worked, and every drawn cell leads to the one it stands for', () => {
+    fc.assert(
+      fc.property(
+        anyChart(),
+        fc.integer({ min: 1, max: 4 }),
+        fc.integer({ min: 1, max: 3 }),
+        (c, times, passes) => {
+          const tall = c.rows.length > 2 ? setUp(c, { setup: 1, closing: 1, times: 2 }).chart : c;
+          const drawn = unfold(tall, times, passes);
+          const piece = expandPiece(tall, times, passes);
+          expect(drawn.chart.rows).to.deep.equal(piece.map((r) => r.stitches));
+          const book = bookOf(tall);
+          const columnsOf = (row: readonly Stitch[]) =>
+            row.flatMap((s) => Array.from({ length: spanOf(s, book) }, (_, i) => [s, i] as const));
+          drawn.chart.rows.forEach((row, d) => {
+            const r = drawn.rowOf(d);
+            const cells = columnsOf(tall.rows[r]!);
+            columnsOf(row).forEach((cell, column) => {
+              const home = drawn.columnOf(r, column);
+              expect(cell).to.deep.equal(cells[home]);
+              expect(drawn.drawnColumns(r, home)).to.include(column);
+            });
+          });
+          tall.rows.forEach((_, r) => expect(drawn.rowOf(drawn.drawnRow(r))).to.equal(r));
+        },
+      ),
+      { numRuns: 200 },
     );
   });
 });

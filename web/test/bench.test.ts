@@ -6,6 +6,7 @@ import {
   startDesign,
   simpleCrossing,
   type Chart,
+  type Crossing,
 } from '@cordelina/core';
 import { expect } from 'chai';
 import {
@@ -22,7 +23,8 @@ import {
   visibleWindow,
   type Layout,
 } from '../src/bench/geometry.js';
-import { readEntry } from '../src/bench/entry.js';
+import { readEntry, type Lexicon } from '../src/bench/entry.js';
+import { readRepeat, repeatText } from '../src/bench/repeat-text.js';
 import { newId } from '../src/store/newId.js';
 import { bench, selectionOf } from '../src/store/bench.js';
 import { edit, onBench, redo, takeBack, undo } from '../src/store/editing.js';
@@ -31,7 +33,9 @@ import { emptyBox, outbox } from '../src/store/outbox.js';
 import { makePage } from '../src/store/post.js';
 
 describe('keys typed on the chart', () => {
-  const typed = (text: string) => readEntry(text, 'front-back');
+  const lexicon: Lexicon = { school: 'front-back', hand: 'right', side: 'RS', named: new Map() };
+  const typed = (text: string, by: Partial<Lexicon> = {}, ended = false) =>
+    readEntry(text, { ...lexicon, ...by }, ended);
   const made = (text: string) => {
     const entry = typed(text);
     if (entry.kind !== 'stitches') throw new Error(`${text}: ${entry.kind}`);
@@ -50,10 +54,35 @@ describe('keys typed on the chart', () => {
     expect(made('c4f')).to.deep.equal([simpleCrossing('left', 2, 2)]);
     expect(made('t2b')).to.deep.equal([simpleCrossing('right', 1, 1, 'p')]);
     expect(made('2/1/2lc')[0]).to.deep.include({ lean: 'left', centre: ['k'] });
-    expect(readEntry('3/1 r', 'front-back', true)).to.deep.equal({
+    expect(typed('3/1 r', {}, true)).to.deep.equal({
       kind: 'stitches',
       stitches: [simpleCrossing('right', 3, 1)],
+      alone: false,
     });
+  });
+
+  it('leave stitches as they are, and set cells alone', () => {
+    expect(typed('5.')).to.deep.equal({ kind: 'leave', columns: 5 });
+    expect(typed('!4k')).to.include({ kind: 'stitches', alone: true });
+  });
+
+  it('are read in the design’s school and by its own names, as the words are', () => {
+    // Worked first / worked second: one over three, leaning left, is three in front of one.
+    const ordered = typed('1/3lc', { school: 'worked-order' });
+    expect(ordered).to.deep.include({ stitches: [simpleCrossing('left', 3, 1)] });
+    const wave = simpleCrossing('right', 2, 1, 'p');
+    const by = { named: new Map([['t3b', wave]]) };
+    expect(typed('t3b', by)).to.deep.include({ kind: 'stitches', stitches: [wave] });
+    expect(typed('t3b')).to.have.property('message').that.contains('Type it by its groups');
+  });
+
+  it('ribbed groups are typed behind a dash', () => {
+    expect(typed('2/2l-kp/kp').kind).to.equal('more');
+    const [made] = (typed('2/2l-kp/kp', {}, true) as { stitches: Crossing[] }).stitches;
+    expect([made!.front, made!.back]).to.deep.equal([
+      ['k', 'p'],
+      ['k', 'p'],
+    ]);
   });
 
   it('wait for more while there may be more', () => {
@@ -71,6 +100,26 @@ describe('keys typed on the chart', () => {
       ['c0f', 'no crossing'],
     ] as const)
       expect(typed(text)).to.have.property('message').that.contains(why);
+  });
+});
+
+describe('a repeat as the trade writes it', () => {
+  it('says how many columns repeat, and what stands beside them', () => {
+    expect(readRepeat('8 + 2', 10)).to.deep.equal({ before: 1, after: 1, times: null });
+    expect(readRepeat('8+3', 11)).to.deep.equal({ before: 2, after: 1, times: null });
+    expect(readRepeat('1 + 8 + 3 × 5', 12)).to.deep.equal({ before: 1, after: 3, times: 5 });
+    expect(readRepeat('12', 12)).to.deep.equal({ before: 0, after: 0, times: null });
+  });
+
+  it('is refused in one sentence where it cannot be', () => {
+    expect(readRepeat('8 + 2', 12)).to.equal('10 columns are spoken of; the chart has 12.');
+    expect(readRepeat('0 + 12', 12)).to.equal('A repeat of no columns repeats nothing.');
+    expect(readRepeat('eight', 12)).to.contain('is written 8 + 2');
+  });
+
+  it('is written as it is typed', () => {
+    const text = (before: number, after: number) => repeatText(12, { before, after, times: 3, least: 1 });
+    expect([text(1, 1), text(0, 0), text(0, 4)]).to.deep.equal(['10 + 2 × 3', '12 × 3', '0 + 8 + 4 × 3']);
   });
 });
 
@@ -124,13 +173,17 @@ describe('the geometry of the chart pane', () => {
   });
 
   it('gives the words what the chart does not need', () => {
-    expect(chartPaneWidth(10, 20, 1000)).to.equal(360);
-    expect(chartPaneWidth(20, 20, 1000)).to.equal(516);
-    expect(chartPaneWidth(300, 20, 1000)).to.equal(640);
+    expect(chartPaneWidth(4, 20, 1000, null)).to.equal(220);
+    expect(chartPaneWidth(20, 20, 1000, null)).to.equal(492);
+    expect(chartPaneWidth(300, 20, 1000, null)).to.equal(640);
+    expect(chartPaneWidth(300, 20, 1000, 0.4)).to.equal(400);
   });
 
   it('fits the width within what reads well', () => {
-    expect([fittingCell(10, 700), fittingCell(30, 700), fittingCell(300, 700)]).to.deep.equal([28, 20, 16]);
+    const fits = (columns: number, rows: number) => fittingCell(columns, rows, { width: 700, height: 700 });
+    expect([fits(10, 40), fits(30, 40), fits(300, 40)]).to.deep.equal([28, 20, 16]);
+    // A chart of few rows may be drawn larger.
+    expect([fits(10, 8), fits(10, 20)]).to.deep.equal([44, 32]);
   });
 });
 

@@ -36,7 +36,7 @@ import {
   type Up,
 } from './lines.js';
 import { cutAt, indexAt, rowFacts, rowUse, spanOfAll } from './rows.js';
-import { bookOf, LIMITS, type Chart, type Row } from './schema.js';
+import { bookOf, LIMITS, type Chart, type Mirror, type Row } from './schema.js';
 
 /** A block of cells: `from`–`to` columns and rows, both ends included, counted from 0, right and bottom. */
 export interface Block {
@@ -129,6 +129,32 @@ export function pasteRows(chart: Chart, r: number, column: number, rows: readonl
   }, unchanged(chart));
 }
 
+/** Stitches of the designer's own that copied rows use. */
+export function ownIn(rows: readonly Row[], own: Chart['own']): Chart['own'] {
+  const used = new Set(rows.flatMap((row) => [...rowUse(row).keys()]).filter((s) => typeof s === 'string'));
+  const ids = new Set(own.flatMap((o) => (used.has(o.id) ? [o.id, o.mirror ?? o.id] : [])));
+  return own.filter((o) => ids.has(o.id));
+}
+
+/**
+ * Copied rows laid into another chart, which gets to know the stitches of the designer's own they use. One it knows
+ * already by that id stays as it knows it.
+ */
+export function pasteFrom(
+  chart: Chart,
+  r: number,
+  column: number,
+  rows: readonly Row[],
+  own: Chart['own'],
+): Edit {
+  const brought = own.filter((o) => !chart.own.some((known) => known.id === o.id));
+  const known = become(chart, {
+    ...chart,
+    own: [...chart.own, ...brought].sort((a, b) => (a.id < b.id ? -1 : 1)),
+  });
+  return then(brought.length ? known : unchanged(chart), (c) => pasteRows(c, r, column, rows));
+}
+
 /** Fills a block with one stitch, as often as it fits. */
 export function fillBlock(chart: Chart, block: Block, stitch: Stitch): Edit {
   const book = bookOf(chart);
@@ -170,6 +196,29 @@ export function groundRow(chart: Pick<Chart, 'width' | 'ground'>): Row {
   return Array<Stitch>(chart.width).fill(chart.ground);
 }
 
+/** The chart with its line of symmetry where it now stands; none where it stands outside. */
+function withMirror(chart: Chart, mirror: Mirror | null): Edit {
+  const isInside =
+    mirror &&
+    mirror.axis > 0 &&
+    mirror.axis < 2 * chart.width &&
+    (mirror.turn === undefined || (mirror.turn > 0 && mirror.turn < 2 * chart.rows.length));
+  return become(chart, { ...chart, mirror: isInside ? mirror : null });
+}
+
+/** The line of symmetry after rows or columns came (or, with a negative count, went) at a place. */
+function movedMirror(
+  mirror: Mirror | null,
+  of: 'rows' | 'columns',
+  at: number,
+  count: number,
+): Mirror | null {
+  const moved = (half: number) => (half > 2 * at ? Math.max(2 * at, half + 2 * count) : half);
+  if (!mirror) return null;
+  if (of === 'columns') return { ...mirror, axis: moved(mirror.axis) };
+  return mirror.turn === undefined ? mirror : { ...mirror, turn: moved(mirror.turn) };
+}
+
 /**
  * Inserts rows so that the first new one becomes row `at` + 1. Rows between set-up and closing lengthen
  * the repeat up; rows at its edge lie outside it.
@@ -177,14 +226,19 @@ export function groundRow(chart: Pick<Chart, 'width' | 'ground'>): Row {
 export function insertRows(chart: Chart, at: number, rows: readonly Row[]): Edit {
   if (chart.rows.length + rows.length > LIMITS.rows)
     throw new EditError(`A chart holds at most ${LIMITS.rows} rows.`);
-  return putRows(chart, at, rows, outsideForNew(chart, 'rows', rows.length));
+  const put = putRows(chart, at, rows, outsideForNew(chart, 'rows', rows.length));
+  return then(put, (c) => withMirror(c, movedMirror(chart.mirror, 'rows', at, rows.length)));
 }
 
 export function deleteRows(chart: Chart, at: number, count: number): Edit {
   if (count >= chart.rows.length) throw new EditError('A chart keeps at least one row.');
   const lifted = takesWholeRepeat(chart, 'rows', at, count);
   const up = lifted ? null : withoutEmptyEnd(chart, at, count);
-  return then(become(chart, { ...chart, up }), (c) => takeRows(c, at, count));
+  const mirror = movedMirror(chart.mirror, 'rows', at, -count);
+  return then(
+    then(become(chart, { ...chart, up }), (c) => takeRows(c, at, count)),
+    (c) => withMirror(c, mirror),
+  );
 }
 
 /** Inserts columns of ground so that the first new one becomes column `at` + 1, in every row. */
@@ -219,7 +273,7 @@ export function openColumns(
   if (chart.width + count > LIMITS.columns)
     throw new EditError(`A chart holds at most ${LIMITS.columns} columns.`);
   const outside = atLine === 'outside' && at > 0 ? count : 0;
-  return then(cutColumn(chart, at), (c) =>
+  const put = then(cutColumn(chart, at), (c) =>
     putColumns(
       c,
       at,
@@ -228,6 +282,7 @@ export function openColumns(
       [outside, 0],
     ),
   );
+  return then(put, (c) => withMirror(c, movedMirror(chart.mirror, 'columns', at, count)));
 }
 
 export function deleteColumns(chart: Chart, at: number, count: number): Edit {
@@ -237,18 +292,17 @@ export function deleteColumns(chart: Chart, at: number, count: number): Edit {
     (edit, column) => then(edit, (c) => cutColumn(c, column)),
     unchanged(chart),
   );
-  return sound(
-    then(
-      then(cut, (c) => (lifted ? setAcross(c, null) : unchanged(c))),
-      (c) =>
-        takeColumns(
-          c,
-          at,
-          count,
-          c.rows.map((row) => cellsIn(row, at, count, c)),
-        ),
-    ),
+  const taken = then(
+    then(cut, (c) => (lifted ? setAcross(c, null) : unchanged(c))),
+    (c) =>
+      takeColumns(
+        c,
+        at,
+        count,
+        c.rows.map((row) => cellsIn(row, at, count, c)),
+      ),
   );
+  return sound(then(taken, (c) => withMirror(c, movedMirror(chart.mirror, 'columns', at, -count))));
 }
 
 /**
@@ -264,10 +318,10 @@ export function setAcross(chart: Chart, across: Across | null): Edit {
 /** Sets how a chart is worked. What a shift of rows means differs, so none is kept where that changes. */
 export function setConstruction(
   chart: Chart,
-  how: Pick<Chart, 'construction' | 'firstRow' | 'ground'>,
+  { construction, firstRow, ground }: Pick<Chart, 'construction' | 'firstRow' | 'ground'>,
 ): Edit {
-  const jogs = how.construction === chart.construction ? chart.jogs : {};
-  return become(chart, { ...chart, ...how, jogs });
+  const jogs = construction === chart.construction ? chart.jogs : {};
+  return become(chart, { ...chart, construction, firstRow, ground, jogs });
 }
 
 /**

@@ -329,3 +329,13 @@ export const mirroredJogs = (jogs: Jogs): Jogs =>
 export function mirroredAcross(across: Across | null): Across | null {
   return across && { ...across, before: across.after, after: across.before };
 }
+
+/** The repeats of a chart whose further copies are drawn: its lines frame the first, and the rest stands beyond. */
+export const drawnOut = (
+  { across, up }: Pick<Framed, 'across' | 'up'>,
+  wider: number,
+  taller: number,
+): Pick<Framed, 'across' | 'up'> => ({
+  across: across && { ...across, after: across.after + wider, times: 1, least: 1 },
+  up: up && { setup: up.setup, closing: up.closing + taller, times: 1 },
+});

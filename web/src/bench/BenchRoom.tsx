@@ -6,12 +6,15 @@ import {
   constructionOf,
   indexAt,
   isCrossing,
+  passesOf,
   rowFacts,
   sideOf,
   simpleCrossing,
   spanOf,
   startOf,
   stitchUse,
+  timesOf,
+  unfold,
   workStitch,
   type Chart,
   type Crossing,
@@ -21,16 +24,20 @@ import {
 } from '@cordelina/core';
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import { bench, type Cell } from '../store/bench.js';
-import { chartOnBench, edit, editHead, make, onBench } from '../store/editing.js';
-import { useAppDispatch, useAppSelector } from '../store/index.js';
+import { chartOnBench, edit, editHead, make, onBench, work } from '../store/editing.js';
+import { habits } from '../store/habits.js';
+import { store, useAppDispatch, useAppSelector } from '../store/index.js';
 import { INKS } from '../ui/inks.js';
+import { PlaceMenu, type MenuLines } from '../ui/Menu.js';
 import type { Manner } from '../ui/paint.js';
 import { useChartActs } from './acts.js';
 import { Builder } from './Builder.js';
 import { ClosedRopesDialog } from './ClosedRopesDialog.js';
 import { ChartPane } from './ChartPane.js';
-import { useCommands, type PageActs } from './commands.js';
-import { Findings } from './Findings.js';
+import { ChartMap, needsMap } from './ChartMap.js';
+import { useCommands, type Commands, type PageActs } from './commands.js';
+import { Findings, FINDINGS } from './Findings.js';
+import { movedLine } from './lines.js';
 import { chartPaneWidth, drawnColumns, fittingCell, MOST_CHART, ZOOM, type Layout } from './geometry.js';
 import { InReach, stitchName } from './InReach.js';
 import { NeedleStrip } from './NeedleStrip.js';
@@ -76,6 +83,10 @@ function usePaneSize() {
   return { ref, size };
 }
 
+/** With the whole width, the rows are drawn so often, so that their join can be judged. */
+const SHOWN_PASSES = 2;
+const LEAST_WORDS = 160;
+
 export function BenchRoom() {
   const dispatch = useAppDispatch();
   const design = useAppSelector(onBench)!.document;
@@ -93,22 +104,36 @@ export function BenchRoom() {
   const scroller = useRef<HTMLDivElement>(null);
   const [scroll, setScroll] = useState({ left: 0, top: 0 });
   const [zoom, setZoom] = useState<number | null>(null);
-  const { jogs, construction } = chart;
+  const { whole, share } = useAppSelector((s) => s.habits);
+  const view = useMemo(
+    () =>
+      whole ? unfold(chart, timesOf(chart), Math.min(SHOWN_PASSES, passesOf(chart))) : unfold(chart, 1, 1),
+    [chart, whole],
+  );
+  const { jogs, construction, width: columns } = view.chart;
+  const rows = view.chart.rows.length;
   const beyond = useMemo(() => beyondOf({ jogs, construction }), [jogs, construction]);
-  const drawn = drawnColumns({ columns: chart.width, beyond });
-  const cell = zoom ?? fittingCell(drawn, MOST_CHART * main.width);
-  const width = chartPaneWidth(drawn, cell, main.width);
+  const findings = useMemo(() => [...checkChart(chart), ...checkNames(chart, naming)], [chart, naming]);
+  // It opens by itself only with the design; while someone works it shows a number.
+  const [wantsFindings, openFindings] = useState(() => findings.some((f) => f.level !== 'note'));
+  const findingsOpen = wantsFindings && findings.length > 0;
+  // An edge that opens takes its room from the words, never from the chart.
+  const sheet = main.width + (findingsOpen ? FINDINGS.open - FINDINGS.folded : 0);
+  const acrossDrawn = drawnColumns({ columns, beyond });
+  const most = (share ?? MOST_CHART) * sheet;
+  const cell = zoom ?? fittingCell(acrossDrawn, rows, { width: most, height: main.height });
+  const width = Math.min(chartPaneWidth(acrossDrawn, cell, sheet, share), main.width - LEAST_WORDS);
   const layout = useMemo<Layout>(
     () => ({
-      columns: chart.width,
-      rows: chart.rows.length,
+      columns,
+      rows,
       beyond,
       startOf: (r) => startOf({ jogs, construction }, r),
       cell,
       pane: { width, height: main.height },
       scroll,
     }),
-    [chart.width, chart.rows.length, beyond, jogs, construction, cell, width, main.height, scroll],
+    [columns, rows, beyond, jogs, construction, cell, width, main.height, scroll],
   );
   const onZoom = useCallback(
     (by: number) => setZoom((z) => Math.max(ZOOM.least, Math.min(ZOOM.most, (z ?? cell) + by))),
@@ -129,9 +154,6 @@ export function BenchRoom() {
   const [lastBuilt, setBuilt] = useState<Crossing>(() => simpleCrossing('left', 2, 2));
   const inHand = hand !== null && isCrossing(hand);
   const built = inHand ? hand : lastBuilt;
-  const findings = useMemo(() => [...checkChart(chart), ...checkNames(chart, naming)], [chart, naming]);
-  const [opened, setOpened] = useState<boolean | null>(null);
-  const findingsOpen = opened ?? findings.some((f) => f.level !== 'note');
   const [setup, setSetup] = useState(false);
   const [help, setHelp] = useState(false);
   const [ropes, setRopes] = useState(false);
@@ -163,8 +185,15 @@ export function BenchRoom() {
       zoom: onZoom,
       seek: () => setPalette(true),
       help: () => setHelp(true),
+      follows: () => dispatch(habits.changed({ follows: !store.getState().habits.follows })),
+      skips: () => dispatch(habits.changed({ skips: !store.getState().habits.skips })),
+      whole: () => dispatch(habits.changed({ whole: !store.getState().habits.whole })),
+      mirrorLine: () => {
+        const now = chartOnBench(store.getState())!;
+        acts.symmetry(now.mirror ? null : { axis: now.width });
+      },
     }),
-    [dispatch, onZoom, settings],
+    [acts, dispatch, onZoom, settings],
   );
   const commands = useCommands(acts, page);
   const { typed, onKeyDown } = useChartKeys(acts, commands, reachable);
@@ -173,22 +202,28 @@ export function BenchRoom() {
     setBuilt(c);
     if (inHand) dispatch(bench.tookUp(c));
   };
+  /** Gives the keys to the chart. */
+  const giveKeys = useCallback(() => scroller.current?.focus({ preventScroll: true }), []);
+  // On the bench the hands are on the chart from the first moment.
+  useEffect(() => {
+    if (isLaid) giveKeys();
+  }, [isLaid, giveKeys, design.id, chart.id]);
   const takeUp = (stitch: Stitch | null) => {
     dispatch(bench.tookUp(stitch));
     if (stitch && isCrossing(stitch)) setBuilt(stitch);
-    scroller.current?.focus({ preventScroll: true });
+    giveKeys();
   };
   const stamp = useCallback(
-    (at: Cell, stitch: Stitch, stroke: number) => {
+    (at: Cell, stitch: Stitch, stroke: number, alone: boolean) => {
       dispatch(bench.moved({ cell: at }));
-      dispatch(edit('set a stitch', (c) => workStitch(c, at.row, at.column, stitch), stroke));
+      dispatch(work('set a stitch', (c) => workStitch(c, at.row, at.column, stitch), { stroke, alone }));
     },
     [dispatch],
   );
   const go = (finding: Finding) => {
     if (!finding.row) return;
     dispatch(bench.moved({ cell: { row: finding.row - 1, column: (finding.columns?.[0] ?? 1) - 1 } }));
-    scroller.current?.focus({ preventScroll: true });
+    giveKeys();
   };
 
   const marked = useMemo(
@@ -223,7 +258,7 @@ export function BenchRoom() {
             onTake={takeUp}
             onWork={(stitch) => {
               acts.fill(stitch);
-              scroller.current?.focus({ preventScroll: true });
+              takeUp(stitch);
             }}
             onMake={() => setMaking(true)}
           />
@@ -241,32 +276,51 @@ export function BenchRoom() {
         />
       </aside>
       <div className="flex min-w-0 flex-1 flex-col">
-        <Toolbar chart={chart} commands={commands} pointing={hand === null} plain={settings.plain} />
+        <Toolbar
+          design={design}
+          chart={chart}
+          acts={acts}
+          commands={commands}
+          pointing={hand === null}
+          after={giveKeys}
+        />
         <main ref={mainRef} className="relative flex min-h-0 flex-1">
-          <div className="relative shrink-0" style={{ width }}>
-            {isLaid && (
-              <ChartPane
-                chart={chart}
-                layout={layout}
-                manner={manner}
-                marked={marked}
-                describe={describeCell(chart, cursor, naming)}
-                scroller={scroller}
-                onScroll={setScroll}
-                onKeyDown={onKeyDown}
-                onStamp={stamp}
-                onZoom={onZoom}
-              />
-            )}
-          </div>
-          <div className="min-w-0 flex-1 border-l border-rule">
+          <PlaceMenu label="Chart" after={giveKeys} lines={placeLines(commands, hand !== null)}>
+            <div className="relative shrink-0" style={{ width }}>
+              {isLaid && (
+                <ChartPane
+                  chart={chart}
+                  view={view}
+                  layout={layout}
+                  manner={manner}
+                  marked={marked}
+                  describe={describeCell(chart, cursor, naming)}
+                  scroller={scroller}
+                  onScroll={setScroll}
+                  onKeyDown={onKeyDown}
+                  onStamp={stamp}
+                  onZoom={onZoom}
+                  onLine={(line, to) =>
+                    dispatch(edit('move a line of the repeat', (c) => movedLine(c, line, to - line.at)))
+                  }
+                />
+              )}
+              {isLaid && needsMap(layout) && (
+                <ChartMap chart={view.chart} layout={layout} scroller={scroller} />
+              )}
+            </div>
+          </PlaceMenu>
+          <Divide share={width / sheet} onShare={(s) => dispatch(habits.changed({ share: s }))} of={sheet} />
+          <div className="min-w-0 flex-1">
             {isLaid && (
               <RowWords
                 chart={chart}
+                view={view}
                 settings={settings}
                 layout={layout}
                 findings={findings}
                 onWheel={(dy) => scroller.current?.scrollBy({ top: dy })}
+                onWritten={giveKeys}
               />
             )}
           </div>
@@ -277,7 +331,7 @@ export function BenchRoom() {
       <Findings
         findings={findings}
         open={findingsOpen}
-        onOpenChange={setOpened}
+        onOpenChange={openFindings}
         onGo={go}
         onMend={(f) => f.fix && dispatch(make({ ...f.fix, id: newId() }))}
       />
@@ -286,6 +340,52 @@ export function BenchRoom() {
       <OwnStitchDialog chart={chart} open={making} onOpenChange={setMaking} onMade={takeUp} />
       <Shortcuts commands={commands} open={help} onOpenChange={setHelp} />
     </div>
+  );
+}
+
+/** What can be done at a place of the chart: the commands of the keys. */
+function placeLines(commands: Commands, holds: boolean): MenuLines {
+  const line = (id: keyof Commands) => {
+    const { label, keys, run } = commands[id];
+    return { label, keys: keys[0], run };
+  };
+  return [
+    [line('grab'), ...(holds ? [line('point')] : []), line('clear')],
+    [line('copy'), line('cut'), line('paste')],
+    [line('mirror'), line('flip'), line('turn'), line('slip')],
+    [line('insertRow'), line('deleteRow'), line('insertColumn'), line('deleteColumn')],
+    [line('repeat'), line('repeatUp'), line('later'), line('earlier'), line('straighten')],
+  ];
+}
+
+/** The line between chart and words, to be dragged; a double click gives the chart what it needs again. */
+function Divide({
+  share,
+  of,
+  onShare,
+}: {
+  share: number;
+  of: number;
+  onShare: (share: number | null) => void;
+}) {
+  const within = (s: number) => Math.max(0.2, Math.min(0.85, s));
+  return (
+    <div
+      role="separator"
+      aria-orientation="vertical"
+      aria-label="Between chart and words"
+      aria-valuenow={Math.round(share * 100)}
+      tabIndex={-1}
+      title="Drag to give chart or words more room; double click for what the chart needs"
+      className="w-[5px] shrink-0 cursor-col-resize border-l border-rule hover:bg-wash"
+      onDoubleClick={() => onShare(null)}
+      onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
+      onPointerMove={(e) => {
+        if (!e.currentTarget.hasPointerCapture(e.pointerId)) return;
+        const left = e.currentTarget.parentElement!.getBoundingClientRect().left;
+        onShare(within((e.clientX - left) / of));
+      }}
+    />
   );
 }
 

@@ -107,12 +107,13 @@ export function Builder({
       <div className="grid place-items-center border border-rule bg-chalk py-3" data-testid="builder-drawing">
         <StitchDrawing stitch={built} chart={chart} height={38} most={148} />
       </div>
-      <div className="flex items-center justify-between">
-        <span className="flex items-center gap-1.5 text-[12.5px] text-slate">
-          from behind <StitchDrawing stitch={behindCrossing(built)} chart={chart} height={15} most={62} />
+      <div className="flex items-center">
+        <span
+          className="mr-auto flex items-center gap-1.5 text-[12.5px] text-slate"
+          title="What the wrong side shows"
+        >
+          WS <StitchDrawing stitch={behindCrossing(built)} chart={chart} height={15} most={62} />
         </span>
-      </div>
-      <div className="flex items-center justify-between">
         <IconButton name="Turn the lean" onClick={() => onBuild(turnCrossing(built))}>
           <ArrowLeftRight size={16} />
         </IconButton>
@@ -122,15 +123,15 @@ export function Builder({
         <IconButton name="Mirror the crossing" onClick={() => onBuild(mirrorCrossing(built))}>
           <FlipHorizontal2 size={16} />
         </IconButton>
-        <Button
-          tone={inHand ? 'main' : 'plain'}
-          aria-pressed={inHand}
-          onClick={onTake}
-          title="Take it in hand: a click on the chart sets it"
-        >
-          <Hand size={15} aria-hidden /> {inHand ? 'in hand' : 'take'}
-        </Button>
       </div>
+      <Button
+        tone={inHand ? 'main' : 'plain'}
+        aria-pressed={inHand}
+        onClick={onTake}
+        title="In hand, a click on the chart sets it, and Enter sets it at the cursor"
+      >
+        <Hand size={15} aria-hidden /> {inHand ? 'in hand: let go' : 'take in hand'}
+      </Button>
       <details className="text-[13px]">
         <summary className="cursor-pointer text-slate select-none">how it is worked</summary>
         <Steps built={built} hand={hand} />

@@ -6,7 +6,9 @@ import {
   sideOf,
   spanOf,
   type Chart,
+  type Mirror,
   type Stitch,
+  type Unfolded,
 } from '@cordelina/core';
 import {
   useEffect,
@@ -16,10 +18,11 @@ import {
   type KeyboardEventHandler,
   type RefObject,
 } from 'react';
-import { bench, selectionOf, type Cell } from '../store/bench.js';
+import { bench, selectionOf, type Cell, type Run } from '../store/bench.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
 import { TOKENS } from '../ui/inks.js';
 import { paintChart, paintShapes, type Manner } from '../ui/paint.js';
+import { grabbedLine, lineUnder, type GrabbedLine } from './lines.js';
 import {
   cellAt,
   cellsBox,
@@ -36,6 +39,8 @@ import {
 
 interface Props {
   chart: Chart;
+  /** The chart as it is drawn, its repeats once or all of them; the layout is that of the drawing. */
+  view: Unfolded;
   layout: Layout;
   manner: Manner;
   /** Cells findings point at, by row. */
@@ -45,22 +50,39 @@ interface Props {
   onScroll: (scroll: { left: number; top: number }) => void;
   onKeyDown: KeyboardEventHandler;
   /** Sets a stitch; all that one stroke sets has the same number. */
-  onStamp: (cell: Cell, stitch: Stitch, stroke: number) => void;
+  onStamp: (cell: Cell, stitch: Stitch, stroke: number, alone: boolean) => void;
   onZoom: (by: number) => void;
+  /** Moves a line of a repeat to another place, or the lines of one row. */
+  onLine: (line: GrabbedLine, to: number) => void;
 }
+
+/** What a pointer is doing on the chart. */
+type Doing =
+  | { what: 'nothing' }
+  | { what: 'select' }
+  | { what: 'stamp'; stroke: number }
+  | { what: 'pan'; x: number; y: number }
+  | { what: 'line'; line: GrabbedLine; at: number };
+
+/** Cells that followed an edit are shown for so long, in milliseconds. */
+const SHOWN_FOLLOWING = 900;
 
 /** The chart itself: painted on a canvas, as much as can be seen; worked by keys, mouse, pen and touch. */
 export function ChartPane(props: Props) {
-  const { chart, layout, manner, marked, describe, scroller, onScroll, onKeyDown, onStamp, onZoom } = props;
+  const { chart, view, layout, manner, marked, describe, scroller } = props;
+  const { onScroll, onKeyDown, onStamp, onZoom, onLine } = props;
   const dispatch = useAppDispatch();
   const cursor = useAppSelector((s) => s.bench.cursor);
   const anchor = useAppSelector((s) => s.bench.anchor);
   const hand = useAppSelector((s) => s.bench.hand);
+  const followed = useAppSelector((s) => s.bench.followed);
   const [hover, setHover] = useState<Cell | null>(null);
+  const [near, setNear] = useState<GrabbedLine | null>(null);
+  const [dragged, setDragged] = useState<{ line: GrabbedLine; at: number } | null>(null);
   const base = useRef<HTMLCanvasElement>(null);
   const over = useRef<HTMLCanvasElement>(null);
-  const painting = useRef<'no' | 'select' | 'stamp'>('no');
-  const stroke = useRef(0);
+  const doing = useRef<Doing>({ what: 'nothing' });
+  const fingers = useRef(new Map<number, { x: number; y: number }>());
   const size = contentSize(layout);
 
   // The drawing, painted anew when anything it shows has changed.
@@ -68,9 +90,9 @@ export function ChartPane(props: Props) {
     const ctx = fitted(base.current, layout);
     if (!ctx) return;
     performance.mark('chart-paint-start');
-    paintBase(ctx, chart, layout, manner);
+    paintBase(ctx, view, layout, manner);
     performance.measure('chart-paint', 'chart-paint-start');
-  }, [chart, layout, manner]);
+  }, [view, layout, manner]);
 
   useLayoutEffect(() => {
     const ctx = fitted(over.current, layout);
@@ -80,11 +102,21 @@ export function ChartPane(props: Props) {
     ctx.beginPath();
     ctx.rect(x - 1, y, width + 2, height + 2);
     ctx.clip();
-    paintMarks(ctx, layout, marked);
-    paintCursor(ctx, chart, layout, { cursor, anchor });
+    paintCopies(ctx, view, layout);
+    paintMarks(ctx, view, layout, marked);
+    paintFollowed(ctx, view, layout, followed);
+    if (chart.mirror) paintMirror(ctx, layout, chart.mirror);
+    paintCursor(ctx, chart, view, layout, { cursor, anchor });
     if (hand && hover && onChart(layout, hover)) paintGhost(ctx, chart, layout, manner, hand, hover);
+    if (dragged) paintDragged(ctx, view, layout, dragged);
     ctx.restore();
-  }, [chart, layout, manner, cursor, anchor, hand, hover, marked]);
+  }, [chart, view, layout, manner, cursor, anchor, hand, hover, marked, followed, dragged]);
+
+  useEffect(() => {
+    if (!followed.length) return;
+    const timer = setTimeout(() => dispatch(bench.followed([])), SHOWN_FOLLOWING);
+    return () => clearTimeout(timer);
+  }, [followed, dispatch]);
 
   // The cursor is kept in view.
   useEffect(() => {
@@ -92,16 +124,52 @@ export function ChartPane(props: Props) {
     if (!element) return;
     const target = scrollTo(
       { ...layout, scroll: { left: element.scrollLeft, top: element.scrollTop } },
-      cursor,
+      drawnCell(view, cursor),
     );
     element.scrollTo({ left: target.left, top: target.top });
     // Only a move of the cursor scrolls; scrolling by hand must not be undone.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [cursor, layout.cell]);
+  }, [cursor, layout.cell, view.times, view.passes]);
 
-  const pointed = (e: { clientX: number; clientY: number }): Cell => {
+  // React listens to the wheel passively; the page itself must not be zoomed.
+  useEffect(() => {
+    const element = scroller.current;
+    const onWheel = (e: WheelEvent) => {
+      if (!e.ctrlKey && !e.metaKey) return;
+      e.preventDefault();
+      onZoom(e.deltaY < 0 ? 2 : -2);
+    };
+    element?.addEventListener('wheel', onWheel, { passive: false });
+    return () => element?.removeEventListener('wheel', onWheel);
+  }, [scroller, onZoom]);
+
+  const placeOf = (e: { clientX: number; clientY: number }) => {
     const box = scroller.current!.getBoundingClientRect();
-    return cellAt(layout, e.clientX - box.left, e.clientY - box.top);
+    return { x: e.clientX - box.left, y: e.clientY - box.top };
+  };
+  const pointed = (e: { clientX: number; clientY: number }): Cell => {
+    const { x, y } = placeOf(e);
+    return cellAt(layout, x, y);
+  };
+  const lineAt = (e: { clientX: number; clientY: number; altKey: boolean }): GrabbedLine | null => {
+    const { x, y } = placeOf(e);
+    return grabbedLine(view, layout, x, y, e.altKey);
+  };
+  const stamp = (drawn: Cell, stroke: number, alone: boolean) =>
+    hand !== null && onStamp(homeOf(view, drawn), hand, stroke, alone);
+
+  /** Two fingers that move apart or together zoom. */
+  const pinch = (id: number, place: { x: number; y: number }): boolean => {
+    const before = [...fingers.current.values()];
+    if (!fingers.current.has(id)) return false;
+    fingers.current.set(id, place);
+    const [a, b] = before;
+    const [c, d] = [...fingers.current.values()];
+    if (!a || !b || !c || !d) return false;
+    const grown = Math.hypot(c.x - d.x, c.y - d.y) - Math.hypot(a.x - b.x, a.y - b.y);
+    if (Math.abs(grown) > 6) onZoom(grown > 0 ? 2 : -2);
+    else fingers.current.set(id, before[[...fingers.current.keys()].indexOf(id)]!);
+    return true;
   };
 
   return (
@@ -113,42 +181,93 @@ export function ChartPane(props: Props) {
         aria-describedby="chart-cursor"
         tabIndex={0}
         data-testid="chart"
-        className="absolute inset-0 touch-pan-x touch-pan-y peer overflow-auto outline-none"
-        style={{ cursor: hand ? 'crosshair' : 'default' }}
+        data-keys
+        className="absolute inset-0 peer overflow-auto outline-none"
+        style={{
+          cursor: near ? (near.of === 'rows' ? 'row-resize' : 'col-resize') : hand ? 'crosshair' : 'default',
+          touchAction: hand ? 'none' : 'pan-x pan-y',
+        }}
+        onContextMenu={(e) => {
+          // The menu speaks of the cell under the pointer, unless that lies in the selection.
+          const drawn = pointed(e);
+          if (!onChart(layout, drawn)) return;
+          const cell = homeOf(view, drawn);
+          const { columns, rows } = selectionOf({ cursor, anchor });
+          const isSelected =
+            anchor !== null &&
+            cell.column >= columns.from &&
+            cell.column <= columns.to &&
+            cell.row >= rows.from &&
+            cell.row <= rows.to;
+          if (!isSelected) dispatch(bench.moved({ cell }));
+        }}
         onScroll={(e) => onScroll({ left: e.currentTarget.scrollLeft, top: e.currentTarget.scrollTop })}
         onKeyDown={onKeyDown}
-        onWheel={(e) => {
-          if (e.ctrlKey) onZoom(e.deltaY < 0 ? 2 : -2);
-        }}
         onPointerDown={(e) => {
-          if (e.button !== 0) return;
-          const cell = pointed(e);
-          if (!onChart(layout, cell)) return;
+          if (e.pointerType === 'touch') fingers.current.set(e.pointerId, { x: e.clientX, y: e.clientY });
+          if (e.button === 1) {
+            e.preventDefault();
+            e.currentTarget.setPointerCapture(e.pointerId);
+            doing.current = { what: 'pan', x: e.clientX, y: e.clientY };
+          }
+          if (e.button !== 0 || fingers.current.size > 1) return;
+          const line = hand ? null : lineAt(e);
+          const drawn = pointed(e);
+          if (line) {
+            e.currentTarget.setPointerCapture(e.pointerId);
+            doing.current = { what: 'line', line, at: line.at };
+            return;
+          }
+          if (!onChart(layout, drawn)) return;
           e.currentTarget.setPointerCapture(e.pointerId);
           if (hand && !e.shiftKey) {
-            painting.current = 'stamp';
-            stroke.current = performance.now();
-            onStamp(cell, hand, stroke.current);
+            doing.current = { what: 'stamp', stroke: performance.now() };
+            stamp(drawn, doing.current.stroke, e.altKey);
           } else {
-            painting.current = 'select';
-            dispatch(bench.moved({ cell, extend: e.shiftKey }));
+            doing.current = { what: 'select' };
+            dispatch(bench.moved({ cell: homeOf(view, drawn), extend: e.shiftKey }));
           }
         }}
         onPointerMove={(e) => {
-          const cell = pointed(e);
-          if (cell.row !== hover?.row || cell.column !== hover.column) setHover(cell);
-          if (painting.current === 'select' && (cell.row !== cursor.row || cell.column !== cursor.column))
-            dispatch(bench.moved({ cell, extend: true }));
-          if (
-            painting.current === 'stamp' &&
-            hand &&
-            onChart(layout, cell) &&
-            spanOf(hand, bookOf(chart)) === 1
-          )
-            if (cell.row !== cursor.row || cell.column !== cursor.column) onStamp(cell, hand, stroke.current);
+          if (pinch(e.pointerId, { x: e.clientX, y: e.clientY })) return;
+          const act = doing.current;
+          if (act.what === 'pan') {
+            e.currentTarget.scrollBy(act.x - e.clientX, act.y - e.clientY);
+            doing.current = { what: 'pan', x: e.clientX, y: e.clientY };
+            return;
+          }
+          if (act.what === 'line') {
+            const { x, y } = placeOf(e);
+            const at = lineUnder(layout, act.line, x, y);
+            doing.current = { ...act, at };
+            setDragged({ line: act.line, at });
+            return;
+          }
+          const drawn = pointed(e);
+          const cell = homeOf(view, drawn);
+          setNear(hand || act.what !== 'nothing' ? null : lineAt(e));
+          if (drawn.row !== hover?.row || drawn.column !== hover.column) setHover(drawn);
+          const isElsewhere = cell.row !== cursor.row || cell.column !== cursor.column;
+          if (act.what === 'select' && isElsewhere) dispatch(bench.moved({ cell, extend: true }));
+          if (act.what === 'stamp' && hand && onChart(layout, drawn) && spanOf(hand, bookOf(chart)) === 1)
+            if (isElsewhere) stamp(drawn, act.stroke, e.altKey);
         }}
-        onPointerUp={() => (painting.current = 'no')}
-        onPointerLeave={() => setHover(null)}
+        onPointerUp={(e) => {
+          fingers.current.delete(e.pointerId);
+          const act = doing.current;
+          if (act.what === 'line' && act.at !== act.line.at) onLine(act.line, act.at);
+          setDragged(null);
+          doing.current = { what: 'nothing' };
+        }}
+        onPointerCancel={(e) => {
+          fingers.current.delete(e.pointerId);
+          setDragged(null);
+          doing.current = { what: 'nothing' };
+        }}
+        onPointerLeave={() => {
+          setHover(null);
+          setNear(null);
+        }}
       >
         <div style={{ width: size.width, height: size.height }}>
           <div className="sticky top-0 left-0 h-0 w-0">
@@ -169,6 +288,18 @@ export function ChartPane(props: Props) {
   );
 }
 
+/** The cell of the chart that a drawn one stands for. */
+function homeOf(view: Unfolded, { row, column }: Cell): Cell {
+  const home = view.rowOf(Math.max(0, Math.min(row, view.chart.rows.length - 1)));
+  return { row: home, column: view.columnOf(home, Math.max(0, Math.min(column, view.chart.width - 1))) };
+}
+
+/** The first drawn cell of a cell of the chart. */
+const drawnCell = (view: Unfolded, { row, column }: Cell): Cell => ({
+  row: view.drawnRow(row),
+  column: view.drawnColumns(row, column)[0]!,
+});
+
 /** A canvas made to fit the pane at the screen's resolution and wiped clean. */
 function fitted(canvas: HTMLCanvasElement | null, { pane }: Layout): CanvasRenderingContext2D | null {
   const ctx = canvas?.getContext('2d');
@@ -186,21 +317,28 @@ function fitted(canvas: HTMLCanvasElement | null, { pane }: Layout): CanvasRende
   return ctx;
 }
 
-function paintBase(ctx: CanvasRenderingContext2D, chart: Chart, layout: Layout, manner: Manner): void {
+function paintBase(
+  ctx: CanvasRenderingContext2D,
+  { chart, rowOf, isCopy }: Unfolded,
+  layout: Layout,
+  manner: Manner,
+): void {
   const window = visibleWindow(layout);
   if (!window) return;
   const { x, y } = origin(layout);
   const scale = globalThis.devicePixelRatio || 1;
   paintChart(ctx, chart, { x, y, cell: layout.cell, scale, window }, manner);
-  paintNumbers(ctx, chart, layout, window);
+  paintNumbers(ctx, layout, window, (drawn) =>
+    isCopy(drawn) ? null : { number: rowOf(drawn) + 1, isRs: sideOf(chart, rowOf(drawn)) === 'RS' },
+  );
 }
 
 /** Row numbers on the side where the row begins, column numbers from the right; they stay in view. */
 function paintNumbers(
   ctx: CanvasRenderingContext2D,
-  chart: Chart,
   layout: Layout,
   window: NonNullable<ReturnType<typeof visibleWindow>>,
+  numberOf: (drawn: number) => { number: number; isRs: boolean } | null,
 ): void {
   const { cell, pane, columns, rows, beyond } = layout;
   const { x, y } = origin(layout);
@@ -214,11 +352,11 @@ function paintNumbers(
   const every = cell >= 14 ? 1 : 5;
   ctx.textBaseline = 'middle';
   for (let r = window.rows.from; r <= window.rows.to; r++) {
-    const number = r + 1;
-    if (number !== 1 && number % every !== 0) continue;
+    const row = numberOf(r);
+    if (!row || (row.number !== 1 && row.number % every !== 0)) continue;
+    const { number, isRs } = row;
     const middle = rowTop(layout, r) + cell / 2;
     if (middle > foot || middle < 0) continue;
-    const isRs = sideOf(chart, r) === 'RS';
     ctx.fillStyle = isRs ? TOKENS.peat : TOKENS.slate;
     ctx.font = `${number % 5 === 0 ? 600 : 400} 12.5px 'Source Sans 3 Variable', sans-serif`;
     ctx.textAlign = isRs ? 'left' : 'right';
@@ -237,15 +375,92 @@ function paintNumbers(
   }
 }
 
-function paintMarks(ctx: CanvasRenderingContext2D, layout: Layout, marked: Props['marked']): void {
+/** Further passes of the rows are there to judge how they join: they stand back. */
+function paintCopies(ctx: CanvasRenderingContext2D, { isCopy }: Unfolded, layout: Layout): void {
+  const window = visibleWindow(layout);
+  if (!window) return;
+  for (let r = window.rows.from; r <= window.rows.to; r++) {
+    if (!isCopy(r)) continue;
+    const { x, y, width, height } = cellsBox(layout, r, 0, layout.columns - 1);
+    veil(ctx, TOKENS.chalk, 0.6, x, y, width, height);
+  }
+}
+
+function paintMarks(
+  ctx: CanvasRenderingContext2D,
+  view: Unfolded,
+  layout: Layout,
+  marked: Props['marked'],
+): void {
   for (const { row, from, to, tone } of marked) {
-    const { x, y, width, height } = cellsBox(layout, row, from, to);
+    const drawn = drawnCell(view, { row, column: from });
+    const { x, y, width, height } = cellsBox(layout, drawn.row, drawn.column, drawn.column + to - from);
     ctx.strokeStyle = tone === 'error' ? TOKENS.madder : TOKENS.weld;
     ctx.lineWidth = 1.5;
     ctx.setLineDash(tone === 'error' ? [] : [4, 3]);
     ctx.strokeRect(x + 0.75, y + 0.75, width - 1.5, height - 1.5);
   }
   ctx.setLineDash([]);
+}
+
+/** What has just followed an edit below it. */
+function paintFollowed(
+  ctx: CanvasRenderingContext2D,
+  view: Unfolded,
+  layout: Layout,
+  followed: readonly Run[],
+): void {
+  for (const { row, from, to } of followed)
+    for (const column of view.drawnColumns(row, from)) {
+      const { x, y, width, height } = cellsBox(layout, view.drawnRow(row), column, column + to - from);
+      veil(ctx, TOKENS.woad, 0.13, x, y, width, height);
+    }
+}
+
+/** The line of symmetry, dashed through the chart; a half turn has a point on it. */
+function paintMirror(ctx: CanvasRenderingContext2D, layout: Layout, { axis, turn }: Mirror): void {
+  const { x, y } = origin(layout);
+  const { columns, rows, cell } = layout;
+  const at = x + (columns - axis / 2) * cell;
+  ctx.strokeStyle = TOKENS.woad;
+  ctx.lineWidth = 1.5;
+  ctx.setLineDash([7, 4]);
+  ctx.beginPath();
+  ctx.moveTo(at, y - 6);
+  ctx.lineTo(at, y + rows * cell + 6);
+  ctx.stroke();
+  ctx.setLineDash([]);
+  if (turn === undefined) return;
+  ctx.fillStyle = TOKENS.chalk;
+  ctx.beginPath();
+  ctx.arc(at, y + (rows - turn / 2) * cell, Math.max(4, cell / 4), 0, 2 * Math.PI);
+  ctx.fill();
+  ctx.stroke();
+}
+
+/** A line of the repeat where it would be let go. */
+function paintDragged(
+  ctx: CanvasRenderingContext2D,
+  view: Unfolded,
+  layout: Layout,
+  { line, at }: { line: GrabbedLine; at: number },
+): void {
+  const { x, y } = origin(layout);
+  const { columns, rows, cell } = layout;
+  ctx.strokeStyle = TOKENS.woad;
+  ctx.lineWidth = 2.5;
+  ctx.beginPath();
+  if (line.of === 'rows') {
+    const level = y + (rows - at) * cell;
+    ctx.moveTo(x, level);
+    ctx.lineTo(x + columns * cell, level);
+  } else {
+    const [from, to] = line.of === 'jog' ? [view.drawnRow(line.row), view.drawnRow(line.row) + 1] : [0, rows];
+    const place = x + (columns - at) * cell;
+    ctx.moveTo(place, y + (rows - to) * cell);
+    ctx.lineTo(place, y + (rows - from) * cell);
+  }
+  ctx.stroke();
 }
 
 /** A box under a thin layer of a colour. */
@@ -264,12 +479,19 @@ function veil(
 function paintCursor(
   ctx: CanvasRenderingContext2D,
   chart: Chart,
+  view: Unfolded,
   layout: Layout,
   place: { cursor: Cell; anchor: Cell | null },
 ): void {
   if (place.anchor) {
     const { columns, rows } = selectionOf(place);
-    const { x, y, width } = cellsBox(layout, rows.to, columns.from, columns.to);
+    const corner = drawnCell(view, { row: rows.to, column: columns.from });
+    const { x, y, width } = cellsBox(
+      layout,
+      corner.row,
+      corner.column,
+      corner.column + columns.to - columns.from,
+    );
     const height = (rows.to - rows.from + 1) * layout.cell;
     veil(ctx, TOKENS.woad, 0.12, x, y, width, height);
     ctx.strokeStyle = TOKENS.woad;
@@ -279,19 +501,22 @@ function paintCursor(
   const { row: r, column } = place.cursor;
   const row = chart.rows[r];
   if (!row) return;
+  const drawn = view.drawnRow(r);
   // The whole row is lined out, so that the eye finds its words.
-  const line = cellsBox(layout, r, 0, layout.columns - 1);
+  const line = cellsBox(layout, drawn, 0, layout.columns - 1);
   veil(ctx, TOKENS.peat, 0.05, line.x, line.y, line.width, line.height);
-  const here = cellsBox(layout, r, column);
+  const [here, ...copies] = view.drawnColumns(r, column).map((c) => cellsBox(layout, drawn, c));
   ctx.strokeStyle = TOKENS.peat;
+  ctx.lineWidth = 1;
+  for (const copy of copies) ctx.strokeRect(copy.x + 0.5, copy.y + 0.5, copy.width - 1, copy.height - 1);
   ctx.lineWidth = 2.25;
-  ctx.strokeRect(here.x + 0.5, here.y + 0.5, here.width - 1, here.height - 1);
+  ctx.strokeRect(here!.x + 0.5, here!.y + 0.5, here!.width - 1, here!.height - 1);
   const book = bookOf(chart);
   const i = indexAt(row, column, book);
   const span = i < 0 ? 1 : spanOf(row[i]!, book);
   if (span === 1) return;
-  const start = rowFacts(row, book).starts[i]!;
-  const whole = cellsBox(layout, r, start, start + span - 1);
+  const start = view.drawnColumns(r, rowFacts(row, book).starts[i]!)[0]!;
+  const whole = cellsBox(layout, drawn, start, start + span - 1);
   ctx.lineWidth = 1;
   ctx.strokeRect(whole.x + 1, whole.y + 1, whole.width - 2, whole.height - 2);
 }
@@ -307,7 +532,7 @@ function paintGhost(
 ): void {
   const book = bookOf(chart);
   const span = spanOf(hand, book);
-  const fits = hover.column + span <= chart.width;
+  const fits = hover.column + span <= layout.columns;
   const { x, y, width, height } = cellsBox(layout, hover.row, hover.column, hover.column + span - 1);
   ctx.save();
   ctx.globalAlpha = 0.85;

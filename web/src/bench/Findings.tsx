@@ -7,6 +7,9 @@ const LOOK = {
   note: { Icon: Info, tone: 'text-slate', name: 'Note' },
 } as const;
 
+/** The width of the edge, in CSS pixels. */
+export const FINDINGS = { folded: 36, open: 236 } as const;
+
 /** What the checks found; each leads to its place and, where it can, mends it. Folds to a strip with a number. */
 export function Findings({
   findings,
@@ -24,11 +27,16 @@ export function Findings({
   const errors = findings.filter((f) => f.level === 'error').length;
   if (!open)
     return (
-      <aside aria-label="Findings" className="w-9 shrink-0 border-l border-rule">
+      <aside
+        aria-label="Findings"
+        className="shrink-0 border-l border-rule"
+        style={{ width: FINDINGS.folded }}
+      >
         <button
           type="button"
           onClick={() => onOpenChange(true)}
-          title="Open the findings"
+          title={findings.length ? 'Open the findings' : 'Every row comes out'}
+          disabled={!findings.length}
           className="flex h-full w-full flex-col items-center gap-2 pt-2.5 hover:bg-wash"
         >
           <ChevronsLeft size={15} aria-hidden />
@@ -42,7 +50,11 @@ export function Findings({
       </aside>
     );
   return (
-    <aside aria-label="Findings" className="flex w-[236px] shrink-0 flex-col border-l border-rule">
+    <aside
+      aria-label="Findings"
+      className="flex shrink-0 flex-col border-l border-rule"
+      style={{ width: FINDINGS.open }}
+    >
       <div className="flex items-center px-3 pt-2.5 pb-1.5">
         <h2 className="text-[15px] font-semibold">
           Findings <span className={errors ? 'text-madder' : 'text-slate'}>{findings.length}</span>
@@ -56,7 +68,6 @@ export function Findings({
           <ChevronsRight size={15} />
         </button>
       </div>
-      {findings.length === 0 && <p className="px-3 text-[14px] text-lichen">Every row comes out.</p>}
       <ul className="min-h-0 flex-1 overflow-auto" data-testid="findings">
         {findings.map((finding, i) => {
           const { Icon, tone, name } = LOOK[finding.level];

@@ -50,6 +50,7 @@ export function InReach({
   return (
     <section aria-label="In reach" className="px-3 pt-2.5 pb-3">
       <h2 className="text-[15px] font-semibold">In reach</h2>
+      <p className="text-[12px] text-slate">a number, then Enter, sets it</p>
       <ol className="mt-1.5 grid grid-cols-[minmax(0,1fr)] gap-0.5">
         {items.map(({ stitch, count }, i) => {
           const isHeld = stitchId(stitch) === held;

@@ -9,6 +9,7 @@ import {
   type Chart,
   type Finding,
   type Settings,
+  type Unfolded,
 } from '@cordelina/core';
 import { useRef, useState } from 'react';
 import { bench } from '../store/bench.js';
@@ -19,6 +20,8 @@ import { rowTop, visibleWindow, type Layout } from './geometry.js';
 /** Below this height a row's words would not be legible; only those at the cursor are shown then. */
 const LEGIBLE = 15;
 const THIN_LINE = 18;
+/** From this height on a row's words may take two lines. */
+const TWO_LINES = 31;
 
 /**
  * Each row's words and count, on the very line of the row. A click goes to the row; a double click or F2 opens
@@ -26,16 +29,21 @@ const THIN_LINE = 18;
  */
 export function RowWords({
   chart,
+  view,
   settings,
   layout,
   findings,
   onWheel,
+  onWritten,
 }: {
   chart: Chart;
+  view: Unfolded;
   settings: Settings;
   layout: Layout;
   findings: readonly Finding[];
   onWheel: (dy: number) => void;
+  /** Called when a row has been written, or left as it was. */
+  onWritten: () => void;
 }) {
   const dispatch = useAppDispatch();
   const cursor = useAppSelector((s) => s.bench.cursor);
@@ -45,8 +53,10 @@ export function RowWords({
   const thin = layout.cell < LEGIBLE;
   const rows: number[] = [];
   if (window)
-    for (let r = window.rows.from; r <= window.rows.to; r++)
-      if (!thin || Math.abs(r - cursor.row) <= 1) rows.push(r);
+    for (let drawn = window.rows.from; drawn <= window.rows.to; drawn++) {
+      const r = view.rowOf(drawn);
+      if (!view.isCopy(drawn) && (!thin || Math.abs(r - cursor.row) <= 1)) rows.push(r);
+    }
   const troubled = new Map<number, Finding['level']>();
   for (const f of findings) if (f.row && !troubled.has(f.row)) troubled.set(f.row, f.level);
 
@@ -59,8 +69,10 @@ export function RowWords({
     >
       {rows.map((r) => {
         const top = thin
-          ? rowTop(layout, cursor.row) + (layout.cell - THIN_LINE) / 2 - (r - cursor.row) * THIN_LINE
-          : rowTop(layout, r);
+          ? rowTop(layout, view.drawnRow(cursor.row)) +
+            (layout.cell - THIN_LINE) / 2 -
+            (r - cursor.row) * THIN_LINE
+          : rowTop(layout, view.drawnRow(r));
         const side = sideOf(chart, r);
         const { makes, takes } = countsOf(chart, r);
         const words = wordsOfRow(chart, r, diction);
@@ -83,6 +95,7 @@ export function RowWords({
                 initial={words}
                 onDone={(text) => {
                   setWriting(null);
+                  onWritten();
                   if (text === null || text === words) return;
                   dispatch(
                     edit(`write row ${r + 1}`, (c) => withRow(c, r, rowFromWords(c, r, text, settings))),
@@ -107,7 +120,9 @@ export function RowWords({
                   className={
                     isHere
                       ? 'line-clamp-6 rounded-sm bg-chalk px-1 py-0.5 shadow-sheet -ml-1'
-                      : 'block truncate'
+                      : layout.cell >= TWO_LINES
+                        ? 'line-clamp-2'
+                        : 'block truncate'
                   }
                 >
                   {words}

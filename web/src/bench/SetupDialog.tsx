@@ -1,24 +1,29 @@
 import {
   acrossOf,
-  become,
+  betterAcross,
+  betterUp,
   EditError,
+  hasJogs,
   repeatsAcross,
   repeatsUp,
-  upOf,
   setAcross,
+  setConstruction,
   setUp,
+  takeAcross,
+  takeUp,
   then,
+  upOf,
   type Chart,
   type Edit,
 } from '@cordelina/core';
 import { useState, type ReactNode } from 'react';
+import { useForm, useWatch, type UseFormRegisterReturn } from 'react-hook-form';
 import { edit } from '../store/editing.js';
 import { useAppDispatch } from '../store/index.js';
 import { Button } from '../ui/Button.js';
-import { Choose, Field, Input } from '../ui/Field.js';
+import { Field, Input, Select } from '../ui/Field.js';
 import { SheetDialog } from '../ui/Sheet.js';
-
-const whole = (text: string) => (/^\d+$/.test(text.trim()) ? Number(text) : NaN);
+import { readRepeat, repeatText } from './repeat-text.js';
 
 /** How the chart is worked and what repeats, across and up; nothing changes until all of it makes sense. */
 export function SetupDialog({
@@ -37,16 +42,31 @@ export function SetupDialog({
   );
 }
 
-function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
-  const dispatch = useAppDispatch();
-  const { width } = chart;
+interface Form {
+  construction: Chart['construction'];
+  firstRow: Chart['firstRow'];
+  ground: Chart['ground'];
+  repeats: boolean;
+  written: string;
+  before: string;
+  after: string;
+  times: string;
+  least: string;
+  climbs: boolean;
+  setup: string;
+  closing: string;
+  passes: string;
+  end: string;
+}
+
+const formOf = (chart: Chart): Form => {
   const [across, up] = [acrossOf(chart), upOf(chart)];
-  const height = chart.rows.length;
-  const [form, setForm] = useState({
+  return {
     construction: chart.construction,
     firstRow: chart.firstRow,
     ground: chart.ground,
     repeats: repeatsAcross(chart),
+    written: repeatsAcross(chart) ? repeatText(chart.width, across) : '',
     before: String(across.before),
     after: String(across.after),
     times: String(across.times),
@@ -54,129 +74,152 @@ function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
     climbs: repeatsUp(chart),
     setup: String(up.setup),
     closing: String(up.closing),
-    rounds: String(up.times),
-  });
-  const [error, setError] = useState<string | null>(null);
-  const set = (patch: Partial<typeof form>) => setForm((f) => ({ ...f, ...patch }));
-
-  const apply = (c: Chart): Edit => {
-    const numbers = [
-      form.before,
-      form.after,
-      form.times,
-      form.least,
-      form.setup,
-      form.closing,
-      form.rounds,
-    ].map(whole);
-    if (numbers.some(Number.isNaN)) throw new EditError('Counts are whole numbers.');
-    const [before, after, times, least, setup, closing, rounds] = numbers as [
-      number,
-      number,
-      number,
-      number,
-      number,
-      number,
-      number,
-    ];
-    if (times < 1 || rounds < 1 || least < 1) throw new EditError('A repeat is worked at least once.');
-    const { construction, firstRow, ground } = form;
-    const worked = become(c, { ...c, construction, firstRow, ground });
-    const framed = then(worked, (w) => setAcross(w, form.repeats ? { before, after, times, least } : null));
-    return then(framed, (f) => setUp(f, form.climbs ? { setup, closing, times: rounds } : null));
+    passes: String(up.times),
+    end: up.end === undefined ? '' : String(up.end),
   };
+};
 
-  const submit = () => {
+const COUNTS = ['before', 'after', 'times', 'least', 'setup', 'closing', 'passes'] as const;
+
+/** The chart as the form says. @throws EditError with one sentence where it makes no sense */
+function asSaid(chart: Chart, form: Form): Edit {
+  const whole = (text: string): number => {
+    if (!/^\d{1,6}$/.test(text.trim())) throw new EditError('Counts are whole numbers.');
+    return Number(text);
+  };
+  const [before, after, times, least, setup, closing, passes] = COUNTS.map((key) => whole(form[key])) as [
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+    number,
+  ];
+  if (times < 1 || passes < 1 || least < 1) throw new EditError('A repeat is worked at least once.');
+  const up = { setup, closing, times: passes };
+  const ended = form.end.trim() ? { ...up, end: whole(form.end) } : up;
+  const worked = setConstruction(chart, form);
+  const framed = then(worked, (c) => setAcross(c, form.repeats ? { before, after, times, least } : null));
+  return then(framed, (c) => setUp(c, form.climbs ? ended : null));
+}
+
+function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
+  const dispatch = useAppDispatch();
+  const [error, setError] = useState<string | null>(null);
+  const { register, handleSubmit, control, setValue } = useForm<Form>({ defaultValues: formOf(chart) });
+  const form = useWatch({ control }) as Form;
+  const { width } = chart;
+
+  const submit = (said: Form) => {
     try {
-      apply(chart);
+      asSaid(chart, said);
     } catch (e) {
       if (!(e instanceof EditError)) throw e;
       return setError(e.message);
     }
-    dispatch(edit('repeat and construction', apply));
+    dispatch(edit('repeat and construction', (c) => asSaid(c, said)));
     onDone();
   };
+  /** What is typed as the trade writes it fills in the numbers. */
+  const write = (text: string) => {
+    const read = readRepeat(text, width);
+    setError(typeof read === 'string' ? read : null);
+    if (typeof read === 'string') return;
+    setValue('repeats', true);
+    setValue('before', String(read.before));
+    setValue('after', String(read.after));
+    if (read.times !== null) setValue('times', String(read.times));
+  };
+  const take = (label: string, change: (c: Chart) => Edit) => {
+    if (dispatch(edit(label, change))) onDone();
+  };
 
-  const number = (
-    label: string,
-    key: 'before' | 'after' | 'times' | 'least' | 'setup' | 'closing' | 'rounds',
-    disabled: boolean,
-  ) => (
-    <Field label={label}>
-      {(props) => (
-        <Input
-          {...props}
-          inputMode="numeric"
-          disabled={disabled}
-          value={form[key]}
-          onChange={(e) => set({ [key]: e.target.value })}
-        />
-      )}
+  const count = (label: string, key: (typeof COUNTS)[number] | 'end', disabled: boolean, hint?: string) => (
+    <Field label={label} hint={hint}>
+      {(props) => <Input {...props} inputMode="numeric" disabled={disabled} {...register(key)} />}
     </Field>
   );
-  const lastRow = height - whole(form.closing);
-  const inRepeat = width - whole(form.before) - whole(form.after);
+  const number = (text: string) => (/^\d+$/.test(text.trim()) ? Number(text) : NaN);
+  const inRepeat = width - number(form.before) - number(form.after);
+  const lastRow = chart.rows.length - number(form.closing);
+  const [across, up] = [betterAcross(chart), betterUp(chart)];
+  const unshifts = hasJogs(chart) && (form.construction !== chart.construction || !form.repeats);
   return (
-    <form
-      noValidate
-      className="grid gap-5"
-      onSubmit={(e) => {
-        e.preventDefault();
-        submit();
-      }}
-    >
-      <fieldset className="grid grid-cols-3 gap-3.5">
-        <legend className="mb-1.5 font-semibold">Construction</legend>
-        <Choose
-          label="Worked"
-          value={form.construction}
-          onChange={(construction) => set({ construction })}
-          options={[
-            ['flat', 'flat, back and forth'],
-            ['round', 'in the round'],
-          ]}
-        />
-        <Choose
-          label="Row 1 is"
-          disabled={form.construction === 'round'}
-          value={form.firstRow}
-          onChange={(firstRow) => set({ firstRow })}
-          options={[
-            ['RS', 'a right-side row'],
-            ['WS', 'a wrong-side row'],
-          ]}
-        />
-        <Choose
-          label="Ground"
-          value={form.ground}
-          onChange={(ground) => set({ ground })}
-          options={[
-            ['p', 'purl'],
-            ['k', 'knit'],
-          ]}
-        />
-      </fieldset>
+    <form noValidate className="grid gap-5" onSubmit={(e) => void handleSubmit(submit)(e)}>
       <RepeatFields
         title="Repeat across"
-        on={form.repeats}
-        onSwitch={(repeats) => set({ repeats })}
-        note={inRepeat > 0 ? `${inRepeat} of ${width} columns repeat.` : ''}
+        on={register('repeats')}
+        note={form.repeats && inRepeat > 0 ? `${inRepeat} of ${width} columns repeat.` : ''}
+        better={across && `Every ${across.length} of them ${across.length === 1 ? 'is' : 'are'} the same.`}
+        onBetter={() => take('take the smallest repeat across', takeAcross)}
       >
-        {number('Columns before, at the right', 'before', !form.repeats)}
-        {number('Columns after, at the left', 'after', !form.repeats)}
-        {number('Worked how many times', 'times', !form.repeats)}
-        {number('At least', 'least', !form.repeats)}
+        <div className="col-span-4">
+          <Field
+            label="As it is written"
+            hint={`8 + 2: eight columns repeat and two stand beside them. 1 + 8 + 1 says on which side; × 5 how often. The chart has ${width}.`}
+          >
+            {(props) => (
+              <Input
+                {...props}
+                autoFocus
+                placeholder="8 + 2"
+                {...register('written', {
+                  onChange: (e: { target: { value: string } }) => write(e.target.value),
+                })}
+              />
+            )}
+          </Field>
+        </div>
+        {count('Columns before, at the right', 'before', !form.repeats)}
+        {count('Columns after, at the left', 'after', !form.repeats)}
+        {count('Worked how many times', 'times', !form.repeats)}
+        {count('At least', 'least', !form.repeats)}
       </RepeatFields>
       <RepeatFields
         title="Repeat up"
-        on={form.climbs}
-        onSwitch={(climbs) => set({ climbs })}
-        note={lastRow > whole(form.setup) ? `Rows ${whole(form.setup) + 1}–${lastRow} repeat.` : ''}
+        on={register('climbs')}
+        note={
+          form.climbs && lastRow > number(form.setup)
+            ? `Rows ${number(form.setup) + 1}–${lastRow} repeat.`
+            : ''
+        }
+        better={up && `Every ${up.length} rows are the same.`}
+        onBetter={() => take('take the smallest repeat up', takeUp)}
       >
-        {number('Set-up rows, once', 'setup', !form.climbs)}
-        {number('Closing rows, once', 'closing', !form.climbs)}
-        {number('Worked how many times', 'rounds', !form.climbs)}
+        {count('Set-up rows, once', 'setup', !form.climbs)}
+        {count('Closing rows, once', 'closing', !form.climbs)}
+        {count('Worked how many times', 'passes', !form.climbs)}
+        {count('Then once more, to row', 'end', !form.climbs, 'Left empty: whole passes only.')}
       </RepeatFields>
+      <fieldset className="grid grid-cols-3 gap-3.5">
+        <legend className="mb-1.5 font-semibold">Construction</legend>
+        <Field label="Worked">
+          {(props) => (
+            <Select {...props} {...register('construction')}>
+              <option value="flat">flat, back and forth</option>
+              <option value="round">in the round</option>
+            </Select>
+          )}
+        </Field>
+        <Field label="Row 1 is">
+          {(props) => (
+            <Select {...props} disabled={form.construction === 'round'} {...register('firstRow')}>
+              <option value="RS">a right-side row</option>
+              <option value="WS">a wrong-side row</option>
+            </Select>
+          )}
+        </Field>
+        <Field label="Ground">
+          {(props) => (
+            <Select {...props} {...register('ground')}>
+              <option value="p">purl</option>
+              <option value="k">knit</option>
+            </Select>
+          )}
+        </Field>
+      </fieldset>
+      {unshifts && <p className="text-slate">Rows that begin elsewhere will begin where the others do.</p>}
       {error && (
         <p role="alert" className="text-madder">
           {error}
@@ -195,25 +238,37 @@ function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
 function RepeatFields({
   title,
   on,
-  onSwitch,
   note,
+  better,
+  onBetter,
   children,
 }: {
   title: string;
-  on: boolean;
-  onSwitch: (on: boolean) => void;
+  on: UseFormRegisterReturn;
   note: string;
+  /** What repeats in fewer; null where the repeat is the smallest. */
+  better: string | null;
+  onBetter: () => void;
   children: ReactNode;
 }) {
   return (
     <fieldset className="grid grid-cols-4 gap-3.5">
       <legend className="mb-1.5 font-semibold">
         <label className="flex items-center gap-2">
-          <input type="checkbox" checked={on} onChange={(e) => onSwitch(e.target.checked)} /> {title}
+          <input type="checkbox" {...on} /> {title}
         </label>
       </legend>
       {children}
-      {on && note && <p className="col-span-4 -mt-1 text-[13px] text-slate">{note}</p>}
+      {(note || better) && (
+        <p className="col-span-4 -mt-1 flex items-center gap-3 text-[13px] text-slate">
+          {note} {better}
+          {better && (
+            <Button className="h-7" onClick={onBetter}>
+              Take that repeat
+            </Button>
+          )}
+        </p>
+      )}
     </fieldset>
   );
 }

@@ -1,31 +1,39 @@
 import {
   constructionOf,
+  endOf,
+  hasJogs,
   passesOf,
   repeatColumns,
   repeatRows,
   repeatsAcross,
   timesOf,
   type Chart,
-  type PlainSchool,
+  type Design,
 } from '@cordelina/core';
 import {
   ClipboardPaste,
+  Columns3,
   Copy,
-  FlipHorizontal2,
+  CornerUpRight,
   Keyboard,
   MousePointer2,
+  Pencil,
   Redo2,
-  Repeat,
   SquareDot,
   SquareMinus,
+  SquareSplitHorizontal,
   Undo2,
   ZoomIn,
   ZoomOut,
 } from 'lucide-react';
+import { Toolbar as Bar } from 'radix-ui';
+import type { ReactNode } from 'react';
 import { useAppSelector } from '../store/index.js';
 import { onBench } from '../store/editing.js';
 import { IconButton } from '../ui/Button.js';
-import type { ReactNode } from 'react';
+import { ButtonMenu } from '../ui/Menu.js';
+import type { ChartActs } from './acts.js';
+import { ChartMenu } from './ChartMenu.js';
 import type { Commands } from './commands.js';
 
 /** What repeats, in a few words. */
@@ -37,8 +45,12 @@ export function repeatSummary(chart: Chart): string {
     parts.push(`${end - start}${edges ? ` + ${edges}` : ''} columns, repeat × ${timesOf(chart)}`);
   }
   const rows = repeatRows(chart);
-  if (rows) parts.push(`rows ${rows.first + 1}–${rows.last + 1} × ${passesOf(chart)}`);
-  if (parts.length === 1) parts.push('no repeat set');
+  if (rows) {
+    const ended = endOf(chart) ? `, to ${rows.first + endOf(chart)}` : '';
+    parts.push(`rows ${rows.first + 1}–${rows.last + 1} × ${passesOf(chart)}${ended}`);
+  }
+  if (hasJogs(chart)) parts.push('rows shifted');
+  if (parts.length === 1) parts.push('set a repeat …');
   return parts.join(' · ');
 }
 
@@ -48,96 +60,158 @@ const ICONS: Partial<Record<keyof Commands, ReactNode>> = {
   point: <MousePointer2 size={17} />,
   copy: <Copy size={16} />,
   paste: <ClipboardPaste size={16} />,
-  mirror: <FlipHorizontal2 size={17} />,
+  follows: <CornerUpRight size={17} className="-rotate-90" />,
+  whole: <Columns3 size={17} />,
   smaller: <ZoomOut size={17} />,
   larger: <ZoomIn size={17} />,
   help: <Keyboard size={17} />,
 };
 
-/** What the commands that change rows and columns are called on the toolbar. */
-const WORDS: Partial<Record<keyof Commands, string>> = {
-  insertRow: '+ row',
-  deleteRow: '− row',
-  insertColumn: '+ column',
-  deleteColumn: '− column',
-  ropes: 'closed ropes',
-};
-
 const edge = 'h-8 rounded-sm px-2 text-[13px] whitespace-nowrap hover:bg-wash';
 
+/** The commands at hand, in one stop of the Tab key: arrows go along it. */
 export function Toolbar({
+  design,
   chart,
+  acts,
   commands,
   pointing,
-  plain,
+  after,
 }: {
+  design: Design;
   chart: Chart;
+  acts: ChartActs;
   commands: Commands;
   pointing: boolean;
-  plain: PlainSchool;
+  /** Gives the keys back to the chart. */
+  after: () => void;
 }) {
   const canUndo = useAppSelector((s) => !!onBench(s)?.done.length);
   const canRedo = useAppSelector((s) => !!onBench(s)?.undone.length);
+  const { follows, skips, whole } = useAppSelector((s) => s.habits);
+  const { plain } = design.settings;
   const icon = (id: keyof Commands, more: { disabled?: boolean; pressed?: boolean } = {}) => {
     const { label, keys, run } = commands[id];
     return (
-      <IconButton name={label} keys={keys[0]} onClick={run} {...more}>
-        {ICONS[id]}
-      </IconButton>
+      <Bar.Button asChild>
+        <IconButton name={label} keys={keys[0]} onClick={run} {...more}>
+          {ICONS[id]}
+        </IconButton>
+      </Bar.Button>
     );
   };
-  const words = (id: keyof Commands) => {
+  const line = (id: keyof Commands, more: { checked?: boolean; disabled?: boolean } = {}) => {
     const { label, keys, run } = commands[id];
-    return (
-      <button type="button" className={edge} onClick={run} title={keys[0] ? `${label} (${keys[0]})` : label}>
-        {WORDS[id]}
-      </button>
-    );
+    return { label, keys: keys[0], run, ...more };
   };
   return (
-    <div
-      role="toolbar"
+    <Bar.Root
       aria-label="Chart"
-      className="flex h-10 shrink-0 items-center gap-0.5 border-b border-rule px-2"
+      className="flex h-10 shrink-0 items-center gap-0.5 overflow-hidden border-b border-rule px-2"
     >
+      <ChartMenu design={design} chart={chart} after={after} />
+      <Divider />
       {icon('undo', { disabled: !canUndo })}
       {icon('redo', { disabled: !canRedo })}
       <Divider />
       {icon('point', { pressed: pointing })}
       {icon('copy')}
       {icon('paste')}
-      {icon('mirror')}
+      {icon('follows', { pressed: follows })}
+      <SymmetryMenu chart={chart} acts={acts} after={after} />
+      <ButtonMenu
+        label="Change the chart"
+        after={after}
+        lines={[
+          [line('insertRow'), line('deleteRow'), line('insertColumn'), line('deleteColumn')],
+          [line('mirror'), line('flip'), line('turn'), line('slip')],
+          [line('again'), line('againMirrored')],
+          [line('repeat'), line('repeatUp'), line('later'), line('earlier'), line('straighten')],
+          [line('ropes')],
+          [line('follows', { checked: follows }), line('skips', { checked: skips })],
+        ]}
+      >
+        <Bar.Button className={`${edge} flex items-center gap-1.5`} title="Rows, columns, repeats and more">
+          <Pencil size={15} aria-hidden /> Change
+        </Bar.Button>
+      </ButtonMenu>
       <Divider />
-      {words('insertRow')}
-      {words('deleteRow')}
-      {words('insertColumn')}
-      {words('deleteColumn')}
-      <Divider />
-      <button
-        type="button"
-        className={`${edge} flex items-center gap-1.5`}
+      <Bar.Button
+        className={`${edge} min-w-0 truncate border border-slate/40 bg-chalk hover:border-peat`}
         onClick={commands.setup.run}
         title={commands.setup.label}
       >
-        <Repeat size={15} aria-hidden /> {repeatSummary(chart)}
-      </button>
-      {words('ropes')}
+        {repeatSummary(chart)}
+      </Bar.Button>
+      {icon('whole', { pressed: whole })}
       <span className="ml-auto" />
-      <IconButton
-        name={
-          plain === 'empty'
-            ? 'Knit empty, purl a dot: change to bars'
-            : 'Knit and purl as bars: change to empty and dot'
-        }
-        onClick={commands.plain.run}
-      >
-        {plain === 'empty' ? <SquareDot size={17} /> : <SquareMinus size={17} />}
-      </IconButton>
+      <Bar.Button asChild>
+        <IconButton
+          name={
+            plain === 'empty'
+              ? 'Knit empty, purl a dot: change to bars'
+              : 'Knit and purl as bars: change to empty and dot'
+          }
+          onClick={commands.plain.run}
+        >
+          {plain === 'empty' ? <SquareDot size={17} /> : <SquareMinus size={17} />}
+        </IconButton>
+      </Bar.Button>
       {icon('smaller')}
       {icon('larger')}
       {icon('help')}
-    </div>
+    </Bar.Root>
   );
 }
 
-const Divider = () => <span className="mx-1 h-5 w-px bg-rule" aria-hidden />;
+/** Where what is set on one side is set on the other too. */
+function SymmetryMenu({ chart, acts, after }: { chart: Chart; acts: ChartActs; after: () => void }) {
+  const { mirror, width, rows } = chart;
+  const column = useAppSelector((s) => s.bench.cursor.column);
+  const [axis, turn] = [mirror?.axis, mirror?.turn];
+  const isMirror = (at: number) => axis === at && turn === undefined;
+  const isTurn = (at: number) => axis === at && turn === rows.length;
+  return (
+    <ButtonMenu
+      label="Symmetry"
+      after={after}
+      lines={[
+        [{ label: 'Set one side only', checked: !mirror, run: () => acts.symmetry(null) }],
+        [
+          {
+            label: 'Mirror about the middle of the chart',
+            keys: 'A',
+            checked: isMirror(width),
+            run: () => acts.symmetry({ axis: width }),
+          },
+          {
+            label: `Mirror about column ${column + 1}`,
+            checked: isMirror(2 * column + 1),
+            run: () => acts.symmetry({ axis: 2 * column + 1 }),
+          },
+          {
+            label: `Mirror between columns ${column + 1} and ${column + 2}`,
+            checked: isMirror(2 * column + 2),
+            disabled: column + 1 >= width,
+            run: () => acts.symmetry({ axis: 2 * column + 2 }),
+          },
+        ],
+        [
+          {
+            label: 'Half turn about the middle of the chart',
+            checked: isTurn(width),
+            run: () => acts.symmetry({ axis: width, turn: rows.length }),
+          },
+        ],
+      ]}
+    >
+      <Bar.Button asChild>
+        <IconButton name="Mirror as you go" keys="A" pressed={mirror !== null}>
+          <SquareSplitHorizontal size={17} />
+        </IconButton>
+      </Bar.Button>
+    </ButtonMenu>
+  );
+}
+
+const Divider = () => <Bar.Separator className="mx-1 h-5 w-px shrink-0 bg-rule" />;

@@ -11,31 +11,58 @@ import {
   insertColumns,
   insertRows,
   isCrossing,
+  jogOf,
   leastOf,
   mirrorBlock,
   mirrorCrossing,
-  pasteRows,
+  mirrorStitch,
+  ownIn,
+  passesOf,
+  pasteFrom,
   placeStitches,
+  presentingRow,
+  presentsBelow,
   rowFacts,
   setAcross,
+  setJog,
+  setMirror,
+  setUp,
+  sideOf,
   slipBelow,
   spanOfAll,
+  takeAcross,
+  takeUp,
+  then,
   timesOf,
   turnCrossing,
   unchanged,
   unworkStitch,
   workRun,
+  type Block,
+  type Chart,
   type Crossing,
+  type Mirror,
   type Row,
   type Stitch,
 } from '@cordelina/core';
 import { useMemo } from 'react';
 import { bench, selectionOf } from '../store/bench.js';
-import { chartOnBench, edit, redo, undo } from '../store/editing.js';
+import { chartOnBench, edit, redo, undo, work } from '../store/editing.js';
 import { store, useAppDispatch, type AppDispatch } from '../store/index.js';
 
-/** What was last copied; shared by all charts of this page. */
-let clipboard: readonly Row[] | null = null;
+/** What was last copied, with the stitches of her own it uses; shared by all charts of this page. */
+let clipboard: { rows: readonly Row[]; own: Chart['own'] } | null = null;
+
+/** What was set in one row, one entry after the other, so that it can be set again in another. */
+interface RowEntry {
+  row: number;
+  parts: { column: number; stitches: readonly Stitch[] }[];
+}
+
+const copied = (chart: Chart, block: Block): NonNullable<typeof clipboard> => {
+  const rows = copyBlock(chart, block);
+  return { rows, own: ownIn(rows, chart.own) };
+};
 
 /** What is done to the chart itself; each acts on the cursor and the selection as they are when it is called. */
 export function useChartActs() {
@@ -49,23 +76,77 @@ function chartActs(dispatch: AppDispatch) {
     return {
       chart: chartOnBench(store.getState())!,
       cursor: state.cursor,
+      skips: store.getState().habits.skips,
       block: selectionOf(state),
       hasSelection: !!state.anchor,
     };
   };
 
-  /** Puts stitches at the cursor and moves on past them; at the end of the row, to the row above. */
-  const place = (stitches: readonly Stitch[], label: string) => {
+  /** The row to go to at the end of one: in flat work past wrong-side rows that only present, if that is wished. */
+  const rowAfter = (row: number): number => {
+    const { chart, skips } = now();
+    let next = row + 1;
+    while (
+      skips &&
+      next < chart.rows.length - 1 &&
+      sideOf(chart, next) === 'WS' &&
+      presentsBelow(chart, next)
+    )
+      next++;
+    return next;
+  };
+
+  /** Moves on past so many columns; at the end of the row, to the next one. */
+  const goOn = (columns: number) => {
+    const { chart, cursor } = now();
+    const next = cursor.column + columns;
+    const atEnd = next >= chart.width && cursor.row < chart.rows.length - 1;
+    dispatch(
+      bench.moved({ cell: atEnd ? { row: rowAfter(cursor.row), column: 0 } : { ...cursor, column: next } }),
+    );
+  };
+
+  let last: RowEntry = { row: -1, parts: [] };
+
+  /** Puts stitches at the cursor and moves on past them. */
+  const place = (stitches: readonly Stitch[], label: string, alone = false) => {
     const { cursor } = now();
-    if (!dispatch(edit(label, (c) => workRun(c, cursor.row, cursor.column, stitches)))) return;
-    const { chart } = now();
-    const next = cursor.column + spanOfAll(stitches, bookOf(chart));
-    const atEnd = next >= chart.width;
-    const cell =
-      atEnd && cursor.row < chart.rows.length - 1
-        ? { row: cursor.row + 1, column: 0 }
-        : { ...cursor, column: next };
-    dispatch(bench.moved({ cell }));
+    if (!dispatch(work(label, (c) => workRun(c, cursor.row, cursor.column, stitches), { alone }))) return;
+    const part = { column: cursor.column, stitches };
+    last =
+      last.row === cursor.row
+        ? { ...last, parts: [...last.parts, part] }
+        : { row: cursor.row, parts: [part] };
+    goOn(spanOfAll(stitches, bookOf(now().chart)));
+  };
+
+  /** Sets what was set in one row again in the row of the cursor: in its own columns, or from the cursor on; mirrored. */
+  const again = (mirrored: boolean) => {
+    const { cursor, chart } = now();
+    if (!last.parts.length)
+      return dispatch(bench.said({ text: 'Nothing has been set in a row yet.', tone: 'refused' }));
+    const book = bookOf(chart);
+    const from = Math.min(...last.parts.map((p) => p.column));
+    const to = Math.max(...last.parts.map((p) => p.column + spanOfAll(p.stitches, book)));
+    const by = cursor.column === 0 ? 0 : cursor.column - from;
+    const parts = last.parts.map(({ column, stitches }) => {
+      const at = column + by;
+      if (!mirrored) return { column: at, stitches };
+      const turned = [...stitches].reverse().map((s) => mirrorStitch(s, book));
+      // About the chart's line where it has one; else about the middle of what was set, or of the chart.
+      const axis = chart.mirror?.axis ?? (cursor.column === 0 ? chart.width : from + to + 2 * by);
+      return { column: axis - at - spanOfAll(stitches, book), stitches: turned };
+    });
+    const done = dispatch(
+      work(mirrored ? 'the last row’s entry, mirrored' : 'the last row’s entry', (c) =>
+        parts.reduce(
+          (made, p) => then(made, (m) => workRun(m, cursor.row, p.column, p.stitches)),
+          unchanged(c),
+        ),
+      ),
+    );
+    if (done) dispatch(bench.moved({ cell: { row: rowAfter(cursor.row), column: 0 } }));
+    return done;
   };
 
   /** Puts another crossing in the place of the one at the cursor; without one, of the one in hand. */
@@ -77,7 +158,7 @@ function chartActs(dispatch: AppDispatch) {
     if (hand && isCrossing(hand) && !(under && isCrossing(under)))
       return dispatch(bench.tookUp(change(hand)));
     return dispatch(
-      edit(label, (c) => {
+      work(label, (c) => {
         const book = bookOf(c);
         const row = c.rows[cursor.row]!;
         const i = indexAt(row, cursor.column, book);
@@ -91,15 +172,18 @@ function chartActs(dispatch: AppDispatch) {
 
   return {
     place,
-    fill: (stitch: Stitch) => {
+    leave: goOn,
+    again: () => again(false),
+    againMirrored: () => again(true),
+    fill: (stitch: Stitch, alone = false) => {
       const { block, hasSelection } = now();
-      if (hasSelection) dispatch(edit('fill', (c) => fillCounted(c, block, stitch)));
-      else place([stitch], 'set a stitch');
+      if (hasSelection) dispatch(work('fill', (c) => fillCounted(c, block, stitch), { alone }));
+      else place([stitch], 'set a stitch', alone);
     },
     clear: () => {
       const { block, cursor, hasSelection } = now();
       dispatch(
-        edit('clear to ground', (c) => {
+        work('clear to ground', (c) => {
           // An increase or decrease is taken away with the columns it opened or closed.
           const unworked = hasSelection ? unchanged(c) : unworkStitch(c, cursor.row, cursor.column);
           return unworked.steps.length ? unworked : fillCounted(c, block, c.ground);
@@ -121,39 +205,43 @@ function chartActs(dispatch: AppDispatch) {
     },
     copy: () => {
       const { chart, block } = now();
-      const copied = dispatch(
+      const isCopied = dispatch(
         edit('copy', (c) => {
-          clipboard = copyBlock(chart, block);
+          clipboard = copied(chart, block);
           return unchanged(c);
         }),
       );
-      if (!copied) return;
+      if (!isCopied) return;
       const [w, h] = [block.columns.to - block.columns.from + 1, block.rows.to - block.rows.from + 1];
       dispatch(bench.said({ text: `Copied ${w} × ${h}.`, tone: 'said' }));
     },
     cut: () => {
       const { chart, block } = now();
       dispatch(
-        edit('cut', (c) => {
-          clipboard = copyBlock(chart, block);
+        work('cut', (c) => {
+          clipboard = copied(chart, block);
           return fillCounted(c, block, c.ground);
         }),
       );
     },
     paste: () => {
-      const rows = clipboard;
+      const held = clipboard;
       const { block } = now();
-      if (!rows) return dispatch(bench.said({ text: 'Nothing has been copied yet.', tone: 'refused' }));
-      return dispatch(edit('paste', (c) => pasteRows(c, block.rows.from, block.columns.from, rows)));
+      if (!held) return dispatch(bench.said({ text: 'Nothing has been copied yet.', tone: 'refused' }));
+      return dispatch(
+        work('paste', (c) => pasteFrom(c, block.rows.from, block.columns.from, held.rows, held.own)),
+      );
     },
     mirror: () => {
       const { block, hasSelection } = now();
-      if (hasSelection) dispatch(edit('mirror', (c) => mirrorBlock(c, block)));
+      if (hasSelection) dispatch(work('mirror', (c) => mirrorBlock(c, block), { alone: true }));
       else recross('mirror the crossing', mirrorCrossing);
     },
     insertRow: () => {
       const { cursor } = now();
-      if (dispatch(edit('insert a row', (c) => insertRows(c, cursor.row + 1, [groundRow(c)]))))
+      const { follows } = store.getState().habits;
+      const rowOver = (c: Chart) => (follows ? presentingRow(c, cursor.row) : groundRow(c));
+      if (dispatch(edit('insert a row', (c) => insertRows(c, cursor.row + 1, [rowOver(c)]))))
         dispatch(bench.moved({ cell: { ...cursor, row: cursor.row + 1 } }));
     },
     deleteRow: () => {
@@ -175,10 +263,9 @@ function chartActs(dispatch: AppDispatch) {
         ),
       );
     },
+    /** The selected columns, and where they are not all of its rows these too, become the repeat. */
     repeatSelection: () => {
-      const { block, hasSelection } = now();
-      if (!hasSelection)
-        return dispatch(bench.said({ text: 'Select the columns that repeat first.', tone: 'refused' }));
+      const { block } = now();
       return dispatch(
         edit('set the repeat', (c) =>
           setAcross(c, {
@@ -190,6 +277,38 @@ function chartActs(dispatch: AppDispatch) {
         ),
       );
     },
+    hasSelection: () => now().hasSelection,
+    /** The selected rows become the repeat up. */
+    repeatRows: () => {
+      const { block, hasSelection } = now();
+      if (!hasSelection)
+        return dispatch(bench.said({ text: 'Select the rows that repeat first.', tone: 'refused' }));
+      return dispatch(
+        edit('set the repeat up', (c) =>
+          setUp(c, {
+            setup: block.rows.from,
+            closing: c.rows.length - 1 - block.rows.to,
+            times: passesOf(c),
+          }),
+        ),
+      );
+    },
+    /** The repeat of the row at the cursor begins so many stitches later; in the round, the round itself. */
+    jog: (by: number) => {
+      const { cursor } = now();
+      dispatch(
+        edit(by > 0 ? 'begin a row later' : 'begin a row earlier', (c) =>
+          setJog(c, cursor.row, jogOf(c, cursor.row) + by),
+        ),
+      );
+    },
+    straighten: () => {
+      const { cursor } = now();
+      dispatch(edit('begin a row with the others', (c) => setJog(c, cursor.row, 0)));
+    },
+    symmetry: (mirror: Mirror | null) => dispatch(edit('line of symmetry', (c) => setMirror(c, mirror))),
+    takeAcross: () => dispatch(edit('take the smallest repeat across', takeAcross)),
+    takeUp: () => dispatch(edit('take the smallest repeat up', takeUp)),
     selectAll: () => {
       const { chart } = now();
       dispatch(

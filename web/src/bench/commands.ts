@@ -10,6 +10,10 @@ export interface PageActs {
   zoom: (by: number) => void;
   seek: () => void;
   help: () => void;
+  follows: () => void;
+  skips: () => void;
+  whole: () => void;
+  mirrorLine: () => void;
 }
 
 type Group = 'Work stitches' | 'Move and select' | 'Change the chart' | 'See';
@@ -55,6 +59,40 @@ export function useCommands(chart: ChartActs, page: PageActs) {
         run: chart.grab,
       },
       seek: { label: 'Seek any stitch by its word', keys: ['/'], group: 'Work stitches', run: page.seek },
+      again: {
+        label: 'Set the last row’s entry here',
+        note: 'the last row’s entry again in this row; from the cursor, where it is not at the edge',
+        keys: ['D'],
+        group: 'Work stitches',
+        run: chart.again,
+      },
+      againMirrored: {
+        label: 'Set the last row’s entry here, mirrored',
+        note: 'the same, mirrored',
+        keys: ['Alt D'],
+        group: 'Work stitches',
+        run: chart.againMirrored,
+      },
+      follows: {
+        label: 'Faces carry up',
+        note: 'faces carry up, or cells are set alone',
+        keys: ['F'],
+        group: 'Work stitches',
+        run: page.follows,
+      },
+      mirrorLine: {
+        label: 'Mirror as you go',
+        note: 'mirror as you go, about the middle of the chart; on or off',
+        keys: ['A'],
+        group: 'Work stitches',
+        run: page.mirrorLine,
+      },
+      skips: {
+        label: 'Go past wrong-side rows that only present',
+        keys: [],
+        group: 'Work stitches',
+        run: page.skips,
+      },
       selectAll: {
         label: 'Select everything',
         keys: ['Ctrl A'],
@@ -100,9 +138,36 @@ export function useCommands(chart: ChartActs, page: PageActs) {
       },
       repeat: {
         label: 'Repeat the selected columns',
+        note: 'the selected columns repeat; without a selection, type the repeat: 8 + 2',
         keys: ['R'],
         group: 'Change the chart',
-        run: chart.repeatSelection,
+        run: () => (chart.hasSelection() ? chart.repeatSelection() : page.setup()),
+      },
+      repeatUp: {
+        label: 'Repeat the selected rows',
+        keys: ['Alt R'],
+        group: 'Change the chart',
+        run: chart.repeatRows,
+      },
+      later: {
+        label: 'Begin the row’s repeat a stitch later',
+        note: 'the row’s repeat, or the round, begins a stitch later',
+        keys: ['['],
+        group: 'Change the chart',
+        run: () => chart.jog(1),
+      },
+      earlier: {
+        label: 'Begin the row’s repeat a stitch earlier',
+        note: 'a stitch earlier',
+        keys: [']'],
+        group: 'Change the chart',
+        run: () => chart.jog(-1),
+      },
+      straighten: {
+        label: 'Begin the row where the others do',
+        keys: [],
+        group: 'Change the chart',
+        run: chart.straighten,
       },
       insertRow: {
         label: 'Insert a row above',
@@ -134,6 +199,13 @@ export function useCommands(chart: ChartActs, page: PageActs) {
         keys: [],
         group: 'Change the chart',
         run: page.ropes,
+      },
+      whole: {
+        label: 'Show the whole width',
+        note: 'the whole width and the next rows, or the repeat once',
+        keys: ['N'],
+        group: 'See',
+        run: page.whole,
       },
       larger: { label: 'Larger', keys: ['+', '='], group: 'See', run: () => page.zoom(2) },
       smaller: { label: 'Smaller', keys: ['−', '-'], group: 'See', run: () => page.zoom(-2) },

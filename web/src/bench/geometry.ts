@@ -85,7 +85,7 @@ export function visibleWindow(layout: Layout): Window | null {
   const window = {
     rows: { from: Math.max(0, bottomRight.row), to: Math.min(rows - 1, topLeft.row) },
     columns: {
-      from: Math.max(-beyond.right, bottomRight.column),
+      from: Math.max(0 - beyond.right, bottomRight.column),
       to: Math.min(columns - 1 + beyond.left, topLeft.column),
     },
   };
@@ -104,18 +104,34 @@ export function scrollTo(layout: Layout, { row, column }: Cell): { left: number;
   };
 }
 
-/** The largest cell that shows the whole width, within what reads well. */
-export function fittingCell(columns: number, paneWidth: number): number {
-  const fits = Math.floor((paneWidth - 2 * GUTTER.side - 8) / columns);
-  return Math.max(16, Math.min(28, fits));
+/** Cells are drawn larger than this only where the rows leave room for it. */
+const ROOMY = 28;
+/** What larger cells may take of the chart's room: the words keep the rest. */
+const ROOMY_SHARE = 0.78;
+
+/** The largest cell that shows the whole width, within what reads well; larger where the chart has few rows. */
+export function fittingCell(columns: number, rows: number, pane: { width: number; height: number }): number {
+  const wide = (share: number) => Math.floor((share * pane.width - 2 * GUTTER.side - 8) / columns);
+  const high = Math.floor((pane.height - GUTTER.top - GUTTER.foot - 8) / rows);
+  const roomy = Math.min(ZOOM.most, high, wide(ROOMY_SHARE));
+  return Math.max(16, Math.min(ROOMY, wide(1)), roomy);
 }
 
 /** The chart is the hero: it may take so much of the sheet's width, and the words have the rest. */
 export const MOST_CHART = 0.64;
-const LEAST_PANE = 360;
+const LEAST_PANE = 220;
 
-/** The width of the chart's pane: what the chart needs with air around it, up to its share of the sheet. */
-export function chartPaneWidth(columns: number, cell: number, sheetWidth: number): number {
-  const needed = columns * cell + 2 * GUTTER.side + 48;
+/**
+ * The width of the chart's pane: what the chart needs with air around it, up to its share of the sheet; or the share
+ * it has been dragged to.
+ */
+export function chartPaneWidth(
+  columns: number,
+  cell: number,
+  sheetWidth: number,
+  share: number | null,
+): number {
+  if (share !== null) return Math.round(share * sheetWidth);
+  const needed = columns * cell + 2 * GUTTER.side + 24;
   return Math.round(Math.min(MOST_CHART * sheetWidth, Math.max(LEAST_PANE, needed)));
 }

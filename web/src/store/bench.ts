@@ -8,6 +8,13 @@ export interface Cell {
   column: number;
 }
 
+/** Cells of a row, both columns included. */
+export interface Run {
+  row: number;
+  from: number;
+  to: number;
+}
+
 /** Which design lies on the bench, and where the hands are. What becomes of the design is the outbox's. */
 export interface BenchState {
   id: string | null;
@@ -20,6 +27,8 @@ export interface BenchState {
   hand: Stitch | null;
   /** A sentence about the last thing asked for, when it could not be done or wants saying. */
   message: { text: string; tone: 'said' | 'refused' } | null;
+  /** Cells that have just followed an edit below them: they are shown for a moment. */
+  followed: readonly Run[];
   /** Why the design could not be opened. */
   failure: string | null;
   /** The size of its chart, which the cursor stays on. */
@@ -33,6 +42,7 @@ const initial: BenchState = {
   anchor: null,
   hand: null,
   message: null,
+  followed: [],
   failure: null,
   size: { width: 1, height: 1 },
 };
@@ -74,6 +84,18 @@ const slice = createSlice({
     },
     said(state, { payload }: PayloadAction<BenchState['message']>) {
       state.message = payload;
+    },
+    followed(state, { payload }: PayloadAction<readonly Run[]>) {
+      state.followed = payload as Run[];
+    },
+    /** Another chart of the design is laid on the bench. */
+    turnedTo(state, { payload }: PayloadAction<{ chart: Chart }>) {
+      state.chart = payload.chart.id;
+      state.size = sizeOf(payload.chart);
+      state.cursor = { row: 0, column: 0 };
+      state.anchor = null;
+      state.message = null;
+      state.followed = [];
     },
   },
   extraReducers: (builder) =>

@@ -1,11 +1,16 @@
 import {
   applyChange,
+  bookOf,
+  carryUp,
   changeOf,
   EditError,
   headChange,
   invertSteps,
   mergeSteps,
+  mirrorAlong,
+  rowFacts,
   RowWordsError,
+  sameStitch,
   StepMisfit,
   stepsBetween,
   type Change,
@@ -13,7 +18,7 @@ import {
   type Design,
   type Edit,
 } from '@cordelina/core';
-import { bench, chartIn } from './bench.js';
+import { bench, chartIn, type Run } from './bench.js';
 import type { AppDispatch, RootState } from './index.js';
 import { choicesAfter } from './joining.js';
 import { newId } from './newId.js';
@@ -90,6 +95,53 @@ export function edit(label: string, change: (chart: Chart) => Edit, stroke?: num
       dispatch(bench.said({ text: error.message, tone: 'refused' }));
       return false;
     }
+  };
+}
+
+/** The cells in which two states of a chart differ, row by row; none where they have not the same shape. */
+function changedCells(was: Chart, now: Chart): Run[] {
+  if (was.rows.length !== now.rows.length || was.width !== now.width) return [];
+  return now.rows.flatMap((row, r): Run[] => {
+    if (row === was.rows[r]) return [];
+    const { starts } = rowFacts(row, bookOf(now));
+    const runs: Run[] = [];
+    row.forEach((stitch, i) => {
+      if (sameStitch(stitch, was.rows[r]![i] ?? '')) return;
+      const [last, column] = [runs.at(-1), starts[i]!];
+      if (last?.to === column - 1) last.to = column;
+      else runs.push({ row: r, from: column, to: column });
+    });
+    return runs;
+  });
+}
+
+/**
+ * Works stitches: an edit of cells, with its image on the other side of the chart's line of symmetry, and faces
+ * carried up, all as one change. `alone` leaves it at the edit itself.
+ */
+export function work(
+  label: string,
+  change: (chart: Chart) => Edit,
+  { stroke, alone = false }: { stroke?: number; alone?: boolean } = {},
+): Thunk<boolean> {
+  return (dispatch, getState) => {
+    const carries = getState().habits.follows && !alone;
+    let followed: Run[] = [];
+    const done = dispatch(
+      edit(
+        label,
+        (chart) => {
+          const set = alone ? change(chart) : mirrorAlong(change(chart), chart.mirror);
+          if (!carries) return set;
+          const carried = carryUp(chart, set);
+          followed = changedCells(set.chart, carried.chart);
+          return carried;
+        },
+        stroke,
+      ),
+    );
+    if (done) dispatch(bench.followed(followed));
+    return done;
   };
 }
 

@@ -3,6 +3,7 @@ import { useDispatch, useSelector } from 'react-redux';
 import { benchReducer } from './bench.js';
 import { browserReducer } from './browser.js';
 import { outboxReducer } from './outbox.js';
+import { habitsReducer, keepHabits } from './habits.js';
 import { makePage, makePost, type Page } from './post.js';
 import { workroomReducer } from './workroom.js';
 
@@ -14,6 +15,7 @@ export const makeStore = (page: Page = makePage()) =>
       outbox: outboxReducer,
       workroom: workroomReducer,
       browser: browserReducer,
+      habits: habitsReducer,
     },
     // Documents are large and only ever replaced; walking them after every action would cost more than the edit.
     middleware: (defaults) =>
@@ -25,6 +27,12 @@ export const makeStore = (page: Page = makePage()) =>
   });
 
 export const store = makeStore();
+
+let kept = store.getState().habits;
+store.subscribe(() => {
+  const now = store.getState().habits;
+  if (now !== kept) keepHabits((kept = now));
+});
 
 export type AppStore = typeof store;
 export type RootState = ReturnType<typeof store.getState>;

@@ -25,6 +25,13 @@ export function SheetDialog({
         <Dialog.Content
           className={`fixed top-1/2 left-1/2 z-50 max-h-[88vh] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-sm border border-slate/40 bg-chalk p-6 shadow-sheet ${wide ? 'w-[760px]' : 'w-[440px]'} max-w-[94vw]`}
           aria-describedby={note ? undefined : ''}
+          onCloseAutoFocus={(e) => {
+            // Where the hands were at work on a chart, they go back to it.
+            const chart = document.querySelector<HTMLElement>('[data-keys]');
+            if (!chart) return;
+            e.preventDefault();
+            chart.focus({ preventScroll: true });
+          }}
         >
           <Dialog.Title className="text-[22px] font-semibold">{title}</Dialog.Title>
           {note && <Dialog.Description className="mt-1 text-slate">{note}</Dialog.Description>}

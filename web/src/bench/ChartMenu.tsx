@@ -1,0 +1,109 @@
+import { chartName, type Chart, type Design } from '@cordelina/core';
+import { ChevronDown } from 'lucide-react';
+import { Toolbar as Bar } from 'radix-ui';
+import { useState } from 'react';
+import { addChart, deleteChart, duplicateChart, renameChart, shiftChart, turnTo } from '../store/charts.js';
+import { useAppDispatch } from '../store/index.js';
+import { Button } from '../ui/Button.js';
+import { Field, Input } from '../ui/Field.js';
+import { ButtonMenu } from '../ui/Menu.js';
+import { SheetDialog } from '../ui/Sheet.js';
+
+/** The charts of a design: which one lies on the bench, and what can be done with it. */
+export function ChartMenu({ design, chart, after }: { design: Design; chart: Chart; after: () => void }) {
+  const dispatch = useAppDispatch();
+  const [naming, setNaming] = useState(false);
+  const { charts } = design;
+  const at = charts.findIndex((c) => c.id === chart.id);
+  return (
+    <>
+      <ButtonMenu
+        label="Charts"
+        after={after}
+        lines={[
+          charts.map((c) => ({
+            label: chartName(design, c),
+            checked: c.id === chart.id,
+            run: () => dispatch(turnTo(c.id)),
+          })),
+          [
+            { label: 'New chart', run: () => dispatch(addChart()) },
+            { label: 'Duplicate', run: () => dispatch(duplicateChart()) },
+            { label: 'Name …', run: () => setNaming(true) },
+          ],
+          [
+            { label: 'Move up in the order', disabled: at === 0, run: () => dispatch(shiftChart(-1)) },
+            {
+              label: 'Move down in the order',
+              disabled: at === charts.length - 1,
+              run: () => dispatch(shiftChart(1)),
+            },
+            { label: 'Delete', disabled: charts.length === 1, run: () => dispatch(deleteChart()) },
+          ],
+        ]}
+      >
+        <Bar.Button
+          title="The charts of this design"
+          className="flex h-8 max-w-[150px] items-center gap-1 rounded-sm px-2 text-[13px] font-semibold hover:bg-wash"
+        >
+          <span className="truncate">{chartName(design, chart)}</span>
+          {charts.length > 1 && (
+            <span className="font-normal whitespace-nowrap text-slate">
+              {at + 1} of {charts.length}
+            </span>
+          )}
+          <ChevronDown size={14} className="shrink-0" aria-hidden />
+        </Bar.Button>
+      </ButtonMenu>
+      {naming && (
+        <NameDialog
+          initial={chart.name}
+          onClose={() => setNaming(false)}
+          onName={(name) => dispatch(renameChart(name))}
+        />
+      )}
+    </>
+  );
+}
+
+function NameDialog({
+  initial,
+  onClose,
+  onName,
+}: {
+  initial: string;
+  onClose: () => void;
+  onName: (name: string) => void;
+}) {
+  const [name, setName] = useState(initial);
+  return (
+    <SheetDialog open onOpenChange={onClose} title="Name the chart">
+      <form
+        className="grid gap-4"
+        onSubmit={(e) => {
+          e.preventDefault();
+          onName(name.trim());
+          onClose();
+        }}
+      >
+        <Field label="Name" hint="Left empty, it is called by the letter of its place.">
+          {(props) => (
+            <Input
+              {...props}
+              autoFocus
+              maxLength={80}
+              value={name}
+              onChange={(e) => setName(e.target.value)}
+            />
+          )}
+        </Field>
+        <div className="flex justify-end gap-2">
+          <Button onClick={onClose}>Cancel</Button>
+          <Button tone="main" type="submit">
+            Name
+          </Button>
+        </div>
+      </form>
+    </SheetDialog>
+  );
+}

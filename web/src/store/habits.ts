@@ -1,0 +1,45 @@
+import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { z } from 'zod';
+
+/** How someone likes to work, kept in this browser: it belongs to no design. */
+const HabitsSchema = z.object({
+  /** Faces carry up when a cell below them changes. */
+  follows: z.boolean().catch(true),
+  /** At the end of a row the hand goes past wrong-side rows that only present. */
+  skips: z.boolean().catch(true),
+  /** The bench shows the whole width, and the rows' next pass, not the repeat once. */
+  whole: z.boolean().catch(false),
+  /** The chart's share of the sheet, where it has been dragged. */
+  share: z.number().min(0.2).max(0.85).nullable().catch(null),
+});
+export type Habits = z.infer<typeof HabitsSchema>;
+
+const KEY = 'cordelina-habits';
+
+function remembered(): Habits {
+  try {
+    return HabitsSchema.parse(JSON.parse(localStorage.getItem(KEY) ?? '{}'));
+  } catch {
+    return HabitsSchema.parse({});
+  }
+}
+
+const slice = createSlice({
+  name: 'habits',
+  initialState: remembered,
+  reducers: {
+    changed: (state, { payload }: PayloadAction<Partial<Habits>>) => ({ ...state, ...payload }),
+  },
+});
+
+export const habits = slice.actions;
+export const habitsReducer = slice.reducer;
+
+/** Keeps habits as they change; a browser that keeps nothing has those of a new one next time. */
+export function keepHabits(now: Habits): void {
+  try {
+    localStorage.setItem(KEY, JSON.stringify(now));
+  } catch {
+    // They hold until the page is left.
+  }
+}

@@ -1,0 +1,123 @@
+import { Check } from 'lucide-react';
+import { ContextMenu, DropdownMenu } from 'radix-ui';
+import type { ReactNode } from 'react';
+
+/** One line of a menu. Keys are shown as they are pressed. */
+export interface MenuLine {
+  label: string;
+  keys?: string;
+  /** Set where the line is one that is on or off. */
+  checked?: boolean;
+  disabled?: boolean;
+  run: () => unknown;
+}
+
+/** Lines in groups, a rule between them. */
+export type MenuLines = readonly (readonly MenuLine[])[];
+
+const CONTENT = 'z-40 min-w-[220px] rounded-sm border border-slate/40 bg-chalk p-1 text-[14px] shadow-sheet';
+const ITEM =
+  'flex items-center gap-2 rounded-sm px-2 py-1 outline-none data-[highlighted]:bg-wash data-[disabled]:opacity-45';
+
+type Kind = typeof DropdownMenu | typeof ContextMenu;
+
+function Lines({ lines, kind: Menu }: { lines: MenuLines; kind: Kind }) {
+  return lines
+    .filter((group) => group.length > 0)
+    .map((group, i) => (
+      <Menu.Group key={i}>
+        {i > 0 && <Menu.Separator className="mx-1 my-1 h-px bg-rule" />}
+        {group.map(({ label, keys, checked, disabled, run }) => {
+          const text = (
+            <>
+              <span className="w-4 shrink-0">{checked && <Check size={14} aria-hidden />}</span>
+              <span className="mr-6">{label}</span>
+              {keys && <span className="ml-auto font-mono text-[12px] text-slate">{keys}</span>}
+            </>
+          );
+          return checked === undefined ? (
+            <Menu.Item key={label} className={ITEM} disabled={disabled} onSelect={run}>
+              {text}
+            </Menu.Item>
+          ) : (
+            <Menu.CheckboxItem
+              key={label}
+              className={ITEM}
+              checked={checked}
+              disabled={disabled}
+              onSelect={run}
+            >
+              {text}
+            </Menu.CheckboxItem>
+          );
+        })}
+      </Menu.Group>
+    ));
+}
+
+/** A menu that hangs from a button; focus goes to `after` when it closes, where that is given. */
+export function ButtonMenu({
+  lines,
+  label,
+  after,
+  children,
+}: {
+  lines: MenuLines;
+  label: string;
+  after?: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger asChild>{children}</DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          className={CONTENT}
+          align="start"
+          sideOffset={4}
+          collisionPadding={8}
+          aria-label={label}
+          onCloseAutoFocus={(e) => {
+            if (!after) return;
+            e.preventDefault();
+            after();
+          }}
+        >
+          <Lines lines={lines} kind={DropdownMenu} />
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+/** A menu that opens where the right button is pressed, or a finger rests. */
+export function PlaceMenu({
+  lines,
+  label,
+  after,
+  children,
+}: {
+  lines: MenuLines;
+  label: string;
+  after: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <ContextMenu.Root>
+      <ContextMenu.Trigger asChild>{children}</ContextMenu.Trigger>
+      <ContextMenu.Portal>
+        <ContextMenu.Content
+          className={CONTENT}
+          collisionPadding={8}
+          aria-label={label}
+          onCloseAutoFocus={(e) => {
+            e.preventDefault();
+            after();
+          }}
+        >
+          <Lines lines={lines} kind={ContextMenu} />
+        </ContextMenu.Content>
+      </ContextMenu.Portal>
+    </ContextMenu.Root>
+  );
+}
