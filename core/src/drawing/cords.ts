@@ -2,10 +2,11 @@ import { crossingOrder, crossingSize, type Crossing } from '../stitches/crossing
 import { faceOf, type Worked } from '../stitches/face.js';
 import { circle, path, type Ink, type PlainSchool, type Shape } from './shape.js';
 
-/** Half the width of a cord, in cells; a purl stitch is a thin strand, as ground that moves. */
+/** Half the width of a cord, in cells; a purl stitch is a thin strand of the ground that passes. */
 const CORD = 0.33;
-const STRAND = 0.09;
+const STRAND = 0.13;
 const OUTLINE = 0.055;
+const THIN_OUTLINE = 0.04;
 const CASING = 0.2;
 /** Where along the cell's height the S leaves the upright. */
 const BEND = 0.38;
@@ -24,30 +25,32 @@ function edge(from: number, to: number): (string | number)[] {
 
 const knitBand = ({ worked }: Band) => faceOf(worked) === 'knit';
 
+/** Half the width of a band. */
+const halfOf = (b: Band): number => (knitBand(b) ? CORD : STRAND);
+
 /** The whole band, to be filled. */
-function bandPath({ bottom, top }: Band): string {
+function bandPath(band: Band): string {
+  const { bottom, top } = band;
+  const half = halfOf(band);
   return path(
     'M',
-    bottom - CORD,
+    bottom - half,
     1,
-    ...edge(bottom - CORD, top - CORD),
+    ...edge(bottom - half, top - half),
     'L',
-    top + CORD,
+    top + half,
     0,
-    ...['C', top + CORD, BEND, bottom + CORD, 1 - BEND, bottom + CORD, 1],
+    ...['C', top + half, BEND, bottom + half, 1 - BEND, bottom + half, 1],
     'Z',
   );
 }
 
 /** Its two edges, to be stroked: open at both ends, so that cords run on from row to row. */
-function bandEdges({ bottom, top }: Band): string {
+function bandEdges(band: Band): string {
+  const { bottom, top } = band;
+  const half = halfOf(band);
   const side = (dx: number) => ['M', bottom + dx, 1, ...edge(bottom + dx, top + dx)];
-  return path(...side(-CORD), ...side(CORD));
-}
-
-/** The middle of a band, for the thin strand of a purl stitch. */
-function bandLine({ bottom, top }: Band): string {
-  return path('M', bottom, 1, ...edge(bottom, top));
+  return path(...side(-half), ...side(half));
 }
 
 /** The marks on a band: the school's purl mark where the stitch comes to lie, a tie across a twisted stitch. */
@@ -71,13 +74,11 @@ function bandMarks({ bottom, top, worked }: Band, plain: PlainSchool): Shape[] {
 function drawBands(bands: readonly Band[], fill: Ink, over: boolean, plain: PlainSchool): Shape[] {
   const cords = bands.filter(knitBand);
   const strands = bands.filter((b) => !knitBand(b));
-  const halo = (b: Band): Shape =>
-    knitBand(b)
-      ? { d: bandEdges(b), stroke: 'casing', width: CASING }
-      : { d: bandLine(b), stroke: 'casing', width: STRAND + CASING };
+  const halo = (b: Band): Shape => ({ d: bandEdges(b), stroke: 'casing', width: CASING });
   return [
     ...(over ? bands.map(halo) : []),
-    ...strands.map((b): Shape => ({ d: bandLine(b), stroke: 'strand', width: STRAND })),
+    ...strands.map((b): Shape => ({ d: bandPath(b), fill: 'strand' })),
+    ...strands.map((b): Shape => ({ d: bandEdges(b), stroke: 'outline', width: THIN_OUTLINE })),
     ...cords.map((b): Shape => ({ d: bandPath(b), fill })),
     ...cords.map((b): Shape => ({ d: bandEdges(b), stroke: 'outline', width: OUTLINE })),
     ...bands.flatMap((b) => bandMarks(b, plain)),

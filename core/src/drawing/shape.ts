@@ -1,6 +1,6 @@
 /**
  * What a shape is painted with; the page decides the colours. `left` and `right` are the front groups of
- * crossings by their lean, `rope` a straight cord, `under` a cord that passes behind, `strand` a purl stitch that moves, `casing` the paper's halo that
+ * crossings by their lean, `rope` a straight cord, `under` a cord that passes behind, `strand` a purl stitch of the ground that passes, `casing` the paper's halo that
  * interrupts it, `outline` and `mark` the dark of the drawing, `gap` where there is no stitch.
  */
 export type Ink =

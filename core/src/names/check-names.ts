@@ -58,9 +58,10 @@ function crossingsBySide(chart: Chart): { c: Crossing; row: number; sides: Set<S
 
 /**
  * Two different crossings of one pattern never share a name, and no crossing takes the word of a stitch. A school
- * that counts what is worked first gives a crossing another name on the wrong side, so each side is asked.
+ * that counts what is worked first gives a crossing another name on the wrong side, so each side is asked. Charts of one
+ * design share their names: what those before this one use is taken.
  */
-export function checkNames(chart: Chart, naming: Naming): Finding[] {
+export function checkNames(chart: Chart, naming: Naming, before: readonly Chart[] = []): Finding[] {
   const book = bookOf(chart);
   const found: Finding[] = [];
   const taken = new Map<string, { what: string; c?: Crossing }>();
@@ -68,6 +69,13 @@ export function checkNames(chart: Chart, naming: Naming): Finding[] {
     for (const word of [kind.rs, kind.ws])
       if (word) taken.set(word.toLowerCase(), { what: `the stitch "${kind.name}"` });
   const stitchWords = [...taken.keys()];
+  for (const other of before)
+    for (const { c, sides } of crossingsBySide(other))
+      for (const side of sides) {
+        const name = nameOf(c, naming, side)?.toLowerCase();
+        if (name !== undefined && !taken.has(name))
+          taken.set(name, { what: `a ${division(c)} ${c.lean} crossing of another chart`, c });
+      }
   for (const { c, row, sides } of crossingsBySide(chart))
     for (const side of sides) {
       const name = nameOf(c, naming, side);

@@ -45,12 +45,34 @@ function stepsOf(stitch: Stitch, side: Side, settings: KeySettings, diction: Dic
   return { type: 'words', text: kindSteps(kindOf(stitch, diction.book), side, diction) };
 }
 
-/** Stitches in the order a key tells them: knit, purl, others, crossings, the gap. */
-function ordered(chart: Chart): Stitch[] {
+/** What a chart brings to the key: the stitches its rows write out, by side, and the words they are written with. */
+export interface KeyPart {
+  chart: Chart;
+  used: Used;
+  diction: Diction;
+}
+
+interface KeyStitch {
+  stitch: Stitch;
+  count: number;
+  /** The charts that have it, the first of which says what it is. */
+  parts: KeyPart[];
+}
+
+/** Stitches in the order a key tells them: knit, purl, others, crossings, the gap; most used first. */
+function ordered(parts: readonly KeyPart[]): KeyStitch[] {
   const rank = (s: Stitch) => (s === 'k' ? 0 : s === 'p' ? 1 : isCrossing(s) ? 3 : s === NO_STITCH ? 4 : 2);
-  return stitchUse(chart)
-    .map(({ stitch }) => stitch)
-    .sort((a, b) => rank(a) - rank(b));
+  const known = new Map<string, KeyStitch>();
+  for (const part of parts)
+    for (const { stitch, count } of stitchUse(part.chart)) {
+      const own = part.chart.own.find((o) => o.id === stitch);
+      const id = own ? JSON.stringify(own) : stitchId(stitch);
+      const entry = known.get(id) ?? { stitch, count: 0, parts: [] };
+      entry.count += count;
+      entry.parts.push(part);
+      known.set(id, entry);
+    }
+  return [...known.values()].sort((x, y) => rank(x.stitch) - rank(y.stitch) || y.count - x.count);
 }
 
 const SIDES: readonly Side[] = ['RS', 'WS'];
@@ -84,12 +106,15 @@ const MOVES_OF_MARKER = {
 } as const;
 
 /** How the marker of the round is moved, each way that it is. */
-function markerLines(chart: Chart, hand: Hand): KeyLine[] {
+function markerLines(parts: readonly KeyPart[], hand: Hand): KeyLine[] {
+  const charts = parts.map(({ chart }) => chart);
   const ways = new Set(
-    chart.rows.flatMap((_, r): (keyof typeof MOVES_OF_MARKER)[] => {
-      const moved = markerMoved(chart, r);
-      return moved ? [readsLeftwards('RS', hand) === moved > 0 ? 'on' : 'back'] : [];
-    }),
+    charts.flatMap((chart) =>
+      chart.rows.flatMap((_, r): (keyof typeof MOVES_OF_MARKER)[] => {
+        const moved = markerMoved(chart, r);
+        return moved ? [readsLeftwards('RS', hand) === moved > 0 ? 'on' : 'back'] : [];
+      }),
+    ),
   );
   return [...ways].sort().map((way) => ({
     word: `move the marker ${way}`,
@@ -100,20 +125,22 @@ function markerLines(chart: Chart, hand: Hand): KeyLine[] {
 }
 
 /**
- * The key as lines, one a word: every word the rows use, and those that the steps use besides. A side is named
- * where the same word is worked in two ways, and always for a crossing on the WS, whose steps look like another's.
+ * The key as lines, one a word: every word the rows of the charts use, and those that the steps use besides. A side is
+ * named where the same word is worked in two ways, and always for a crossing on the WS, whose steps look like another's.
  */
 export function keyOf(
-  chart: Chart,
-  used: Used,
-  settings: KeySettings,
-  diction: Diction,
+  parts: readonly KeyPart[],
+  settings: KeySettings & Pick<Settings, 'hand'>,
 ): { lines: KeyLine[]; entries: KeyEntry[] } {
   type Way = { side: Side; line: KeyLine; isCrossing: boolean };
   const byWord = new Map<string, Way[]>();
   const spelled: Move[][] = [];
-  const entries = ordered(chart).map((stitch): KeyEntry => {
-    const sides = SIDES.filter((side) => used[side].has(stitchId(stitch)) && stitch !== NO_STITCH);
+  const { hand } = settings;
+  const entries = ordered(parts).map(({ stitch, parts: having }): KeyEntry => {
+    const { diction } = having[0]!;
+    const sides = SIDES.filter(
+      (side) => stitch !== NO_STITCH && having.some(({ used }) => used[side].has(stitchId(stitch))),
+    );
     return {
       stitch,
       name: isCrossing(stitch)
@@ -125,7 +152,7 @@ export function keyOf(
       sides: sides.map((side) => {
         const word = wordOf(stitch, side, diction);
         const steps = stepsOf(stitch, side, settings, diction);
-        const loose = isCrossing(stitch) ? looseOf(stitch, side, settings, diction.hand) : null;
+        const loose = isCrossing(stitch) ? looseOf(stitch, side, settings, hand) : null;
         if (word === null) spelled.push(steps.type === 'moves' ? steps.moves : []);
         else {
           const line = { word: named(word), side: null, steps, loose };
@@ -149,5 +176,5 @@ export function keyOf(
       return marked ? { ...line, side } : line;
     }),
   );
-  return { lines: [...wordsOfSteps(lines, spelled), ...lines, ...markerLines(chart, diction.hand)], entries };
+  return { lines: [...wordsOfSteps(lines, spelled), ...lines, ...markerLines(parts, hand)], entries };
 }

@@ -186,17 +186,35 @@ export function planLines({ plan, head }: Pattern): string[] {
   return plan ? [`${planText(plan, row)}.`] : [];
 }
 
-/** The whole pattern as plain text. */
-export function patternText(pattern: Pattern): string {
-  const { rows, key } = pattern;
-  const blocks = [
-    aboutLines(pattern),
-    rows.map(rowText),
-    planLines(pattern),
-    key.length ? ['Key', ...key.map(keyLineText)] : [],
-  ];
-  return `${blocks
+/** What stands under each other, a blank line between. */
+const blocksText = (blocks: readonly (readonly string[])[]): string =>
+  `${blocks
     .filter((lines) => lines.length)
     .map((lines) => lines.join('\n'))
     .join('\n\n')}\n`;
-}
+
+const rowBlocks = (pattern: Pattern): string[][] => [
+  aboutLines(pattern),
+  pattern.rows.map(rowText),
+  planLines(pattern),
+];
+
+const keyBlock = (key: readonly KeyLine[]): string[] => (key.length ? ['Key', ...key.map(keyLineText)] : []);
+
+/** The whole pattern as plain text. */
+export const patternText = (pattern: Pattern): string =>
+  blocksText([...rowBlocks(pattern), keyBlock(pattern.key)]);
+
+/** The name of a chart as a line of its own. */
+export const headingOf = (name: string): string => name.replace(/\s+/g, ' ').trim();
+
+/** The charts of a design as plain text, each under its name, and one key for all. */
+export const designText = (
+  names: readonly string[],
+  patterns: readonly Pattern[],
+  key: readonly KeyLine[],
+): string =>
+  blocksText([
+    ...patterns.flatMap((pattern, i) => [[headingOf(names[i]!)], ...rowBlocks(pattern)]),
+    keyBlock(key),
+  ]);

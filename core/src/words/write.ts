@@ -25,7 +25,7 @@ import { sameStitches } from '../chart/steps.js';
 import { isCrossing, stitchId, type Stitch } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
 import { fold } from './fold.js';
-import { keyOf, type KeyEntry, type Used } from './key.js';
+import { keyOf, type KeyEntry, type KeyPart, type Used } from './key.js';
 import { cableMoves } from './moves.js';
 import type { Body, Item, Multiple, Pattern, RowLine } from './pattern.js';
 import { itemsText, patternText, rowText, rowWordsText } from './render.js';
@@ -267,22 +267,27 @@ function multipleLine(chart: Chart): Multiple | null {
   };
 }
 
-/** Writes a chart: rows in working order with counts, how they follow, and the key. Not yet proved. */
-export function writeChart(chart: Chart, settings: WordSettings): Written {
+/** The rows of a chart as they are written, without their key. */
+export interface WrittenRows extends Omit<Written, 'text' | 'key'> {
+  chart: Chart;
+  part: KeyPart;
+}
+
+/** Writes the rows of a chart: in working order with counts, and how they follow. The key is yet to come. */
+export function writeRows(chart: Chart, settings: WordSettings): WrittenRows {
   const diction = dictionOf(chart, settings);
   const construction = constructionOf(chart);
   const isPresented =
     settings.style.wsRows === 'presented' ? presentedRows(chart) : chart.rows.map(() => false);
   const lines = linesOf(chart, diction, isPresented);
   const castOn = castOnOf(chart);
-  const { lines: key, entries } = keyOf(chart, usedIn(chart, lines), settings, diction);
   const pattern: Pattern = {
     head: { construction: construction.id, hand: settings.hand },
     multiple: multipleLine(chart),
     castOn: { stitches: castOn, repeats: repeatsAcross(chart) ? timesOf(chart) : null },
     rows: rowLines(chart, lines, settings.style.counts),
     plan: planOf(chart),
-    key,
+    key: [],
   };
   const { row: kind } = construction;
   const byRow = new Map(pattern.rows.map((line) => [line.numbers[0]!, line]));
@@ -297,7 +302,16 @@ export function writeChart(chart: Chart, settings: WordSettings): Written {
     };
     return { row: r + 1, side, words: rowWordsText({ body: own, kind }), text: rowText(line), count };
   });
-  return { pattern, text: patternText(pattern), rows, castOn, multiple: multipleOf(chart), key: entries };
+  const part = { chart, used: usedIn(chart, lines), diction };
+  return { chart, part, pattern, rows, castOn, multiple: multipleOf(chart) };
+}
+
+/** Writes a chart: its rows and its key. Not yet proved. */
+export function writeChart(chart: Chart, settings: WordSettings): Written {
+  const { part, pattern: rowsOnly, rows, castOn, multiple } = writeRows(chart, settings);
+  const { lines: key, entries } = keyOf([part], settings);
+  const pattern = { ...rowsOnly, key };
+  return { pattern, text: patternText(pattern), rows, castOn, multiple, key: entries };
 }
 
 /** The needle before row 1 at a number of repeats. */

@@ -2,6 +2,8 @@ import { checkChart } from '../checks/index.js';
 import { checkNames } from '../names/check-names.js';
 import { EditError } from '../chart/edit.js';
 import { copyBlock } from '../chart/edits.js';
+import { constructionOf } from '../construction/construction.js';
+import { jogsWithin } from '../chart/lines.js';
 import { castOnOf, timesOf } from '../chart/frame.js';
 import type { Chart, Design } from '../chart/schema.js';
 
@@ -17,26 +19,40 @@ export interface Summary {
   errors: number;
   cautions: number;
   /** The lower right corner of the first chart, to be drawn small. */
-  preview: Pick<Chart, 'width' | 'rows' | 'own' | 'construction' | 'firstRow' | 'ground'>;
+  preview: Pick<Chart, 'width' | 'rows' | 'own' | 'construction' | 'firstRow' | 'ground' | 'jogs'>;
 }
 
 function previewOf(chart: Chart): Summary['preview'] {
   const { own, construction, firstRow, ground } = chart;
+  // Where rounds begin shows only in a picture of whole rounds.
+  const isWhole = !constructionOf(chart).hasEdges && chart.width <= PREVIEW.columns;
+  const jogs = isWhole ? jogsWithin(chart.jogs, 0, PREVIEW.rows) : {};
   const width = Math.min(chart.width, PREVIEW.columns);
   const top = Math.min(chart.rows.length, PREVIEW.rows) - 1;
   try {
     const rows = copyBlock(chart, { columns: { from: 0, to: width - 1 }, rows: { from: 0, to: top } });
-    return { width, rows, own, construction, firstRow, ground };
+    return { width, rows, own, construction, firstRow, ground, jogs };
   } catch (error) {
     // An increase lies across the cut: show the full width instead.
     if (!(error instanceof EditError)) throw error;
-    return { width: chart.width, rows: chart.rows.slice(0, top + 1), own, construction, firstRow, ground };
+    return {
+      width: chart.width,
+      rows: chart.rows.slice(0, top + 1),
+      own,
+      construction,
+      firstRow,
+      ground,
+      jogs,
+    };
   }
 }
 
 export function summarise(design: Design): Summary {
   const chart = design.charts[0]!;
-  const findings = design.charts.flatMap((c) => [...checkChart(c), ...checkNames(c, design.settings)]);
+  const findings = design.charts.flatMap((c, i) => [
+    ...checkChart(c),
+    ...checkNames(c, design.settings, design.charts.slice(0, i)),
+  ]);
   const level = (wanted: string) => findings.filter((f) => f.level === wanted).length;
   return {
     construction: chart.construction,

@@ -113,7 +113,14 @@ export function BenchRoom() {
   const { jogs, construction, width: columns } = view.chart;
   const rows = view.chart.rows.length;
   const beyond = useMemo(() => beyondOf({ jogs, construction }), [jogs, construction]);
-  const findings = useMemo(() => [...checkChart(chart), ...checkNames(chart, naming)], [chart, naming]);
+  const { charts } = design;
+  const findings = useMemo(() => {
+    const before = charts.slice(
+      0,
+      charts.findIndex((c) => c.id === chart.id),
+    );
+    return [...checkChart(chart), ...checkNames(chart, naming, before)];
+  }, [charts, chart, naming]);
   // It opens by itself only with the design; while someone works it shows a number.
   const [wantsFindings, openFindings] = useState(() => findings.some((f) => f.level !== 'note'));
   const findingsOpen = wantsFindings && findings.length > 0;

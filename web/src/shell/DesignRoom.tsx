@@ -1,9 +1,8 @@
-import type { WordSettings } from '@cordelina/core';
-import { useEffect, useMemo } from 'react';
+import { useEffect } from 'react';
 import { NavLink, Outlet, useParams } from 'react-router';
 import { bench } from '../store/bench.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
-import { chartOnBench, onBench } from '../store/editing.js';
+import { onBench } from '../store/editing.js';
 import { closeIdle, openDesign } from '../store/post.js';
 import { useProof } from '../workers/useProof.js';
 import { Header } from './Header.js';
@@ -37,15 +36,7 @@ export function DesignRoom() {
     document.title = open ? `${open.title} – Cordelina` : 'Cordelina';
   }, [open]);
 
-  const onTheBench = useAppSelector(chartOnBench);
-  const chart = open ? onTheBench : null;
-  const settings = open?.settings;
-  const wording = useMemo<WordSettings | null>(() => {
-    if (!settings) return null;
-    const { school, names, hand, style, twist, cableless, bobble } = settings;
-    return { school, names, hand, style, twist, cableless, bobble };
-  }, [settings]);
-  const proof = useProof(id, chart, wording);
+  const proof = useProof(open);
 
   if (failure) return <NotFound message={failure} />;
   return (

@@ -23,18 +23,23 @@ export function Seal({ long }: { long?: boolean }) {
         {long && proved.problems[0] && <>: {proved.problems[0].message}</>}
       </span>
     );
-  const repeats = proved.against.join(', ').replace(/, (\d+)$/, ' and $1');
+  const [first, ...others] = proved.charts;
+  const tried = first!.against;
+  const repeats = others.length
+    ? 'each chart’s own numbers of'
+    : tried.join(', ').replace(/, (\d+)$/, ' and $1');
   return (
     <span
       className="inline-flex items-center gap-1 text-[13px] whitespace-nowrap text-lichen"
       data-proof="proved"
-      title={`Read back, worked on a needle with ${repeats} repeats, and equal to the chart stitch by stitch.`}
+      title={`Read back, worked on a needle with ${repeats} repeats, and equal to the chart, stitch by stitch.`}
     >
       <CheckCheck size={15} aria-hidden /> proved
       {long && (
         <>
           {' '}
-          against the chart, worked with {repeats} {proved.against.join() === '1' ? 'repeat' : 'repeats'}
+          against the {others.length ? 'charts' : 'chart'}, worked with {repeats}{' '}
+          {!others.length && tried.join() === '1' ? 'repeat' : 'repeats'}
         </>
       )}
     </span>

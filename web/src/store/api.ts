@@ -16,13 +16,14 @@ export class Refused extends Error {
   }
 }
 
-const Preview = ChartSchema.transform(({ width, rows, own, construction, firstRow, ground }) => ({
+const Preview = ChartSchema.transform(({ width, rows, own, construction, firstRow, ground, jogs }) => ({
   width,
   rows,
   own,
   construction,
   firstRow,
   ground,
+  jogs,
 }));
 
 const SummarySchema = z.object({

@@ -45,5 +45,10 @@ export function Thumbnail({
 function tile(chart: Chart, width: number, height: number): { chart: Chart } {
   const cell = Math.max(7, Math.min(18, width / chart.width));
   const passes = Math.ceil(height / cell / chart.rows.length);
-  return { chart: { ...chart, rows: Array.from({ length: passes }, () => chart.rows).flat() } };
+  const rows = Array.from({ length: passes }, () => chart.rows).flat();
+  const jogs = rows.flatMap((_, r) => {
+    const jog = chart.jogs[r % chart.rows.length];
+    return jog ? [[String(r), jog] as const] : [];
+  });
+  return { chart: { ...chart, rows, jogs: Object.fromEntries(jogs) } };
 }

@@ -28,7 +28,7 @@ export const INKS: Inks = {
   right: '#e8cf9a',
   rope: '#efe9db',
   under: '#ddd8ca',
-  strand: TOKENS.ruleHeavy,
+  strand: TOKENS.chalk,
   casing: TOKENS.chalk,
   outline: TOKENS.peat,
   mark: TOKENS.peat,
@@ -37,7 +37,7 @@ export const INKS: Inks = {
 };
 
 /** For paper: white ground and shades that stay apart in black and white. */
-export const PRINT_INKS: Inks = { ...INKS, casing: '#ffffff', rope: '#f6f4ee' };
+export const PRINT_INKS: Inks = { ...INKS, casing: '#ffffff', strand: '#ffffff', rope: '#f6f4ee' };
 
 /**
  * Colours a designer may give to distinct crossings. They differ in lightness as well as in hue, so that

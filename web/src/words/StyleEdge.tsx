@@ -20,6 +20,9 @@ export function StyleEdge({ settings, chart }: { settings: Settings; chart: Char
       aria-label="Style of the words"
       className="no-print flex w-[236px] shrink-0 flex-col gap-3.5 overflow-auto border-l border-rule px-4 py-4"
     >
+      <Button tone="main" onClick={() => globalThis.print()} className="mt-1">
+        <Printer size={16} aria-hidden /> Print
+      </Button>
       <Choose
         label="Names of crossings"
         hint={`${example}: ${meaning}`}
@@ -104,9 +107,6 @@ export function StyleEdge({ settings, chart }: { settings: Settings; chart: Char
           ['bars', 'knit upright, purl level bar'],
         ]}
       />
-      <Button tone="main" onClick={() => globalThis.print()} className="mt-1">
-        <Printer size={16} aria-hidden /> Print
-      </Button>
     </aside>
   );
 }

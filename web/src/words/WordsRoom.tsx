@@ -1,11 +1,13 @@
 import {
   aboutLines,
-  constructionOf,
+  chartName,
   mirrorChart,
   planLines,
   rowBodyText,
   rowHeadText,
+  type Chart,
   type KeyEntry,
+  type ProvedDesign,
 } from '@cordelina/core';
 import { useMemo } from 'react';
 import { useProofState } from '../shell/ProofContext.js';
@@ -16,7 +18,6 @@ import { ChartSvg } from '../ui/ChartSvg.js';
 import { PRINT_INKS } from '../ui/inks.js';
 import type { Manner } from '../ui/paint.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
-import type { Proved } from '../workers/useProof.js';
 import { ChartBlocks } from './ChartBlocks.js';
 import { StyleEdge } from './StyleEdge.js';
 
@@ -24,12 +25,13 @@ import { StyleEdge } from './StyleEdge.js';
 export function WordsRoom() {
   const design = useAppSelector(onBench)!.document;
   const { proved, last } = useProofState();
-  const { settings } = design;
-  const chart = useAppSelector(chartOnBench)!;
+  const { settings, charts } = design;
+  const onTheBench = useAppSelector(chartOnBench)!;
   const manner = useMemo<Manner>(
     () => ({ plain: settings.plain, cords: true, grid: true, colours: settings.colours, inks: PRINT_INKS }),
     [settings.plain, settings.colours],
   );
+  const isOne = charts.length === 1;
   return (
     <div className="flex min-h-0 flex-1 print:block">
       <main
@@ -43,42 +45,82 @@ export function WordsRoom() {
         >
           <h1 className="text-[30px] leading-tight font-semibold">{design.title}</h1>
           {design.notes && <p className="mt-1 text-slate italic print:text-peat">{design.notes}</p>}
-          {last ? (
-            <Pattern proved={last} current={proved !== null} round={constructionOf(chart).row === 'round'} />
-          ) : (
-            <p className="mt-6 min-h-[120vh] font-sans text-slate">Writing and proving …</p>
-          )}
-          <h2 className="mt-7 mb-2 text-[20px] font-semibold break-after-avoid">Chart</h2>
-          <ChartBlocks chart={chart} manner={manner} title={design.title} />
-          {settings.hand === 'left-same-words' && (
-            <figure className="mt-5 break-inside-avoid">
-              <ChartSvg
-                chart={mirrorChart(chart)}
-                manner={manner}
-                label="The cloth of a left-handed knitter"
-              />
-              <figcaption className="mt-1 text-[14px] italic">
-                Worked with the left hand by the same words, the cloth comes out as its mirror image.
-              </figcaption>
-            </figure>
-          )}
-          {last && <Key entries={last.key} chart={chart} plain={settings.plain} />}
+          {!last && <p className="mt-6 min-h-[120vh] font-sans text-slate">Writing and proving …</p>}
+          {last?.charts.map((written) => (
+            <Rows
+              key={written.id}
+              written={written}
+              name={isOne ? null : written.name}
+              current={proved !== null}
+            />
+          ))}
+          {last && <Checked current={proved !== null} proved={last} />}
+          {charts.map((chart) => (
+            <ChartPart
+              key={chart.id}
+              chart={chart}
+              name={isOne ? 'Chart' : chartName(design, chart)}
+              title={design.title}
+              manner={manner}
+              mirrored={settings.hand === 'left-same-words'}
+            />
+          ))}
+          {last && <Key entries={last.key} charts={charts} plain={settings.plain} />}
           <p className="mt-6 text-[13.5px] text-slate italic print:text-peat">
             A count is not a width: swatch this pattern, wash and block it, and measure before casting on.
           </p>
         </article>
       </main>
-      <StyleEdge settings={settings} chart={chart} />
+      <StyleEdge settings={settings} chart={onTheBench} />
     </div>
   );
 }
 
-function Pattern({ proved, current, round }: { proved: Proved; current: boolean; round: boolean }) {
-  const { pattern } = proved;
+function ChartPart({
+  chart,
+  name,
+  title,
+  manner,
+  mirrored,
+}: {
+  chart: Chart;
+  name: string;
+  title: string;
+  manner: Manner;
+  mirrored: boolean;
+}) {
   return (
     <>
-      <p className="mt-5 text-[16px]">{aboutLines(pattern).join(' ')}</p>
-      <h2 className="mt-6 mb-1.5 text-[20px] font-semibold break-after-avoid">{round ? 'Rounds' : 'Rows'}</h2>
+      <h2 className="mt-7 mb-2 text-[20px] font-semibold break-after-avoid">{name}</h2>
+      <ChartBlocks chart={chart} manner={manner} title={title} />
+      {mirrored && (
+        <figure className="mt-5 break-inside-avoid">
+          <ChartSvg chart={mirrorChart(chart)} manner={manner} label="The cloth of a left-handed knitter" />
+          <figcaption className="mt-1 text-[14px] italic">
+            Worked with the left hand by the same words, the cloth comes out as its mirror image.
+          </figcaption>
+        </figure>
+      )}
+    </>
+  );
+}
+
+/** The written rows of one chart; under its name where there are several. */
+function Rows({
+  written: { pattern },
+  name,
+  current,
+}: {
+  written: ProvedDesign['charts'][number];
+  name: string | null;
+  current: boolean;
+}) {
+  const rows = pattern.head.construction === 'round' ? 'Rounds' : 'Rows';
+  return (
+    <section aria-label={name ?? rows}>
+      {name && <h2 className="mt-6 text-[20px] font-semibold break-after-avoid">{name}</h2>}
+      <p className={`${name ? 'mt-1' : 'mt-5'} text-[16px]`}>{aboutLines(pattern).join(' ')}</p>
+      <h3 className="mt-4 mb-1.5 text-[18px] font-semibold break-after-avoid">{rows}</h3>
       <ol className={`grid gap-1 ${current ? '' : 'opacity-60'}`} data-testid="rows">
         {pattern.rows.map((line) => (
           <li
@@ -91,13 +133,20 @@ function Pattern({ proved, current, round }: { proved: Proved; current: boolean;
         ))}
       </ol>
       <p className="mt-3 text-[16px]">{planLines(pattern).join(' ')}</p>
+    </section>
+  );
+}
+
+function Checked({ current, proved }: { current: boolean; proved: ProvedDesign }) {
+  return (
+    <>
       <p className="mt-3 font-sans print:hidden">
         <Seal long />
       </p>
       {current && proved.checked && (
         <p className="mt-3 hidden text-[13px] print:block">
-          Checked: these words were read back, worked on a needle and found equal to the chart, stitch by
-          stitch.
+          Checked: these words were read back, worked on a needle and found equal to the{' '}
+          {proved.charts.length > 1 ? 'charts' : 'chart'}, stitch by stitch.
         </p>
       )}
     </>
@@ -106,13 +155,15 @@ function Pattern({ proved, current, round }: { proved: Proved; current: boolean;
 
 function Key({
   entries,
-  chart,
+  charts,
   plain,
 }: {
   entries: readonly KeyEntry[];
-  chart: Parameters<typeof StitchDrawing>[0]['chart'];
+  charts: readonly Chart[];
   plain: 'empty' | 'bars';
 }) {
+  const holds = (stitch: KeyEntry['stitch']) =>
+    charts.find(({ own }) => own.some((o) => o.id === stitch)) ?? charts[0]!;
   return (
     <>
       <h2 className="mt-7 mb-2 text-[20px] font-semibold break-after-avoid">Key</h2>
@@ -121,7 +172,7 @@ function Key({
           <li key={i} className="grid break-inside-avoid grid-cols-[120px_1fr_56px] items-start gap-3">
             <StitchDrawing
               stitch={entry.stitch}
-              chart={chart}
+              chart={holds(entry.stitch)}
               plain={plain}
               height={22}
               most={116}

@@ -1,51 +1,68 @@
-import { chartSteps, type Chart, type Proof, type WordSettings, type Written } from '@cordelina/core';
-import { useEffect, useState } from 'react';
+import {
+  chartName,
+  chartSteps,
+  type Chart,
+  type Design,
+  type ProvedDesign,
+  type WordSettings,
+} from '@cordelina/core';
+import { useEffect, useMemo, useState } from 'react';
 import { Stopped, StoppableWorker } from './words.js';
 import type { Sent } from './words.worker.js';
 
-export type Proved = Written & Proof;
-
 const worker = new StoppableWorker();
-/** The chart that the worker holds. */
-let held: Chart | null = null;
+/** The charts that the worker holds. */
+let held: readonly Chart[] = [];
 
-/** What the worker must be sent to hold a chart: the steps from the one it holds, where that is the same chart. */
-function sending(chart: Chart, isNew: boolean): Sent {
-  const was = isNew ? null : held;
-  held = chart;
-  const steps = was && chartSteps(was, chart);
-  return steps ? { steps } : { chart };
+/** What the worker must be sent to hold charts: the steps from those it holds, where these are the same charts. */
+function sending(charts: readonly Chart[], isNew: boolean): Sent[] {
+  const before = isNew ? [] : held;
+  held = charts;
+  return charts.map((chart): Sent => {
+    const was = before.find((c) => c.id === chart.id);
+    const steps = was === chart ? [] : was && chartSteps(was, chart);
+    return steps ? { id: chart.id, steps } : { chart };
+  });
 }
 
 const QUIET = 150;
 
-/** The proof of the chart as it is now, null while it is being made, and the last words there were. */
+/** The proof of the design as it is now, null while it is being made, and the last words there were. */
 export interface ProofState {
-  proved: Proved | null;
-  last: Proved | null;
+  proved: ProvedDesign | null;
+  last: ProvedDesign | null;
 }
 
-/** Writes and proves the words of a design's chart whenever it or its wording changes. */
-export function useProof(design: string, chart: Chart | null, settings: WordSettings | null): ProofState {
-  const [proved, setProved] = useState<{
-    design: string;
-    of: Chart;
-    by: WordSettings;
-    result: Proved;
-  } | null>(null);
+interface Asked {
+  id: string;
+  charts: Design['charts'];
+  by: WordSettings;
+}
+
+/** Writes and proves the words of a design's charts whenever they or their wording change. */
+export function useProof(design: Design | null): ProofState {
+  const [done, setDone] = useState<(Asked & { result: ProvedDesign }) | null>(null);
+  const settings = design?.settings;
+  const by = useMemo<WordSettings | null>(() => {
+    if (!settings) return null;
+    const { school, names, hand, style, twist, cableless, bobble } = settings;
+    return { school, names, hand, style, twist, cableless, bobble };
+  }, [settings]);
+  const [id, charts] = [design?.id, design?.charts];
   useEffect(() => {
-    if (!chart || !settings) return;
+    if (!id || !charts || !by) return;
     let stale = false;
+    const names = charts.map((chart) => chartName({ charts }, chart));
     const timer = setTimeout(() => {
-      // A proof under way is of an older chart: it is stopped.
+      // A proof under way is of an older design: it is stopped.
       worker
-        .run((words, isNew) => words.prove(sending(chart, isNew), settings))
+        .run((words, isNew) => words.prove(sending(charts, isNew), names, by))
         .then((result) => {
-          if (!stale) setProved({ design, of: chart, by: settings, result });
+          if (!stale) setDone({ id, charts, by, result });
         })
         .catch((error: unknown) => {
           if (error instanceof Stopped) return;
-          held = null;
+          held = [];
           console.error('The words could not be proved.', error);
         });
     }, QUIET);
@@ -53,7 +70,7 @@ export function useProof(design: string, chart: Chart | null, settings: WordSett
       stale = true;
       clearTimeout(timer);
     };
-  }, [design, chart, settings]);
-  const last = proved?.design === design ? proved.result : null;
-  return { proved: proved?.of === chart && proved?.by === settings ? last : null, last };
+  }, [id, charts, by]);
+  const last = done && done.id === id ? done.result : null;
+  return { proved: done?.charts === charts && done?.by === by ? last : null, last };
 }

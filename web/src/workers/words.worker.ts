@@ -3,30 +3,32 @@ import {
   ChartSchema,
   readPattern,
   StepSchema,
-  writeAndProve,
+  writeAndProveDesign,
   type Chart,
   type Step,
   type WordSettings,
 } from '@cordelina/core';
 import { expose } from 'comlink';
 
-/** What comes to the worker of a chart: the whole of it, or the steps from the one it holds. */
-export type Sent = { chart: Chart } | { steps: readonly Step[] };
+/** What comes to the worker of a chart: the whole of it, or the steps from the one it holds under that id. */
+export type Sent = { chart: Chart } | { id: string; steps: readonly Step[] };
 
-/** The chart it holds: rows that no step touches stay the same, and what was worked out of them is remembered. */
-let held: Chart | null = null;
+/** The charts it holds: rows that no step touches stay the same, and what was worked out of them is remembered. */
+let held = new Map<string, Chart>();
 
 function take(sent: Sent): Chart {
   if ('chart' in sent) return ChartSchema.parse(sent.chart);
-  if (!held) throw new Error('The worker holds no chart that steps could change.');
-  return applyToChart(held, StepSchema.array().parse(sent.steps));
+  const chart = held.get(sent.id);
+  if (!chart) throw new Error('The worker holds no chart that steps could change.');
+  return sent.steps.length ? applyToChart(chart, StepSchema.array().parse(sent.steps)) : chart;
 }
 
 /** Writes, proves and reads off the page's own thread: a large piece takes a moment, and the page never waits. */
 const wordsWorker = {
-  prove: (sent: Sent, settings: WordSettings) => {
-    held = take(sent);
-    return writeAndProve(held, settings);
+  prove: (sent: readonly Sent[], names: readonly string[], settings: WordSettings) => {
+    const charts = sent.map(take);
+    held = new Map(charts.map((chart) => [chart.id, chart]));
+    return writeAndProveDesign(charts, names, settings);
   },
   read: (text: string, options: Parameters<typeof readPattern>[1]) => readPattern(text, options),
 };

@@ -1,6 +1,6 @@
 import type { Hand, Settings } from '../../chart/schema.js';
 import { schoolName } from '../../names/schools.js';
-import { isCrossing, kindOf, type Stitch } from '../../stitches/book.js';
+import { isCrossing, kindOf, sameStitch, type Stitch } from '../../stitches/book.js';
 import { crossing, crossingId, sameCrossing, type Crossing } from '../../stitches/crossing.js';
 import { isTwisted, otherSide, type Side, type Worked } from '../../stitches/face.js';
 import type { Item, KeyLine, Loose, Move, Pattern } from '../pattern.js';
@@ -13,9 +13,21 @@ type KeySettings = Pick<Settings, 'cableless' | 'bobble'>;
 
 /** The words of a pattern that its key must tell: those of the rows with what they name, and those of the steps. */
 interface Uses {
-  /** By word in lower case, without the number of its run: what it names on each side it is used on. */
-  rows: Map<string, Map<Side, Stitch>>;
+  /** By word in lower case, without the number of its run: what it names on each side it is used on, in each chart. */
+  rows: Map<string, Map<Side, Named[]>>;
   steps: Set<string>;
+}
+
+interface Named {
+  stitch: Stitch;
+  lexicon: Lexicon;
+}
+
+/** The written rows of a chart, which the key is told for. */
+export interface ProvedRows {
+  rows: Pattern['rows'];
+  piece: Piece;
+  lexicon: Lexicon;
 }
 
 function useMoves(moves: readonly Move[], { steps }: Uses): void {
@@ -55,8 +67,10 @@ function useWord(item: Extract<Item, { type: 'word' }>, reading: Reading): void 
       : stitchesNamed(item.word, side, lexicon)[0];
   if (stitch === undefined) return;
   const base = plain?.base ?? name;
-  const sides = uses.rows.get(base) ?? new Map<Side, Stitch>();
-  uses.rows.set(base, sides.set(side, stitch));
+  const sides = uses.rows.get(base) ?? new Map<Side, Named[]>();
+  const others = sides.get(side) ?? [];
+  const isKnown = others.some((o) => sameStitch(o.stitch, stitch) && o.lexicon.book === lexicon.book);
+  uses.rows.set(base, sides.set(side, isKnown ? others : [...others, { stitch, lexicon }]));
   if (!isCrossing(stitch)) return;
   const wanted = mustBeSpelled(stitch, item.word, side, lexicon) && !met.has(crossingId(stitch));
   if (wanted !== (item.spelled !== null))
@@ -83,13 +97,16 @@ function useItems(items: readonly Item[], reading: Reading): void {
   }
 }
 
-function usesOf({ rows: lines, key }: Pattern, piece: Piece, lexicon: Lexicon, problems: Problems): Uses {
+function usesOf(parts: readonly ProvedRows[], key: readonly KeyLine[], problems: Problems): Uses {
   const uses: Uses = { rows: new Map(), steps: new Set() };
-  const met = new Set<string>();
-  for (const { body, numbers } of lines) {
-    const [row] = numbers as [number];
-    const side = piece.side(row);
-    if (body.type === 'items') useItems(body.items, { row, side, lexicon, uses, met, problems });
+  for (const { rows: lines, piece, lexicon } of parts) {
+    // Each chart spells its crossings out where it first has them.
+    const met = new Set<string>();
+    for (const { body, numbers } of lines) {
+      const [row] = numbers as [number];
+      const side = piece.side(row);
+      if (body.type === 'items') useItems(body.items, { row, side, lexicon, uses, met, problems });
+    }
   }
   for (const { steps, loose } of key) {
     if (steps.type === 'moves') useMoves(steps.moves, uses);
@@ -204,15 +221,14 @@ const STEP_WORDS: Readonly<Record<string, string>> = {
  * crossing it stands for is worked there, so are the words of the steps, and nothing else is told.
  */
 export function proveKey(
-  pattern: Pattern,
-  piece: Piece,
-  lexicon: Lexicon,
+  key: readonly KeyLine[],
+  parts: readonly ProvedRows[],
   settings: KeySettings,
   problems: Problems,
 ): void {
   let uses: Uses;
   try {
-    uses = usesOf(pattern, piece, lexicon, problems);
+    uses = usesOf(parts, key, problems);
   } catch (error) {
     if (!(error instanceof WordProblem)) throw error;
     problems.tell(error.id, error.message);
@@ -220,12 +236,12 @@ export function proveKey(
   }
   const told = new Set<string>();
   const lines = new Map<string, number>();
-  for (const { word } of pattern.key) lines.set(word.toLowerCase(), (lines.get(word.toLowerCase()) ?? 0) + 1);
-  for (const line of pattern.key) {
+  for (const { word } of key) lines.set(word.toLowerCase(), (lines.get(word.toLowerCase()) ?? 0) + 1);
+  for (const line of key) {
     const word = line.word.toLowerCase();
     const sides = uses.rows.get(word);
-    const named = sides && [...sides.values()];
-    const crosses = named?.some(isCrossing) ?? false;
+    const named = sides && [...sides.values()].flat();
+    const crosses = named?.some(({ stitch }) => isCrossing(stitch)) ?? false;
     const wrong = (why: string) => problems.tell('key-differs', `Key, "${line.word}": ${why}`);
     // Where nothing is said, a crossing is told as on the RS; the same steps may hold for the other side too.
     const used = [...(sides?.keys() ?? [])];
@@ -241,14 +257,16 @@ export function proveKey(
     if (!line.side && lines.get(word)! > 1) wrong('it is told in two ways, and does not say for which side.');
     if (inSteps) told.add(`steps ${word}`);
     for (const side of holds) {
-      const stitch = sides?.get(side);
-      if (stitch === undefined) continue;
+      const meant = sides?.get(side);
+      if (!meant) continue;
       if (told.has(`${side} ${word}`)) wrong('it is told twice.');
       told.add(`${side} ${word}`);
       try {
-        const right = isCrossing(stitch)
-          ? tellsCrossing(line, stitch, side, lexicon.hand, settings)
-          : tellsStitch(line, side, lexicon, settings);
+        const right = meant.every(({ stitch, lexicon }) =>
+          isCrossing(stitch)
+            ? tellsCrossing(line, stitch, side, lexicon.hand, settings)
+            : tellsStitch(line, side, lexicon, settings),
+        );
         if (!right) wrong('it does not tell the stitch as the chart shows it.');
       } catch (error) {
         if (!(error instanceof WordProblem)) throw error;

@@ -1,13 +1,14 @@
 import { bookOf, type Chart } from '../../chart/schema.js';
 import { checkChart } from '../../checks/index.js';
 import { checkNames } from '../../names/check-names.js';
-import { patternText } from '../render.js';
+import { designText, headingOf, patternText } from '../render.js';
 import { definedCrossings } from '../reader/define.js';
 import type { Lexicon } from '../reader/lexicon.js';
-import { numberRows, readLines, type Problem } from '../reader/lines.js';
-import { writeChart, type WordSettings, type Written } from '../write.js';
+import { MOST_PROBLEMS, numberRows, readLines, type PatternLines, type Problem } from '../reader/lines.js';
+import { writeChart, writeRows, type WordSettings, type Written, type WrittenRows } from '../write.js';
+import { keyOf, type KeyEntry } from '../key.js';
 import { proveHead } from './head.js';
-import { proveKey } from './key.js';
+import { proveKey, type ProvedRows } from './key.js';
 import { Piece } from './piece.js';
 import { Problems } from './problems.js';
 import { proveLines, proveRows } from './rows.js';
@@ -24,26 +25,85 @@ export interface Proof {
   problems: Problem[];
 }
 
+/** One chart's part of a text, read back and held against the chart; what of the key it needs is left to the caller. */
+function proveRowsOf(
+  { pattern, problems: notRead }: PatternLines,
+  chart: Chart,
+  defined: Lexicon['defined'],
+  { school, hand, style }: WordSettings,
+  problems: Problems,
+): ProvedRows {
+  const lexicon: Lexicon = { school, hand, book: bookOf(chart), defined };
+  const rows = numberRows(pattern.rows);
+  const piece = new Piece(chart);
+  problems.list.push(...notRead, ...rows.problems);
+  proveHead(pattern, piece, hand, problems);
+  proveLines(pattern.rows, rows, piece, problems);
+  proveRows(pattern.rows, rows, piece, lexicon, style, problems);
+  return { rows: pattern.rows, piece, lexicon };
+}
+
+const ownWordsOf = (charts: readonly Chart[]): Set<string> =>
+  new Set(charts.flatMap(({ own }) => own.flatMap((o) => [o.rs.toLowerCase(), o.ws.toLowerCase()])));
+
 /**
  * Reads a written pattern back by the reader, which shares nothing with the writer but the trade's words,
  * works it on a needle and compares every printed field with the chart.
  */
 export function proveText(text: string, chart: Chart, settings: WordSettings): Proof {
-  const { school, hand, style, cableless, bobble } = settings;
-  const ownWords = chart.own.flatMap((o) => [o.rs.toLowerCase(), o.ws.toLowerCase()]);
-  const { pattern, problems: notRead } = readLines(text, new Set(ownWords));
-  const { defined, problems: keyProblems } = definedCrossings(pattern.key, hand);
-  const lexicon: Lexicon = { school, hand, book: bookOf(chart), defined };
-  const rows = numberRows(pattern.rows);
-  const piece = new Piece(chart);
+  const read = readLines(text, ownWordsOf([chart]));
+  const { defined, problems: keyProblems } = definedCrossings(read.pattern.key, settings.hand);
   const problems = new Problems();
-  problems.list.push(...notRead, ...rows.problems, ...keyProblems);
-  proveHead(pattern, piece, hand, problems);
-  proveLines(pattern.rows, rows, piece, problems);
-  proveRows(pattern.rows, rows, piece, lexicon, style, problems);
-  proveKey(pattern, piece, lexicon, { cableless, bobble }, problems);
-  proveNothingElse(text, patternText(pattern), problems);
-  return { checked: problems.list.length === 0, against: piece.tried, problems: problems.list };
+  problems.list.push(...keyProblems);
+  const part = proveRowsOf(read, chart, defined, settings, problems);
+  proveKey(read.pattern.key, [part], settings, problems);
+  proveNothingElse(text, patternText(read.pattern), problems);
+  return { checked: problems.list.length === 0, against: part.piece.tried, problems: problems.list };
+}
+
+/** The text of a design taken apart where its charts begin; null where their headings are not there in order. */
+function sectionsOfText(text: string, names: readonly string[]): string[] | null {
+  const found: string[] = [];
+  let rest = text;
+  for (const [i, name] of names.entries()) {
+    const head = `${headingOf(name)}\n\n`;
+    const at = i === 0 ? (rest.startsWith(head) ? 0 : -1) : rest.indexOf(`\n${head}`);
+    if (at < 0) return null;
+    // What stands between two headings belongs to the first of them.
+    if (i > 0) found.push(rest.slice(0, at));
+    rest = rest.slice(at + head.length + (i > 0 ? 1 : 0));
+  }
+  return [...found, rest];
+}
+
+/** The same for the text of a whole design: each chart under its name, and one key for all of them. */
+export function proveDesignText(
+  text: string,
+  charts: readonly Chart[],
+  names: readonly string[],
+  settings: WordSettings,
+): Omit<Proof, 'against'> {
+  const problems = new Problems();
+  const sections = sectionsOfText(text, names);
+  if (!sections) {
+    problems.tell('charts-differ', 'The words do not give the charts under their names, in their order.');
+    return { checked: false, problems: problems.list };
+  }
+  const read = sections.map((section) => readLines(section, ownWordsOf(charts)));
+  // The key stands once, after the last chart.
+  const { key } = read.at(-1)!.pattern;
+  const { defined, problems: keyProblems } = definedCrossings(key, settings.hand);
+  problems.list.push(...keyProblems);
+  const parts = read.map((section, i) => {
+    const own = new Problems();
+    const part = proveRowsOf(section, charts[i]!, defined, settings, own);
+    problems.list.push(...own.list.map((p) => ({ ...p, message: `${names[i]!}: ${p.message}` })));
+    return part;
+  });
+  proveKey(key, parts, settings, problems);
+  const patterns = read.map(({ pattern }) => pattern);
+  proveNothingElse(text, designText(names, patterns, key), problems);
+  return { checked: problems.list.length === 0, problems: problems.list.slice(0, MOST_PROBLEMS) };
 }
 
 /** What the text holds besides what was read of it would otherwise be sealed unread. */
@@ -57,13 +117,65 @@ function proveNothingElse(text: string, read: string, problems: Problems): void 
   );
 }
 
+/** What a chart, or a design of these charts, has wrong with it that no words could be proved for. */
+function faultsOf(chart: Chart, settings: WordSettings, before: readonly Chart[] = []): Problem[] {
+  return [...checkChart(chart), ...checkNames(chart, settings, before)]
+    .filter((f) => f.level === 'error')
+    .map(({ id, level, row, message }) => ({ id, level, row, message }));
+}
+
 /** Writes a chart and proves what was written. A chart with errors is written, but never proved. */
 export function writeAndProve(chart: Chart, settings: WordSettings): Written & Proof {
   const written = writeChart(chart, settings);
-  const faults = [...checkChart(chart), ...checkNames(chart, settings)].filter((f) => f.level === 'error');
-  if (faults.length) {
-    const problems = faults.map(({ id, level, row, message }) => ({ id, level, row, message }));
-    return { ...written, checked: false, against: [], problems };
-  }
+  const problems = faultsOf(chart, settings);
+  if (problems.length) return { ...written, checked: false, against: [], problems };
   return { ...written, ...proveText(written.text, chart, settings) };
+}
+
+/** The written words of a design, and what they were held against. */
+export interface ProvedDesign {
+  /** Each chart as it is printed, under its name where there are several. */
+  charts: (Omit<WrittenRows, 'part' | 'chart'> & { id: string; name: string; against: number[] })[];
+  key: KeyEntry[];
+  text: string;
+  checked: boolean;
+  problems: Problem[];
+}
+
+/** Writes the charts of a design in their order, with one key for all, and proves what was written. */
+export function writeAndProveDesign(
+  charts: readonly Chart[],
+  names: readonly string[],
+  settings: WordSettings,
+): ProvedDesign {
+  const written = charts.map((chart) => writeRows(chart, settings));
+  const { lines, entries } = keyOf(
+    written.map(({ part }) => part),
+    settings,
+  );
+  const patterns = written.map(({ pattern }) => pattern);
+  const isOne = charts.length === 1;
+  const text = isOne ? patternText({ ...patterns[0]!, key: lines }) : designText(names, patterns, lines);
+  const faults = charts.flatMap((chart, i) =>
+    faultsOf(chart, settings, charts.slice(0, i)).map((f) =>
+      isOne ? f : { ...f, message: `${names[i]!}: ${f.message}` },
+    ),
+  );
+  const proof = faults.length
+    ? { checked: false, problems: faults }
+    : isOne
+      ? proveText(text, charts[0]!, settings)
+      : proveDesignText(text, charts, names, settings);
+  return {
+    charts: written.map(({ chart, part: _, ...rows }, i) => ({
+      ...rows,
+      id: chart.id,
+      name: names[i]!,
+      against: faults.length ? [] : new Piece(chart).tried,
+    })),
+    key: entries,
+    text,
+    checked: proof.checked,
+    problems: proof.problems,
+  };
 }
