@@ -86,7 +86,7 @@ describe('the checks', () => {
   });
 
   it('tell an odd repeat of rows in flat work, and allow it in the round', () => {
-    const odd = { rows: [P('pkkkkp'), P('pkkkkp'), P('pkkkkp')], up: { setup: 0, closing: 0, times: 2 } };
+    const odd = { rows: [P('pkkkkp'), P('pkpkkp'), P('pkkkkp')], up: { setup: 0, closing: 0, times: 2 } };
     expect(ids(chart(odd))).to.deep.equal(['odd-row-repeat@3']);
     expect(checkChart(chart({ ...odd, construction: 'round' }))).to.deep.equal([]);
   });

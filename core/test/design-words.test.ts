@@ -92,7 +92,9 @@ describe('the words of several charts', () => {
         const list = some.map((c, i) => ({ ...c, id: `c${i}` }));
         fc.pre(
           list.every((c, i) =>
-            [...checkChart(c), ...checkNames(c, settings, list.slice(0, i))].every((f) => f.level !== 'error'),
+            [...checkChart(c), ...checkNames(c, settings, list.slice(0, i))].every(
+              (f) => f.level !== 'error',
+            ),
           ),
         );
         const { checked, problems } = writeAndProveDesign(
@@ -122,7 +124,10 @@ describe('the charts of a design', () => {
 
   it('are put in, named, ordered and taken out, and each is undone', () => {
     const steps = [
-      putChart(two, 0, { ...startChart({ columns: 2, rows: 2, construction: 'flat', ground: 'p' }), id: 'c' }),
+      putChart(two, 0, {
+        ...startChart({ columns: 2, rows: 2, construction: 'flat', ground: 'p' }),
+        id: 'c',
+      }),
       moveChart(two, 'a', 1),
       nameChart(two.charts[1]!, 'Thumb'),
       takeChart(two, 'a'),

@@ -158,7 +158,7 @@ describe('written rows', () => {
   it('say another way than the cable needle where the settings choose one', () => {
     const twist = ChartSchema.parse({ width: 4, rows: [['p', simpleCrossing('right', 1, 1), 'p']] });
     expect(writeChart(twist, { ...settings, twist: 'together' }).text).to.contain(
-      'Without a cable needle: knit 2 together but leave them',
+      '1/1 RC: knit 2 together but leave them on the needle, knit the first again, slip both off.',
     );
     expect(writeChart(twist, { ...settings, cableless: true }).text).to.contain(
       'with the right needle enter stitch 2 purlwise from the front, slide all 2 off, pinch the 1 loose in back',

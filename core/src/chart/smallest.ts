@@ -43,7 +43,11 @@ export function trueAcross(chart: Chart): { columns: number; declared: number } 
     const own = repeatColumns(chart, r);
     return rowFacts(row, book).span < own.end ? [declared] : periodsOf(row, own.start, own.end, book);
   });
-  const columns = partsOf(PARTS, declared).find((n) => rows.every((periods) => periods.includes(n)));
+  // No row may begin its repeat further off than the repeat is wide.
+  const furthest = Math.max(0, ...chart.rows.map((_, r) => Math.abs(jogOf(chart, r))));
+  const columns = partsOf(PARTS, declared).find(
+    (n) => n > furthest && rows.every((periods) => periods.includes(n)),
+  );
   return { columns: columns ?? declared, declared };
 }
 

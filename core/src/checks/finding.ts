@@ -1,4 +1,4 @@
-import type { Edit } from '../chart/edit.js';
+import { EditError, type Edit } from '../chart/edit.js';
 import type { Change } from '../chart/steps.js';
 import { bookOf, type Chart } from '../chart/schema.js';
 import { workChart, type RowWork } from '../needle/needle.js';
@@ -37,6 +37,16 @@ export function knit(chart: Chart): Knitted {
 }
 
 export const fixBy = ({ steps }: Edit, label: string): Finding['fix'] => ({ label, steps });
+
+/** The same where the edit may be refused: then there is no mend. */
+export function fixIf(edit: () => Edit, label: string): Finding['fix'] {
+  try {
+    return fixBy(edit(), label);
+  } catch (error) {
+    if (error instanceof EditError) return undefined;
+    throw error;
+  }
+}
 
 /** "1 stitch", "2 stitches". */
 export function counted(n: number, one: string, many = one.endsWith('ch') ? `${one}es` : `${one}s`): string {

@@ -5,7 +5,8 @@ import { nameOf } from '../names/schools.js';
 import { isCrossing, kindOf, makesOf, stitchId, takesOf, type Stitch } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
-import { cableMoves, looseOf } from './moves.js';
+import { cableMoves, looseOf, twistBy } from './moves.js';
+import type { Crossing } from '../stitches/crossing.js';
 import type { KeyLine, Move, Steps } from './pattern.js';
 import { looseText, stepsText } from './render.js';
 import { kindSteps, readsLeftwards, wordOf, type Diction } from './vocabulary.js';
@@ -40,7 +41,13 @@ function bobbleSteps(size: number, side: Side): string {
 }
 
 function stepsOf(stitch: Stitch, side: Side, settings: KeySettings, diction: Diction): Steps {
-  if (isCrossing(stitch)) return { type: 'moves', moves: cableMoves(stitch, side, diction.hand) };
+  if (isCrossing(stitch))
+    return (
+      twistBy(settings.twist, stitch, side, diction.hand) ?? {
+        type: 'moves',
+        moves: cableMoves(stitch, side, diction.hand),
+      }
+    );
   if (stitch === 'mb') return { type: 'words', text: bobbleSteps(settings.bobble, side) };
   return { type: 'words', text: kindSteps(kindOf(stitch, diction.book), side, diction) };
 }
@@ -152,8 +159,8 @@ export function keyOf(
       sides: sides.map((side) => {
         const word = wordOf(stitch, side, diction);
         const steps = stepsOf(stitch, side, settings, diction);
-        const loose = isCrossing(stitch) ? looseOf(stitch, side, settings, hand) : null;
-        if (word === null) spelled.push(steps.type === 'moves' ? steps.moves : []);
+        const loose = steps.type === 'moves' ? looseOf(stitch as Crossing, side, settings, hand) : null;
+        if (word === null) spelled.push(cableMoves(stitch as Crossing, side, hand));
         else {
           const line = { word: named(word), side: null, steps, loose };
           const known = byWord.get(line.word) ?? [];

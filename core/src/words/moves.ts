@@ -107,12 +107,12 @@ export function twistBy(method: TwistMethod, c: Crossing, side: Side, hand: Hand
   return { type: 'twist', work: side === 'RS' ? 'k' : 'p', ...METHODS[method][seen] };
 }
 
-/** Another way than the cable needle, as the design's settings choose it. */
+/** Another way than the cable needle, beside it, where the design's settings want one. */
 export function looseOf(
   c: Crossing,
   side: Side,
-  { twist, cableless }: { twist: TwistMethod; cableless: boolean },
+  { cableless }: { cableless: boolean },
   hand: Hand,
 ): Loose | null {
-  return twistBy(twist, c, side, hand) ?? (cableless ? reorderOf(c, side, hand) : null);
+  return cableless ? reorderOf(c, side, hand) : null;
 }

@@ -85,7 +85,8 @@ export interface KeyLine {
   loose: Loose | null;
 }
 
-export type Steps = { type: 'moves'; moves: Move[] } | { type: 'words'; text: string };
+/** What the hands do: a crossing by its moves, or two stitches that change places on the needle itself; anything else in words. */
+export type Steps = { type: 'moves'; moves: Move[] } | Twist | { type: 'words'; text: string };
 
 /** A crossing without a cable needle. */
 export type Loose = Reorder | Twist;

@@ -140,7 +140,7 @@ export const HAND_TEXT = {
 } as const;
 
 export const stepsText = (steps: Steps): string =>
-  steps.type === 'moves' ? movesText(steps.moves) : steps.text;
+  steps.type === 'moves' ? movesText(steps.moves) : steps.type === 'twist' ? looseText(steps) : steps.text;
 
 const WORK = { k: 'knit', p: 'purl' } as const;
 

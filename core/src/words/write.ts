@@ -14,7 +14,7 @@ import {
   timesOf,
 } from '../chart/frame.js';
 import { rowUse, takesOfAll } from '../chart/rows.js';
-import { bookOf, type Chart, type Settings } from '../chart/schema.js';
+import { bookOf, type Chart, type Settings, type TwistMethod } from '../chart/schema.js';
 import { constructionOf, sideOf } from '../construction/construction.js';
 import { nameOf, schoolName } from '../names/schools.js';
 import type { Needle } from '../needle/loop.js';
@@ -26,7 +26,7 @@ import { isCrossing, stitchId, type Stitch } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
 import { fold } from './fold.js';
 import { keyOf, type KeyEntry, type KeyPart, type Used } from './key.js';
-import { cableMoves } from './moves.js';
+import { cableMoves, twistBy } from './moves.js';
 import type { Body, Item, Multiple, Pattern, RowLine } from './pattern.js';
 import { itemsText, patternText, rowText, rowWordsText } from './render.js';
 import {
@@ -154,9 +154,12 @@ function presentedRows(chart: Chart): boolean[] {
 const isUneven = (c: Stitch): boolean =>
   isCrossing(c) && (c.front.length !== c.back.length || c.centre.length > 0);
 
-/** Crossings that are spelled out behind their name where they are first met: the uneven, and those she named. */
-function toSpell(s: Stitch, side: Side, diction: Diction): boolean {
-  if (!isCrossing(s)) return false;
+/**
+ * Crossings that are spelled out behind their name where they are first met: the uneven, and those she named. One
+ * that is worked without a cable needle is told in the key alone.
+ */
+function toSpell(s: Stitch, side: Side, diction: Diction, twist: TwistMethod): boolean {
+  if (!isCrossing(s) || twistBy(twist, s, side, diction.hand)) return false;
   const name = nameOf(s, diction.naming, side);
   if (name === null) return false;
   const { school, hand } = diction.naming;
@@ -187,7 +190,12 @@ interface Line {
 }
 
 /** What each row says: its words, that it is worked as it presents, or that it is as an earlier row. */
-function linesOf(chart: Chart, diction: Diction, isPresented: readonly boolean[]): Line[] {
+function linesOf(
+  chart: Chart,
+  diction: Diction,
+  isPresented: readonly boolean[],
+  twist: TwistMethod,
+): Line[] {
   const times = timesOf(chart);
   const firstOf = new Map<string, number>();
   const spelled = new Set<string>();
@@ -203,7 +211,7 @@ function linesOf(chart: Chart, diction: Diction, isPresented: readonly boolean[]
       return { side, body: { type: 'as', row: same }, own: { type: 'items', items: plain }, count };
     const fresh = new Map<string, Stitch>();
     for (const s of rowUse(row).keys())
-      if (isCrossing(s) && !spelled.has(stitchId(s)) && toSpell(s, side, diction)) {
+      if (isCrossing(s) && !spelled.has(stitchId(s)) && toSpell(s, side, diction, twist)) {
         spelled.add(stitchId(s));
         fresh.set(wordOf(s, side, diction)!, s);
       }
@@ -279,7 +287,7 @@ export function writeRows(chart: Chart, settings: WordSettings): WrittenRows {
   const construction = constructionOf(chart);
   const isPresented =
     settings.style.wsRows === 'presented' ? presentedRows(chart) : chart.rows.map(() => false);
-  const lines = linesOf(chart, diction, isPresented);
+  const lines = linesOf(chart, diction, isPresented, settings.twist);
   const castOn = castOnOf(chart);
   const pattern: Pattern = {
     head: { construction: construction.id, hand: settings.hand },

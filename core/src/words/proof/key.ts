@@ -1,15 +1,16 @@
 import type { Hand, Settings } from '../../chart/schema.js';
 import { schoolName } from '../../names/schools.js';
 import { isCrossing, kindOf, sameStitch, type Stitch } from '../../stitches/book.js';
-import { crossing, crossingId, sameCrossing, type Crossing } from '../../stitches/crossing.js';
-import { isTwisted, otherSide, type Side, type Worked } from '../../stitches/face.js';
-import type { Item, KeyLine, Loose, Move, Pattern } from '../pattern.js';
+import { crossingId, sameCrossing, type Crossing } from '../../stitches/crossing.js';
+import { isTwisted, type Side } from '../../stitches/face.js';
+import type { Item, KeyLine, Move, Pattern } from '../pattern.js';
 import { stepsIn } from '../reader/hands.js';
+import { crossingOfLoose } from '../reader/loose.js';
 import { crossingOfMoves, plainWord, stitchesNamed, WordProblem, type Lexicon } from '../reader/lexicon.js';
 import type { Piece } from './piece.js';
 import type { Problems } from './problems.js';
 
-type KeySettings = Pick<Settings, 'cableless' | 'bobble'>;
+type KeySettings = Pick<Settings, 'cableless' | 'bobble' | 'twist'>;
 
 /** The words of a pattern that its key must tell: those of the rows with what they name, and those of the steps. */
 interface Uses {
@@ -49,12 +50,14 @@ interface Reading {
   uses: Uses;
   /** Crossings met so far. */
   met: Set<string>;
+  /** Names that the key tells without a cable needle: they are spelled out there alone. */
+  twists: ReadonlySet<string>;
   problems: Problems;
 }
 
 /** Takes in what a word of a row uses, in working order. */
 function useWord(item: Extract<Item, { type: 'word' }>, reading: Reading): void {
-  const { row, side, lexicon, uses, met, problems } = reading;
+  const { row, side, lexicon, uses, met, twists, problems } = reading;
   const name = item.word.toLowerCase();
   const isNamed = lexicon.defined.has(name);
   if (item.spelled) useMoves(item.spelled, uses);
@@ -72,7 +75,8 @@ function useWord(item: Extract<Item, { type: 'word' }>, reading: Reading): void 
   const isKnown = others.some((o) => sameStitch(o.stitch, stitch) && o.lexicon.book === lexicon.book);
   uses.rows.set(base, sides.set(side, isKnown ? others : [...others, { stitch, lexicon }]));
   if (!isCrossing(stitch)) return;
-  const wanted = mustBeSpelled(stitch, item.word, side, lexicon) && !met.has(crossingId(stitch));
+  const wanted =
+    mustBeSpelled(stitch, item.word, side, lexicon) && !met.has(crossingId(stitch)) && !twists.has(name);
   if (wanted !== (item.spelled !== null))
     problems.tell(
       'spelling-differs',
@@ -99,13 +103,14 @@ function useItems(items: readonly Item[], reading: Reading): void {
 
 function usesOf(parts: readonly ProvedRows[], key: readonly KeyLine[], problems: Problems): Uses {
   const uses: Uses = { rows: new Map(), steps: new Set() };
+  const twists = new Set(key.flatMap((l) => (l.steps.type === 'twist' ? [l.word.toLowerCase()] : [])));
   for (const { rows: lines, piece, lexicon } of parts) {
     // Each chart spells its crossings out where it first has them.
     const met = new Set<string>();
     for (const { body, numbers } of lines) {
       const [row] = numbers as [number];
       const side = piece.side(row);
-      if (body.type === 'items') useItems(body.items, { row, side, lexicon, uses, met, problems });
+      if (body.type === 'items') useItems(body.items, { row, side, lexicon, uses, met, twists, problems });
     }
   }
   for (const { steps, loose } of key) {
@@ -114,50 +119,6 @@ function usesOf(parts: readonly ProvedRows[], key: readonly KeyLine[], problems:
       useMoves([{ work: [...loose.first, ...loose.second], from: 'left' }], uses);
   }
   return uses;
-}
-
-/** The crossing, as the RS shows it, of two groups worked one after the other, the one worked first from beyond the other. */
-function exchanged(
-  first: readonly Worked[],
-  second: readonly Worked[],
-  isSecondAhead: boolean,
-  side: Side,
-  hand: Hand,
-): Crossing {
-  const onRs = side === 'RS';
-  const mirrored = hand === 'left-same-fabric';
-  const seen = (group: readonly Worked[]) => {
-    const shown = onRs ? [...group] : [...group].reverse().map(otherSide);
-    return mirrored ? shown.reverse() : shown;
-  };
-  const isSecondInFront = isSecondAhead === onRs;
-  // The group met first is worked second and goes on in working order.
-  const isSecondLeftwards = onRs !== mirrored;
-  const lean = isSecondInFront === isSecondLeftwards ? 'left' : 'right';
-  return isSecondInFront
-    ? crossing(lean, seen(second), seen(first))
-    : crossing(lean, seen(first), seen(second));
-}
-
-/** The crossing that a way without a cable needle makes; null where its numbers do not fit together. */
-function crossingOfLoose(loose: Loose, side: Side, hand: Hand): Crossing | null {
-  if (loose.type === 'twist') {
-    const plain = loose.work;
-    const twisted = `${plain}tbl` as Worked;
-    // The stitch met second is worked first: with "the second" alone through its back loop, that one.
-    const first = loose.back === 'none' ? plain : twisted;
-    const second = loose.back === 'both' ? twisted : plain;
-    return exchanged([first], [second], loose.way === 'from-behind', side, hand);
-  }
-  const { needle, enter, way, slide, pinch, hold, first, second } = loose;
-  const fits =
-    enter.from === pinch + 1 &&
-    enter.to === slide &&
-    pinch === second.length &&
-    slide - pinch === first.length &&
-    (way === 'behind') === (hold === 'front') &&
-    needle === (hand === 'left-same-fabric' ? 'left' : 'right');
-  return fits ? exchanged(first, second, hold === 'front', side, hand) : null;
 }
 
 /** Whether a bobble's steps are those of its size: loops out of one stitch, a row over them, all into one. */
@@ -183,15 +144,20 @@ const MOST_LOOSE = 3;
 
 /** Whether a line tells a crossing rightly on a side: its moves, and the way without a cable needle. */
 function tellsCrossing(line: KeyLine, c: Crossing, side: Side, hand: Hand, settings: KeySettings): boolean {
-  if (line.steps.type !== 'moves') return false;
-  const { loose } = line;
+  const { loose, steps } = line;
+  if (steps.type === 'words') return false;
+  if (steps.type === 'twist') {
+    // Told without a cable needle only where that is how the design works it.
+    const made = settings.twist === 'cable' || loose ? null : crossingOfLoose(steps, side, hand);
+    return made !== null && sameCrossing(made, c);
+  }
   const isSmall = !c.centre.length && Math.max(c.front.length, c.back.length) <= MOST_LOOSE;
   if (!loose && settings.cableless && isSmall) return false;
   if (loose) {
     const made = crossingOfLoose(loose, side, hand);
     if (!made || !sameCrossing(made, c)) return false;
   }
-  return sameCrossing(crossingOfMoves(line.steps.moves, side, hand), c);
+  return sameCrossing(crossingOfMoves(steps.moves, side, hand), c);
 }
 
 /** Whether a line tells a stitch in words as the trade's table, or the designer, does. */

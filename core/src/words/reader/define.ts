@@ -1,6 +1,7 @@
 import type { Hand } from '../../chart/schema.js';
 import { sameCrossing, type Crossing } from '../../stitches/crossing.js';
 import type { KeyLine } from '../pattern.js';
+import { crossingOfLoose } from './loose.js';
 import { crossingOfMoves, WordProblem } from './lexicon.js';
 import type { Problem } from './lines.js';
 
@@ -12,10 +13,14 @@ export function definedCrossings(
   const defined = new Map<string, Crossing>();
   const problems: Problem[] = [];
   for (const { word, side, steps } of key) {
-    if (steps.type !== 'moves') continue;
+    if (steps.type === 'words') continue;
     const name = word.toLowerCase();
     try {
-      const made = crossingOfMoves(steps.moves, side ?? 'RS', hand);
+      const made =
+        steps.type === 'moves'
+          ? crossingOfMoves(steps.moves, side ?? 'RS', hand)
+          : crossingOfLoose(steps, side ?? 'RS', hand);
+      if (!made) continue;
       const known = defined.get(name);
       if (known && !sameCrossing(known, made))
         problems.push({
