@@ -18,6 +18,8 @@ import {
   type Hand,
   type School,
   type Stitch,
+  rowFromWords,
+  startChart,
 } from '../src/index.js';
 import { anyChart } from './arbitrary.js';
 
@@ -308,6 +310,24 @@ describe('the proof', () => {
         ).to.deep.equal([]);
       }),
       { numRuns: 200 },
+    );
+  });
+});
+
+describe('a crossing spelled out in a row’s words', () => {
+  const chart = startChart({ columns: 8, rows: 2, construction: 'flat', ground: 'p' });
+  const read = (text: string) => rowFromWords(chart, 0, text, settings);
+  const row = ['p', 'p', simpleCrossing('left', 2, 2), 'p', 'p'];
+
+  it('is read with brackets and without', () => {
+    const steps = 'sl 2 to cable needle, hold in front, k2, k2 from cable needle';
+    for (const text of [`p2, (${steps}), p2`, `p2, ${steps}, p2`, `p2, 2/2 LC (${steps}), p2`])
+      expect(read(text), text).to.deep.equal(row);
+  });
+
+  it('a name that is not known is refused with advice that holds on the bench', () => {
+    expect(() => read('p2, wiggle, p5')).to.throw(
+      '"wiggle" is not a stitch or crossing known here. Name a crossing by its groups, such as 2/1 RPC',
     );
   });
 });

@@ -82,7 +82,11 @@ export function rowFromWords(
     return overGaps(turned(stitches, side, settings.hand), chart.rows[index]!, chart);
   } catch (error) {
     if (error instanceof RowProblem) throw new RowWordsError(`Row ${index + 1} ${error.message}`);
-    if (error instanceof WordProblem || error instanceof WordsError) throw new RowWordsError(error.message);
+    if (error instanceof WordProblem)
+      throw new RowWordsError(
+        `${error.said} Name a crossing by its groups, such as 2/1 RPC, or spell it out: sl 2 to cable needle, hold in front, p1, k2 from cable needle.`,
+      );
+    if (error instanceof WordsError) throw new RowWordsError(error.message);
     throw error;
   }
 }

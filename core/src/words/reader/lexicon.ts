@@ -25,9 +25,12 @@ export class TooMuchWork extends Error {}
 export class WordProblem extends Error {
   constructor(
     readonly id: 'unknown-name' | 'ambiguous-name' | 'steps-differ' | 'bad-steps',
-    message: string,
+    /** What is wrong. */
+    readonly said: string,
+    /** What to do about it in a whole pattern; where only a row is written, other advice holds. */
+    advice = '',
   ) {
-    super(message);
+    super(advice ? `${said} ${advice}` : said);
   }
 }
 
@@ -195,7 +198,8 @@ function lookUp(word: string, side: Side, lexicon: Lexicon): Stitch[] {
     if (!school && isOrderDependent(word, only, { side, hand }))
       throw new WordProblem(
         'ambiguous-name',
-        `"${word}": do its numbers say front / back, or worked first / worked second? Say which school, or define it in the key.`,
+        `"${word}": do its numbers say front / back, or worked first / worked second?`,
+        'Say which school, or define it in the key.',
       );
     return [only];
   }
@@ -204,16 +208,19 @@ function lookUp(word: string, side: Side, lexicon: Lexicon): Stitch[] {
     if (!ways.includes(','))
       throw new WordProblem(
         'ambiguous-name',
-        `"${word}" means one thing in one school and another in the next: the back may be knit or purled. Say which school, or define it in the key.`,
+        `"${word}" means one thing in one school and another in the next: the back may be knit or purled.`,
+        'Say which school, or define it in the key.',
       );
     throw new WordProblem(
       'ambiguous-name',
-      `"${word}" does not say how its stitches are divided: it may be ${ways}. Define it in the key.`,
+      `"${word}" does not say how its stitches are divided: it may be ${ways}.`,
+      'Define it in the key.',
     );
   }
   throw new WordProblem(
     'unknown-name',
-    `"${word}" is not a stitch or crossing known here. Define it in the key.`,
+    `"${word}" is not a stitch or crossing known here.`,
+    'Define it in the key.',
   );
 }
 
