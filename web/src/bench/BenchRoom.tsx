@@ -4,10 +4,12 @@ import {
   checkChart,
   checkNames,
   constructionOf,
+  dictionOf,
   indexAt,
   isCrossing,
   passesOf,
   rowFacts,
+  rowTitle,
   sideOf,
   simpleCrossing,
   spanOf,
@@ -15,11 +17,13 @@ import {
   stitchUse,
   timesOf,
   unfold,
+  wordsOfRow,
   workStitch,
   type Chart,
   type Crossing,
   type Finding,
   type Naming,
+  type Settings,
   type Stitch,
 } from '@cordelina/core';
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
@@ -30,12 +34,14 @@ import { store, useAppDispatch, useAppSelector } from '../store/index.js';
 import { INKS } from '../ui/inks.js';
 import { PlaceMenu, type MenuLines } from '../ui/Menu.js';
 import type { Manner } from '../ui/paint.js';
+import { useNarrow } from '../ui/useNarrow.js';
 import { useChartActs } from './acts.js';
 import { Builder } from './Builder.js';
 import { ClosedRopesDialog } from './ClosedRopesDialog.js';
 import { ChartPane } from './ChartPane.js';
 import { ChartMap, needsMap } from './ChartMap.js';
 import { useCommands, type Commands, type PageActs } from './commands.js';
+import { Drawer } from './Drawer.js';
 import { Findings, FINDINGS } from './Findings.js';
 import { movedLine } from './lines.js';
 import { chartPaneWidth, drawnColumns, fittingCell, MOST_CHART, ZOOM, type Layout } from './geometry.js';
@@ -48,6 +54,7 @@ import { Shortcuts } from './Shortcuts.js';
 import { StitchCard } from './StitchCard.js';
 import { StitchPalette } from './StitchPalette.js';
 import { Toolbar } from './Toolbar.js';
+import { ThumbBar, type DrawerName } from './ThumbBar.js';
 import { useChartKeys } from './useChartKeys.js';
 import { newId } from '../store/newId.js';
 
@@ -104,6 +111,9 @@ export function BenchRoom() {
   const scroller = useRef<HTMLDivElement>(null);
   const [scroll, setScroll] = useState({ left: 0, top: 0 });
   const [zoom, setZoom] = useState<number | null>(null);
+  const narrow = useNarrow();
+  const [drawer, setDrawer] = useState<DrawerName | null>(null);
+  const closeDrawer = useCallback(() => setDrawer(null), []);
   const { whole, share } = useAppSelector((s) => s.habits);
   const view = useMemo(
     () =>
@@ -125,11 +135,13 @@ export function BenchRoom() {
   const [wantsFindings, openFindings] = useState(() => findings.some((f) => f.level !== 'note'));
   const findingsOpen = wantsFindings && findings.length > 0;
   // An edge that opens takes its room from the words, never from the chart.
-  const sheet = main.width + (findingsOpen ? FINDINGS.open - FINDINGS.folded : 0);
+  const sheet = main.width + (findingsOpen && !narrow ? FINDINGS.open - FINDINGS.folded : 0);
   const acrossDrawn = drawnColumns({ columns, beyond });
-  const most = (share ?? MOST_CHART) * sheet;
+  const most = narrow ? main.width : (share ?? MOST_CHART) * sheet;
   const cell = zoom ?? fittingCell(acrossDrawn, rows, { width: most, height: main.height });
-  const width = Math.min(chartPaneWidth(acrossDrawn, cell, sheet, share), main.width - LEAST_WORDS);
+  const width = narrow
+    ? main.width
+    : Math.min(chartPaneWidth(acrossDrawn, cell, sheet, share), main.width - LEAST_WORDS);
   const layout = useMemo<Layout>(
     () => ({
       columns,
@@ -243,45 +255,75 @@ export function BenchRoom() {
     [findings],
   );
 
+  const stitches = (
+    <aside
+      aria-label="Stitches"
+      className={`w-[208px] shrink-0 overflow-auto border-r border-rule ${narrow ? 'h-full pt-10' : ''}`}
+    >
+      <Builder
+        built={built}
+        onBuild={build}
+        onTake={() => takeUp(inHand ? null : built)}
+        inHand={inHand}
+        chart={chart}
+        naming={naming}
+        hand={settings.hand}
+        onRefuse={(text) => dispatch(bench.said({ text, tone: 'refused' }))}
+      />
+      <div className="px-3 pt-3">
+        <StitchPalette
+          chart={chart}
+          plain={settings.plain}
+          open={palette}
+          onOpenChange={setPalette}
+          onTake={takeUp}
+          onWork={(stitch) => {
+            acts.fill(stitch);
+            takeUp(stitch);
+          }}
+          onMake={() => setMaking(true)}
+        />
+      </div>
+      <InReach
+        items={inReach}
+        hand={hand}
+        chart={chart}
+        naming={naming}
+        plain={settings.plain}
+        onTake={takeUp}
+        more={(stitch, count) => (
+          <StitchCard stitch={stitch} count={count} chart={chart} settings={settings} others={reachable} />
+        )}
+      />
+    </aside>
+  );
+  const words = isLaid && (
+    <RowWords
+      chart={chart}
+      view={view}
+      settings={settings}
+      layout={layout}
+      findings={findings}
+      onWheel={(dy) => scroller.current?.scrollBy({ top: dy })}
+      onWritten={giveKeys}
+    />
+  );
+  const found = (
+    <Findings
+      findings={findings}
+      open={narrow || findingsOpen}
+      onOpenChange={(open) => (narrow ? setDrawer(null) : openFindings(open))}
+      onGo={(finding) => {
+        go(finding);
+        setDrawer(null);
+      }}
+      onMend={(f) => f.fix && dispatch(make({ ...f.fix, id: newId() }))}
+    />
+  );
+
   return (
     <div className="flex min-h-0 flex-1">
-      <aside aria-label="Stitches" className="w-[208px] shrink-0 overflow-auto border-r border-rule">
-        <Builder
-          built={built}
-          onBuild={build}
-          onTake={() => takeUp(inHand ? null : built)}
-          inHand={inHand}
-          chart={chart}
-          naming={naming}
-          hand={settings.hand}
-          onRefuse={(text) => dispatch(bench.said({ text, tone: 'refused' }))}
-        />
-        <div className="px-3 pt-3">
-          <StitchPalette
-            chart={chart}
-            plain={settings.plain}
-            open={palette}
-            onOpenChange={setPalette}
-            onTake={takeUp}
-            onWork={(stitch) => {
-              acts.fill(stitch);
-              takeUp(stitch);
-            }}
-            onMake={() => setMaking(true)}
-          />
-        </div>
-        <InReach
-          items={inReach}
-          hand={hand}
-          chart={chart}
-          naming={naming}
-          plain={settings.plain}
-          onTake={takeUp}
-          more={(stitch, count) => (
-            <StitchCard stitch={stitch} count={count} chart={chart} settings={settings} others={reachable} />
-          )}
-        />
-      </aside>
+      {!narrow && stitches}
       <div className="flex min-w-0 flex-1 flex-col">
         <Toolbar
           design={design}
@@ -317,36 +359,76 @@ export function BenchRoom() {
               )}
             </div>
           </PlaceMenu>
-          <Divide share={width / sheet} onShare={(s) => dispatch(habits.changed({ share: s }))} of={sheet} />
-          <div className="min-w-0 flex-1">
-            {isLaid && (
-              <RowWords
-                chart={chart}
-                view={view}
-                settings={settings}
-                layout={layout}
-                findings={findings}
-                onWheel={(dy) => scroller.current?.scrollBy({ top: dy })}
-                onWritten={giveKeys}
+          {!narrow && (
+            <>
+              <Divide
+                share={width / sheet}
+                onShare={(s) => dispatch(habits.changed({ share: s }))}
+                of={sheet}
               />
-            )}
-          </div>
+              <div className="min-w-0 flex-1">{words}</div>
+            </>
+          )}
+          {narrow && drawer === 'stitches' && (
+            <Drawer name="Stitches" side="left" onClose={closeDrawer}>
+              {stitches}
+            </Drawer>
+          )}
+          {narrow && drawer === 'words' && (
+            <Drawer name="Words" side="right" onClose={closeDrawer}>
+              <div className="h-full w-[min(560px,86vw)]">{words}</div>
+            </Drawer>
+          )}
+          {narrow && drawer === 'findings' && (
+            <Drawer name="Findings" side="right" onClose={closeDrawer}>
+              <div className="flex h-full pt-10">{found}</div>
+            </Drawer>
+          )}
           <Said typed={typed} message={message} />
         </main>
-        <NeedleStrip chart={chart} settings={settings} />
+        {narrow ? (
+          <>
+            <RowStrip chart={chart} settings={settings} />
+            <ThumbBar
+              chart={chart}
+              naming={naming}
+              plain={settings.plain}
+              reachable={reachable}
+              hand={hand}
+              findings={findings}
+              open={drawer}
+              onOpen={setDrawer}
+              onWork={(stitch) => {
+                acts.fill(stitch);
+                giveKeys();
+              }}
+            />
+          </>
+        ) : (
+          <NeedleStrip chart={chart} settings={settings} />
+        )}
       </div>
-      <Findings
-        findings={findings}
-        open={findingsOpen}
-        onOpenChange={openFindings}
-        onGo={go}
-        onMend={(f) => f.fix && dispatch(make({ ...f.fix, id: newId() }))}
-      />
+      {!narrow && found}
       <SetupDialog chart={chart} open={setup} onOpenChange={setSetup} />
       <ClosedRopesDialog chart={chart} cursor={cursor} manner={manner} open={ropes} onOpenChange={setRopes} />
       <OwnStitchDialog chart={chart} open={making} onOpenChange={setMaking} onMade={takeUp} />
       <Shortcuts commands={commands} open={help} onOpenChange={setHelp} />
     </div>
+  );
+}
+
+/** On a narrow screen, the words of the row at the cursor; a thumb pulls up the others. */
+function RowStrip({ chart, settings }: { chart: Chart; settings: Settings }) {
+  const row = useAppSelector((s) => s.bench.cursor.row);
+  const side = sideOf(chart, row);
+  return (
+    <p className="max-h-16 shrink-0 overflow-hidden border-t border-rule px-3 py-1.5 text-[13px]">
+      <span className="mr-2 text-slate">
+        {rowTitle(chart, row + 1)}
+        {constructionOf(chart).hasEdges ? ` (${side})` : ''}
+      </span>
+      <span className="font-mono text-[12.5px]">{wordsOfRow(chart, row, dictionOf(chart, settings))}</span>
+    </p>
   );
 }
 

@@ -114,9 +114,11 @@ export function Toolbar({
       {icon('undo', { disabled: !canUndo })}
       {icon('redo', { disabled: !canRedo })}
       <Divider />
-      {icon('point', { pressed: pointing })}
-      {icon('copy')}
-      {icon('paste')}
+      <span className="flex max-md:hidden">{icon('point', { pressed: pointing })}</span>
+      <span className="flex max-md:hidden">
+        {icon('copy')}
+        {icon('paste')}
+      </span>
       {icon('follows', { pressed: follows })}
       <SymmetryMenu chart={chart} acts={acts} after={after} />
       <ButtonMenu
@@ -132,7 +134,7 @@ export function Toolbar({
         ]}
       >
         <Bar.Button className={`${edge} flex items-center gap-1.5`} title="Rows, columns, repeats and more">
-          <Pencil size={15} aria-hidden /> Change
+          <Pencil size={15} aria-hidden /> <span className="max-md:sr-only">Change</span>
         </Bar.Button>
       </ButtonMenu>
       <Divider />
@@ -145,21 +147,25 @@ export function Toolbar({
       </Bar.Button>
       {icon('whole', { pressed: whole })}
       <span className="ml-auto" />
-      <Bar.Button asChild>
-        <IconButton
-          name={
-            plain === 'empty'
-              ? 'Knit empty, purl a dot: change to bars'
-              : 'Knit and purl as bars: change to empty and dot'
-          }
-          onClick={commands.plain.run}
-        >
-          {plain === 'empty' ? <SquareDot size={17} /> : <SquareMinus size={17} />}
-        </IconButton>
-      </Bar.Button>
-      {icon('smaller')}
-      {icon('larger')}
-      {icon('help')}
+      <span className="flex max-md:hidden">
+        <Bar.Button asChild>
+          <IconButton
+            name={
+              plain === 'empty'
+                ? 'Knit empty, purl a dot: change to bars'
+                : 'Knit and purl as bars: change to empty and dot'
+            }
+            onClick={commands.plain.run}
+          >
+            {plain === 'empty' ? <SquareDot size={17} /> : <SquareMinus size={17} />}
+          </IconButton>
+        </Bar.Button>
+      </span>
+      <span className="flex max-md:hidden">
+        {icon('smaller')}
+        {icon('larger')}
+        {icon('help')}
+      </span>
     </Bar.Root>
   );
 }

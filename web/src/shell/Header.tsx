@@ -6,18 +6,18 @@ export function Wordmark() {
   return (
     <Link to="/" className="flex items-center gap-2 font-serif text-[20px] font-semibold tracking-tight">
       <img src="/icon.svg" alt="" className="h-5 w-5" />
-      Cordelina
+      <span className="max-md:sr-only">Cordelina</span>
     </Link>
   );
 }
 
 export function Header({ children, title }: { children?: ReactNode; title?: ReactNode }) {
   return (
-    <header className="no-print flex h-11 shrink-0 items-center gap-3 border-b border-rule bg-fleece px-4">
+    <header className="no-print flex h-11 shrink-0 items-center gap-3 border-b border-rule bg-fleece px-4 max-md:gap-1.5 max-md:px-2">
       <Wordmark />
       {title && (
         <>
-          <ChevronRight size={16} className="shrink-0 text-slate" aria-hidden />
+          <ChevronRight size={16} className="shrink-0 text-slate max-md:hidden" aria-hidden />
           {title}
         </>
       )}

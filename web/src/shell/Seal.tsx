@@ -10,7 +10,7 @@ export function Seal({ long }: { long?: boolean }) {
         className="inline-flex items-center gap-1 text-[13px] whitespace-nowrap text-slate"
         data-proof="working"
       >
-        <Hourglass size={14} aria-hidden /> proving …
+        <Hourglass size={14} aria-hidden /> <span className={long ? '' : 'max-md:sr-only'}>proving …</span>
       </span>
     );
   if (!proved.checked)
@@ -19,7 +19,8 @@ export function Seal({ long }: { long?: boolean }) {
         className="inline-flex items-center gap-1 text-[13px] whitespace-nowrap text-madder"
         data-proof="open"
       >
-        <TriangleAlert size={14} aria-hidden /> not proved
+        <TriangleAlert size={14} aria-hidden />{' '}
+        <span className={long ? '' : 'max-md:sr-only'}>not proved</span>
         {long && proved.problems[0] && <>: {proved.problems[0].message}</>}
       </span>
     );
@@ -34,7 +35,7 @@ export function Seal({ long }: { long?: boolean }) {
       data-proof="proved"
       title={`Read back, worked on a needle with ${repeats} repeats, and equal to the chart, stitch by stitch.`}
     >
-      <CheckCheck size={15} aria-hidden /> proved
+      <CheckCheck size={15} aria-hidden /> <span className={long ? '' : 'max-md:sr-only'}>proved</span>
       {long && (
         <>
           {' '}

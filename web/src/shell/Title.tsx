@@ -18,7 +18,7 @@ export function Title({ title }: { title: string }) {
         type="button"
         title="Rename"
         onClick={() => setDraft(title)}
-        className="max-w-[260px] truncate rounded-sm px-1 font-serif text-[17px] hover:bg-wash"
+        className="max-w-[260px] truncate rounded-sm px-1 font-serif max-md:max-w-[92px] text-[17px] hover:bg-wash"
       >
         {title}
       </button>
