@@ -25,6 +25,7 @@ export * from './chart/migrate.js';
 export * from './needle/loop.js';
 export * from './needle/needle.js';
 export * from './needle/carry.js';
+export * from './needle/draw-rope.js';
 export * from './checks/index.js';
 export * from './names/schools.js';
 export * from './names/check-names.js';

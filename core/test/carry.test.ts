@@ -8,6 +8,7 @@ import {
   carryUp,
   ChartSchema,
   checkChart,
+  drawRope,
   EditError,
   expandPiece,
   insertRows,
@@ -17,6 +18,7 @@ import {
   placeStitches,
   presentingRow,
   presentsBelow,
+  ropeAt,
   setAcross,
   setMirror,
   setUp,
@@ -225,5 +227,45 @@ describe('the smallest true repeat', () => {
     const six = setUp(tall, { setup: 0, closing: 10, times: 1 }).chart;
     expect(betterUp(six)).to.deep.include({ length: 8, times: 2 });
     expect(betterAcross(tall)).to.deep.equal({ before: 0, length: 1, times: 4, after: 0 });
+  });
+});
+
+describe('a rope drawn with the hand', () => {
+  const ground = () => cloth(10, 9);
+
+  it('is carried there by crossings on right-side rows, purl under where the ground is purl', () => {
+    const rope = ropeAt(ground(), 0, 2);
+    expect(rope).to.deep.equal({ row: 0, column: 2, stitches: 2 });
+    const { chart } = drawRope(ground(), rope, (r) => (r < 7 ? 2 + r : undefined));
+    const crossing = simpleCrossing('left', 2, 2, 'p');
+    expect(chart.rows[0]).to.deep.equal(['p', 'p', 'k', 'k', ...times(6, 'p')]);
+    // Two columns in two rows: it moves as far as the hand did, on the next right-side row.
+    expect(chart.rows[2]).to.deep.equal(['p', 'p', crossing, ...times(4, 'p')]);
+    expect(chart.rows[4]).to.deep.equal([...times(4, 'p'), crossing, 'p', 'p']);
+    expect(chart.rows[6]).to.deep.equal([...times(6, 'p'), crossing]);
+    expect(chart.rows[8]).to.deep.equal([...times(8, 'p'), 'k', 'k']);
+    expect(checkChart(chart).filter((f) => f.level === 'error')).to.have.length(0);
+  });
+
+  it('turns back the other way, one stitch at a time where the hand goes slowly', () => {
+    const rope = ropeAt(ground(), 0, 6);
+    const { chart } = drawRope(ground(), rope, (r) => 6 - Math.floor(r / 2));
+    for (const r of [2, 4, 6, 8])
+      expect(chart.rows[r]!.find(isCrossing), String(r)).to.deep.equal(simpleCrossing('right', 2, 1, 'p'));
+  });
+
+  it('goes on straight where a stitch is in the way, and stays on the chart', () => {
+    const blocked = placeStitches(ground(), 2, 4, ['mb']).chart;
+    const { chart } = drawRope(blocked, ropeAt(blocked, 0, 2), () => 30);
+    expect(chart.rows[2]!.some(isCrossing)).to.equal(false);
+    expect(chart.rows[7]).to.deep.equal([...times(6, 'p'), 'k', 'k', 'p', 'p']);
+    expect(chart.rows[8]!.at(-1)).to.deep.equal(simpleCrossing('left', 2, 2, 'p'));
+  });
+
+  it('begins with the rope it is taken from, and not with a wide ground', () => {
+    const rope = place(cloth(10, 4), 0, 3, times(3, 'k'));
+    expect(ropeAt(rope, 1, 4)).to.deep.equal({ row: 1, column: 3, stitches: 3 });
+    const wide = place(cloth(10, 4), 0, 0, times(10, 'k'));
+    expect(() => ropeAt(wide, 0, 4)).to.throw(EditError, 'wider than a rope');
   });
 });

@@ -207,6 +207,7 @@ export function BenchRoom() {
       follows: () => dispatch(habits.changed({ follows: !store.getState().habits.follows })),
       skips: () => dispatch(habits.changed({ skips: !store.getState().habits.skips })),
       whole: () => dispatch(habits.changed({ whole: !store.getState().habits.whole })),
+      roping: () => dispatch(bench.ropes(!store.getState().bench.roping)),
       mirrorLine: () => {
         const now = chartOnBench(store.getState())!;
         acts.symmetry(now.mirror ? null : { axis: now.width });
@@ -349,6 +350,7 @@ export function BenchRoom() {
                   onKeyDown={onKeyDown}
                   onStamp={stamp}
                   onZoom={onZoom}
+                  onRope={(change) => dispatch(edit('draw a rope', change))}
                   onLine={(line, to) =>
                     dispatch(edit('move a line of the repeat', (c) => movedLine(c, line, to - line.at)))
                   }

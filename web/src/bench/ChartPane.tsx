@@ -1,12 +1,18 @@
 import {
   bookOf,
+  drawRope,
   drawStitch,
+  EditError,
   indexAt,
+  ropeAt,
   rowFacts,
   sideOf,
   spanOf,
+  unfold,
   type Chart,
+  type Edit,
   type Mirror,
+  type RopeAt,
   type Stitch,
   type Unfolded,
 } from '@cordelina/core';
@@ -16,6 +22,7 @@ import {
   useRef,
   useState,
   type KeyboardEventHandler,
+  type PointerEvent,
   type RefObject,
 } from 'react';
 import { bench, selectionOf, type Cell, type Run } from '../store/bench.js';
@@ -54,6 +61,8 @@ interface Props {
   onZoom: (by: number) => void;
   /** Moves a line of a repeat to another place, or the lines of one row. */
   onLine: (line: GrabbedLine, to: number) => void;
+  /** Draws a rope, as one edit. */
+  onRope: (change: (chart: Chart) => Edit) => void;
 }
 
 /** What a pointer is doing on the chart. */
@@ -62,7 +71,8 @@ type Doing =
   | { what: 'select' }
   | { what: 'stamp'; stroke: number }
   | { what: 'pan'; x: number; y: number }
-  | { what: 'line'; line: GrabbedLine; at: number };
+  | { what: 'line'; line: GrabbedLine; at: number }
+  | { what: 'rope'; rope: RopeAt; hold: number; path: Map<number, number> };
 
 /** Cells that followed an edit are shown for so long, in milliseconds. */
 const SHOWN_FOLLOWING = 900;
@@ -70,12 +80,15 @@ const SHOWN_FOLLOWING = 900;
 /** The chart itself: painted on a canvas, as much as can be seen; worked by keys, mouse, pen and touch. */
 export function ChartPane(props: Props) {
   const { chart, view, layout, manner, marked, describe, scroller } = props;
-  const { onScroll, onKeyDown, onStamp, onZoom, onLine } = props;
+  const { onScroll, onKeyDown, onStamp, onZoom, onLine, onRope } = props;
   const dispatch = useAppDispatch();
   const cursor = useAppSelector((s) => s.bench.cursor);
   const anchor = useAppSelector((s) => s.bench.anchor);
   const hand = useAppSelector((s) => s.bench.hand);
   const followed = useAppSelector((s) => s.bench.followed);
+  const roping = useAppSelector((s) => s.bench.roping);
+  /** The chart as it would be with the rope let go here. */
+  const [preview, setPreview] = useState<Chart | null>(null);
   const [hover, setHover] = useState<Cell | null>(null);
   const [near, setNear] = useState<GrabbedLine | null>(null);
   const [dragged, setDragged] = useState<{ line: GrabbedLine; at: number } | null>(null);
@@ -90,9 +103,9 @@ export function ChartPane(props: Props) {
     const ctx = fitted(base.current, layout);
     if (!ctx) return;
     performance.mark('chart-paint-start');
-    paintBase(ctx, view, layout, manner);
+    paintBase(ctx, preview ? unfold(preview, view.times, view.passes) : view, layout, manner);
     performance.measure('chart-paint', 'chart-paint-start');
-  }, [view, layout, manner]);
+  }, [view, preview, layout, manner]);
 
   useLayoutEffect(() => {
     const ctx = fitted(over.current, layout);
@@ -158,6 +171,30 @@ export function ChartPane(props: Props) {
   const stamp = (drawn: Cell, stroke: number, alone: boolean) =>
     hand !== null && onStamp(homeOf(view, drawn), hand, stroke, alone);
 
+  const beginRope = (e: PointerEvent<HTMLDivElement>) => {
+    const drawn = pointed(e);
+    if (!onChart(layout, drawn)) return;
+    const cell = homeOf(view, drawn);
+    try {
+      const rope = ropeAt(chart, cell.row, cell.column);
+      e.currentTarget.setPointerCapture(e.pointerId);
+      const act = { what: 'rope', rope, hold: cell.column - rope.column, path: new Map() } as const;
+      doing.current = act;
+      setPreview(drawRope(chart, rope, drawnBy(act)).chart);
+    } catch (error) {
+      if (!(error instanceof EditError)) throw error;
+      dispatch(bench.said({ text: error.message, tone: 'refused' }));
+    }
+  };
+  const goOnRoping = (act: Extract<Doing, { what: 'rope' }>, drawn: Cell) => {
+    const cell = homeOf(view, drawn);
+    if (cell.row < act.rope.row || act.path.get(cell.row) === cell.column) return;
+    // Drawn back down, the rope is taken back with it.
+    for (const row of act.path.keys()) if (row > cell.row) act.path.delete(row);
+    act.path.set(cell.row, cell.column);
+    setPreview(drawRope(chart, act.rope, drawnBy(act)).chart);
+  };
+
   /** Two fingers that move apart or together zoom. */
   const pinch = (id: number, place: { x: number; y: number }): boolean => {
     const before = [...fingers.current.values()];
@@ -184,8 +221,14 @@ export function ChartPane(props: Props) {
         data-keys
         className="absolute inset-0 peer overflow-auto outline-none"
         style={{
-          cursor: near ? (near.of === 'rows' ? 'row-resize' : 'col-resize') : hand ? 'crosshair' : 'default',
-          touchAction: hand ? 'none' : 'pan-x pan-y',
+          cursor: near
+            ? near.of === 'rows'
+              ? 'row-resize'
+              : 'col-resize'
+            : hand || roping
+              ? 'crosshair'
+              : 'default',
+          touchAction: hand || roping ? 'none' : 'pan-x pan-y',
         }}
         onContextMenu={(e) => {
           // The menu speaks of the cell under the pointer, unless that lies in the selection.
@@ -211,6 +254,7 @@ export function ChartPane(props: Props) {
             doing.current = { what: 'pan', x: e.clientX, y: e.clientY };
           }
           if (e.button !== 0 || fingers.current.size > 1) return;
+          if (roping) return beginRope(e);
           const line = hand ? null : lineAt(e);
           const drawn = pointed(e);
           if (line) {
@@ -244,6 +288,7 @@ export function ChartPane(props: Props) {
             return;
           }
           const drawn = pointed(e);
+          if (act.what === 'rope') return goOnRoping(act, drawn);
           const cell = homeOf(view, drawn);
           setNear(hand || act.what !== 'nothing' ? null : lineAt(e));
           if (drawn.row !== hover?.row || drawn.column !== hover.column) setHover(drawn);
@@ -256,11 +301,14 @@ export function ChartPane(props: Props) {
           fingers.current.delete(e.pointerId);
           const act = doing.current;
           if (act.what === 'line' && act.at !== act.line.at) onLine(act.line, act.at);
+          if (act.what === 'rope') onRope((c) => drawRope(c, act.rope, drawnBy(act)));
+          setPreview(null);
           setDragged(null);
           doing.current = { what: 'nothing' };
         }}
         onPointerCancel={(e) => {
           fingers.current.delete(e.pointerId);
+          setPreview(null);
           setDragged(null);
           doing.current = { what: 'nothing' };
         }}
@@ -286,6 +334,19 @@ export function ChartPane(props: Props) {
       />
     </>
   );
+}
+
+/** Where the right edge of a rope is wanted in each row, by the way the hand has gone; between its points, on a straight line. */
+function drawnBy({ rope, hold, path }: Extract<Doing, { what: 'rope' }>) {
+  const points = [[rope.row, rope.column + hold] as const, ...[...path].sort((a, b) => a[0] - b[0])];
+  return (row: number): number | undefined => {
+    const after = points.findIndex(([r]) => r >= row);
+    if (after < 0) return undefined;
+    const [r1, c1] = points[after]!;
+    const [r0, c0] = points[after - 1] ?? points[after]!;
+    const column = r1 === r0 ? c1 : c0 + ((c1 - c0) * (row - r0)) / (r1 - r0);
+    return Math.round(column) - hold;
+  };
 }
 
 /** The cell of the chart that a drawn one stands for. */

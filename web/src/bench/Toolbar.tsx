@@ -19,6 +19,7 @@ import {
   MousePointer2,
   Pencil,
   Redo2,
+  Spline,
   SquareDot,
   SquareMinus,
   SquareSplitHorizontal,
@@ -60,6 +61,7 @@ const ICONS: Partial<Record<keyof Commands, ReactNode>> = {
   point: <MousePointer2 size={17} />,
   copy: <Copy size={16} />,
   paste: <ClipboardPaste size={16} />,
+  roping: <Spline size={17} />,
   follows: <CornerUpRight size={17} className="-rotate-90" />,
   whole: <Columns3 size={17} />,
   smaller: <ZoomOut size={17} />,
@@ -89,6 +91,7 @@ export function Toolbar({
   const canUndo = useAppSelector((s) => !!onBench(s)?.done.length);
   const canRedo = useAppSelector((s) => !!onBench(s)?.undone.length);
   const { follows, skips, whole } = useAppSelector((s) => s.habits);
+  const roping = useAppSelector((s) => s.bench.roping);
   const { plain } = design.settings;
   const icon = (id: keyof Commands, more: { disabled?: boolean; pressed?: boolean } = {}) => {
     const { label, keys, run } = commands[id];
@@ -114,11 +117,12 @@ export function Toolbar({
       {icon('undo', { disabled: !canUndo })}
       {icon('redo', { disabled: !canRedo })}
       <Divider />
-      <span className="flex max-md:hidden">{icon('point', { pressed: pointing })}</span>
+      <span className="flex max-md:hidden">{icon('point', { pressed: pointing && !roping })}</span>
       <span className="flex max-md:hidden">
         {icon('copy')}
         {icon('paste')}
       </span>
+      {icon('roping', { pressed: roping })}
       {icon('follows', { pressed: follows })}
       <SymmetryMenu chart={chart} acts={acts} after={after} />
       <ButtonMenu

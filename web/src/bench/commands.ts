@@ -14,6 +14,7 @@ export interface PageActs {
   skips: () => void;
   whole: () => void;
   mirrorLine: () => void;
+  roping: () => void;
 }
 
 type Group = 'Work stitches' | 'Move and select' | 'Change the chart' | 'See';
@@ -79,6 +80,13 @@ export function useCommands(chart: ChartActs, page: PageActs) {
         keys: ['F'],
         group: 'Work stitches',
         run: page.follows,
+      },
+      roping: {
+        label: 'Draw a rope with the hand',
+        note: 'draw a rope: drag it up and sideways on the chart',
+        keys: ['W'],
+        group: 'Work stitches',
+        run: page.roping,
       },
       mirrorLine: {
         label: 'Mirror as you go',

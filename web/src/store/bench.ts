@@ -25,6 +25,8 @@ export interface BenchState {
   anchor: Cell | null;
   /** The stitch in hand: what a click or Enter sets. Null to point and select. */
   hand: Stitch | null;
+  /** Whether the hand draws a rope: it is carried where the pointer goes. */
+  roping: boolean;
   /** A sentence about the last thing asked for, when it could not be done or wants saying. */
   message: { text: string; tone: 'said' | 'refused' } | null;
   /** Cells that have just followed an edit below them: they are shown for a moment. */
@@ -41,6 +43,7 @@ const initial: BenchState = {
   cursor: { row: 0, column: 0 },
   anchor: null,
   hand: null,
+  roping: false,
   message: null,
   followed: [],
   failure: null,
@@ -81,6 +84,11 @@ const slice = createSlice({
     },
     tookUp(state, { payload }: PayloadAction<Stitch | null>) {
       state.hand = payload as Draft<Stitch> | null;
+      state.roping = false;
+    },
+    ropes(state, { payload }: PayloadAction<boolean>) {
+      state.roping = payload;
+      if (payload) state.hand = null;
     },
     said(state, { payload }: PayloadAction<BenchState['message']>) {
       state.message = payload;
