@@ -19,6 +19,7 @@ import {
   type Chart,
   type Stitch,
 } from '@cordelina/core';
+import { keysPressed } from './bench-keys.js';
 import { pageWeight } from './bench-page.js';
 import { serverSpeed } from './bench-server.js';
 
@@ -117,6 +118,7 @@ async function drawing(): Promise<void> {
       await new Promise((r) => setTimeout(r, 200));
     }
     await pageWeight(browser, base);
+    await keysPressed(browser, base);
     const measure = async (size: number) => {
       const design = startDesign(crypto.randomUUID(), `bench ${size}`, field(size, size));
       await fetch(`${base}/api/designs`, {

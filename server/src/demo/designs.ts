@@ -85,6 +85,12 @@ export function demoDesigns(): Design[] {
       twoSprings(),
     ),
     design(
+      '5c0ee000-0000-4000-8000-000000000004',
+      'Bivouac bolster',
+      'Moraine Hut winter kit. Ropes woven all over, for the bench by the stove; two sides and a button band.',
+      chartFrom('bivouac.txt', 'flat'),
+    ),
+    design(
       '5c0ee000-0000-4000-8000-000000000006',
       'Switchback legwarmers',
       'Moraine Hut winter kit. The rope climbs by the long way round, as the hut path does.',
