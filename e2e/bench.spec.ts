@@ -27,9 +27,7 @@ test('a rope panel, from an empty cloth to proved words, and all there again aft
   await expect(page.getByTestId('sheet')).toContainText(
     'Multiple of 6 sts, at least 12. Cast on 36 sts (5 repeats).',
   );
-  await expect(page.getByTestId('rows')).toContainText(
-    '*p2, 2/2 LC; rep from * to end. (36 sts)',
-  );
+  await expect(page.getByTestId('rows')).toContainText('*p2, 2/2 LC; rep from * to end. (36 sts)');
   await expect(page.getByTestId('key')).toContainText(
     'sl 2 to cable needle, hold in front, k2, k2 from cable needle',
   );

@@ -112,6 +112,8 @@ function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
   const { width } = chart;
 
   const submit = (said: Form) => {
+    const written = said.repeats && said.written.trim() ? readRepeat(said.written, width) : null;
+    if (typeof written === 'string') return setError(written);
     try {
       asSaid(chart, said);
     } catch (e) {
@@ -124,12 +126,18 @@ function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
   /** What is typed as the trade writes it fills in the numbers. */
   const write = (text: string) => {
     const read = readRepeat(text, width);
-    setError(typeof read === 'string' ? read : null);
+    if (text.trim()) setValue('repeats', true);
+    setError(text.trim() && typeof read === 'string' ? read : null);
     if (typeof read === 'string') return;
-    setValue('repeats', true);
     setValue('before', String(read.before));
     setValue('after', String(read.after));
     if (read.times !== null) setValue('times', String(read.times));
+  };
+  /** What is set in numbers is written as the trade does. */
+  const rewrite = (patch: Partial<Form>) => {
+    const { before, after, times } = { ...form, ...patch };
+    const counts = { before: Number(before), after: Number(after), times: Number(times), least: 1 };
+    setValue('written', Object.values(counts).some(Number.isNaN) ? '' : repeatText(width, counts));
   };
   const take = (label: string, change: (c: Chart) => Edit) => {
     if (dispatch(edit(label, change))) onDone();
@@ -137,7 +145,18 @@ function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
 
   const count = (label: string, key: (typeof COUNTS)[number] | 'end', disabled: boolean, hint?: string) => (
     <Field label={label} hint={hint}>
-      {(props) => <Input {...props} inputMode="numeric" disabled={disabled} {...register(key)} />}
+      {(props) => (
+        <Input
+          {...props}
+          inputMode="numeric"
+          {...register(key, {
+            onChange: (e: { target: { value: string } }) => {
+              if (key === 'before' || key === 'after' || key === 'times') rewrite({ [key]: e.target.value });
+            },
+          })}
+          disabled={disabled}
+        />
+      )}
     </Field>
   );
   const number = (text: string) => (/^\d+$/.test(text.trim()) ? Number(text) : NaN);
