@@ -22,6 +22,7 @@ import {
   type Worked,
 } from '@cordelina/core';
 import { ArrowDownUp, ArrowLeftRight, FlipHorizontal2, Hand, Minus, Plus } from 'lucide-react';
+import { ToggleGroup, Toolbar as Bar } from 'radix-ui';
 import { Button, IconButton } from '../ui/Button.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
 
@@ -107,23 +108,29 @@ export function Builder({
       <div className="grid place-items-center border border-rule bg-chalk py-3" data-testid="builder-drawing">
         <StitchDrawing stitch={built} chart={chart} height={38} most={148} />
       </div>
-      <div className="flex items-center">
+      <Bar.Root aria-label="The crossing" className="flex items-center">
         <span
           className="mr-auto flex items-center gap-1.5 text-[12.5px] text-slate"
           title="What the wrong side shows"
         >
           WS <StitchDrawing stitch={behindCrossing(built)} chart={chart} height={15} most={62} />
         </span>
-        <IconButton name="Turn the lean" onClick={() => onBuild(turnCrossing(built))}>
-          <ArrowLeftRight size={16} />
-        </IconButton>
-        <IconButton name="Swap over and under" onClick={() => onBuild(flipCrossing(built))}>
-          <ArrowDownUp size={16} />
-        </IconButton>
-        <IconButton name="Mirror the crossing" onClick={() => onBuild(mirrorCrossing(built))}>
-          <FlipHorizontal2 size={16} />
-        </IconButton>
-      </div>
+        <Bar.Button asChild>
+          <IconButton name="Turn the lean" onClick={() => onBuild(turnCrossing(built))}>
+            <ArrowLeftRight size={16} />
+          </IconButton>
+        </Bar.Button>
+        <Bar.Button asChild>
+          <IconButton name="Swap over and under" onClick={() => onBuild(flipCrossing(built))}>
+            <ArrowDownUp size={16} />
+          </IconButton>
+        </Bar.Button>
+        <Bar.Button asChild>
+          <IconButton name="Mirror the crossing" onClick={() => onBuild(mirrorCrossing(built))}>
+            <FlipHorizontal2 size={16} />
+          </IconButton>
+        </Bar.Button>
+      </Bar.Root>
       <Button
         tone={inHand ? 'main' : 'plain'}
         aria-pressed={inHand}
@@ -194,6 +201,7 @@ function Stepper({
       </label>
       <button
         type="button"
+        tabIndex={-1}
         aria-label={`One fewer in ${name}`}
         className={`${button} rounded-l-sm`}
         disabled={value <= least}
@@ -204,6 +212,16 @@ function Stepper({
       <input
         id={`builder-${name}`}
         inputMode="numeric"
+        role="spinbutton"
+        aria-valuenow={value}
+        aria-valuemin={least}
+        aria-valuemax={LARGEST_GROUP}
+        onKeyDown={(e) => {
+          const by = e.key === 'ArrowUp' ? 1 : e.key === 'ArrowDown' ? -1 : 0;
+          if (!by) return;
+          e.preventDefault();
+          if (value + by >= least) onChange(value + by);
+        }}
         value={value}
         onChange={(e) => {
           const n = Number(e.target.value.replace(/\D/g, '').slice(-2));
@@ -213,6 +231,7 @@ function Stepper({
       />
       <button
         type="button"
+        tabIndex={-1}
         aria-label={`One more in ${name}`}
         className={`${button} rounded-r-sm`}
         disabled={value >= LARGEST_GROUP}
@@ -236,21 +255,24 @@ function Choice<T extends string>({
   onChange: (value: T) => void;
 }) {
   return (
-    <div role="radiogroup" aria-label={name} className="flex items-center">
+    <ToggleGroup.Root
+      type="single"
+      aria-label={name}
+      value={value}
+      onValueChange={(key) => key && onChange(key as T)}
+      className="flex items-center"
+    >
       <span className="mr-auto text-[14px]">{name}</span>
       {options.map(([key, label], i) => (
-        <button
+        <ToggleGroup.Item
           key={key}
-          type="button"
-          role="radio"
-          aria-checked={value === key}
-          onClick={() => onChange(key)}
+          value={key}
           className={`h-7 w-[46px] border border-slate/50 bg-chalk text-[13.5px] hover:border-peat aria-checked:border-peat aria-checked:bg-peat aria-checked:text-chalk ${i === 0 ? 'rounded-l-sm border-r-0' : 'rounded-r-sm'}`}
         >
           {label}
-        </button>
+        </ToggleGroup.Item>
       ))}
-    </div>
+    </ToggleGroup.Root>
   );
 }
 

@@ -68,6 +68,18 @@ export function ClosedRopesDialog({
     return { ...drawn, rows: drawn.rows.slice(below) };
   }, [shape]);
 
+  // What stands in the way here is said before anything is asked for.
+  const inTheWay = useMemo(() => {
+    if (!open) return null;
+    try {
+      drawClosedRopes(chart, { ...shape, row: cursor.row, column: cursor.column });
+      return null;
+    } catch (e) {
+      if (!(e instanceof EditError)) throw e;
+      return e.message;
+    }
+  }, [open, chart, shape, cursor]);
+
   /** Tries it first, so that what cannot be done is said here and not behind the dialog. */
   const act = (label: string, change: (c: Chart) => Edit & { said: string }) => {
     try {
@@ -132,6 +144,7 @@ export function ClosedRopesDialog({
             {height} rows high; it needs a clear purl ground of {ground}{' '}
             {ground === 1 ? 'stitch' : 'stitches'} on each side.
           </p>
+          {inTheWay && !error && <p className="text-weld">It cannot be drawn here: {inTheWay}</p>}
           {error && (
             <p role="alert" className="text-madder">
               {error}

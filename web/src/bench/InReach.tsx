@@ -10,6 +10,7 @@ import {
   type Side,
   type Stitch,
 } from '@cordelina/core';
+import { Toolbar as Bar } from 'radix-ui';
 import type { ReactNode } from 'react';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
 
@@ -51,28 +52,29 @@ export function InReach({
     <section aria-label="In reach" className="px-3 pt-2.5 pb-3">
       <h2 className="text-[15px] font-semibold">In reach</h2>
       <p className="text-[12px] text-slate">a number, then Enter, sets it</p>
-      <ol className="mt-1.5 grid grid-cols-[minmax(0,1fr)] gap-0.5">
-        {items.map(({ stitch, count }, i) => {
-          const isHeld = stitchId(stitch) === held;
-          return (
-            <li key={stitchId(stitch)} className="flex items-center">
-              <button
-                type="button"
-                aria-pressed={isHeld}
-                title={`${stitchName(stitch, chart, naming)}, used ${count} times. ${i < 9 ? `Key: ${i + 1} then Enter` : ''}`}
-                onClick={() => onTake(isHeld ? null : stitch)}
-                className="flex h-8 min-w-0 flex-1 items-center gap-1.5 rounded-sm border border-transparent px-1 hover:bg-wash aria-pressed:border-peat aria-pressed:bg-wash"
-              >
-                <span className="w-3 text-right text-[12px] text-slate">{i < 9 ? i + 1 : ''}</span>
-                <StitchDrawing stitch={stitch} chart={chart} plain={plain} height={20} most={48} />
-                <span className="truncate font-mono text-[12.5px]">{shortName(stitch, chart, naming)}</span>
-                <span className="ml-auto text-[12px] text-slate">{count || ''}</span>
-              </button>
-              {more(stitch, count)}
-            </li>
-          );
-        })}
-      </ol>
+      <Bar.Root orientation="vertical" aria-label="Stitches in reach" asChild>
+        <ol className="mt-1.5 grid grid-cols-[minmax(0,1fr)] gap-0.5">
+          {items.map(({ stitch, count }, i) => {
+            const isHeld = stitchId(stitch) === held;
+            return (
+              <li key={stitchId(stitch)} className="flex items-center">
+                <Bar.Button
+                  aria-pressed={isHeld}
+                  title={`${stitchName(stitch, chart, naming)}, used ${count} times. ${i < 9 ? `Key: ${i + 1} then Enter` : ''}`}
+                  onClick={() => onTake(isHeld ? null : stitch)}
+                  className="flex h-8 min-w-0 flex-1 items-center gap-1.5 rounded-sm border border-transparent px-1 hover:bg-wash aria-pressed:border-peat aria-pressed:bg-wash"
+                >
+                  <span className="w-3 text-right text-[12px] text-slate">{i < 9 ? i + 1 : ''}</span>
+                  <StitchDrawing stitch={stitch} chart={chart} plain={plain} height={20} most={48} />
+                  <span className="truncate font-mono text-[12.5px]">{shortName(stitch, chart, naming)}</span>
+                  <span className="ml-auto text-[12px] text-slate">{count || ''}</span>
+                </Bar.Button>
+                {more(stitch, count)}
+              </li>
+            );
+          })}
+        </ol>
+      </Bar.Root>
     </section>
   );
 }

@@ -24,7 +24,7 @@ const THIN_LINE = 18;
 const TWO_LINES = 31;
 
 /**
- * Each row's words and count, on the very line of the row. A click goes to the row; a double click or F2 opens
+ * Each row's words and count, on the very line of the row, in one stop of the Tab key. A click goes to the row; a double click or F2 opens
  * the words for writing, and what is written becomes the row.
  */
 export function RowWords({
@@ -108,8 +108,15 @@ export function RowWords({
                 title={`${words}\nDouble click to write this row.`}
                 onClick={() => dispatch(bench.moved({ cell: { row: r, column: cursor.column } }))}
                 onDoubleClick={() => setWriting(r)}
+                tabIndex={isHere ? 0 : -1}
                 onKeyDown={(e) => {
-                  if (e.key === 'F2' || e.key === 'Enter') {
+                  const by = e.key === 'ArrowUp' ? 1 : e.key === 'ArrowDown' ? -1 : 0;
+                  if (by) {
+                    e.preventDefault();
+                    dispatch(bench.moved({ cell: { row: r + by, column: cursor.column } }));
+                    const list = e.currentTarget.closest('[role="list"]');
+                    list?.querySelector<HTMLElement>(`[data-row="${r + by + 1}"] button`)?.focus();
+                  } else if (e.key === 'F2' || e.key === 'Enter') {
                     e.preventDefault();
                     setWriting(r);
                   }

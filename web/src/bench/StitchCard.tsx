@@ -16,7 +16,7 @@ import {
   type Stitch,
 } from '@cordelina/core';
 import { MoreVertical } from 'lucide-react';
-import { Popover } from 'radix-ui';
+import { Popover, Toolbar as Bar } from 'radix-ui';
 import { useState } from 'react';
 import { edit, editHead } from '../store/editing.js';
 import { useAppDispatch } from '../store/index.js';
@@ -40,11 +40,13 @@ export function StitchCard({ stitch, count, chart, settings, others }: Props) {
   const name = stitchName(stitch, chart, naming);
   return (
     <Popover.Root>
-      <Popover.Trigger
-        aria-label={`More for ${name}`}
-        className="grid h-8 w-6 shrink-0 place-items-center rounded-sm text-slate hover:bg-wash"
-      >
-        <MoreVertical size={14} aria-hidden />
+      <Popover.Trigger asChild>
+        <Bar.Button
+          aria-label={`More for ${name}`}
+          className="grid h-8 w-6 shrink-0 place-items-center rounded-sm text-slate hover:bg-wash"
+        >
+          <MoreVertical size={14} aria-hidden />
+        </Bar.Button>
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content

@@ -177,8 +177,12 @@ function chartActs(dispatch: AppDispatch) {
     againMirrored: () => again(true),
     fill: (stitch: Stitch, alone = false) => {
       const { block, hasSelection } = now();
-      if (hasSelection) dispatch(work('fill', (c) => fillCounted(c, block, stitch), { alone }));
-      else place([stitch], 'set a stitch', alone);
+      if (hasSelection) {
+        if (!dispatch(work('fill', (c) => fillCounted(c, block, stitch), { alone }))) return;
+        // The hand goes on beside what was filled, in its lowest row.
+        dispatch(bench.moved({ cell: { row: block.rows.from, column: block.columns.from } }));
+        goOn(block.columns.to - block.columns.from + 1);
+      } else place([stitch], 'set a stitch', alone);
     },
     clear: () => {
       const { block, cursor, hasSelection } = now();
