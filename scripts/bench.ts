@@ -134,11 +134,13 @@ async function drawing(): Promise<void> {
         const chart = document.querySelector<HTMLElement>('[data-testid="chart"]')!;
         const edits: number[] = [];
         for (let i = 0; i < 40; i++) {
-          for (const key of ['Home', i % 2 ? 'k' : 'p']) {
+          // In the third column, below a crossing that stops what is carried up; the cursor goes back to it by arrows.
+          const set = i % 2 ? 'k' : 'p';
+          for (const key of ['Home', '2', 'ArrowLeft', set]) {
             const start = performance.now();
             chart.dispatchEvent(new KeyboardEvent('keydown', { key, bubbles: true }));
             await new Promise((r) => setTimeout(r));
-            if (key !== 'Home') edits.push(performance.now() - start);
+            if (key === set) edits.push(performance.now() - start);
           }
         }
         const paints = performance

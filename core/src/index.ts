@@ -44,6 +44,7 @@ export * from './drawing/shape.js';
 export * from './drawing/cords.js';
 export * from './drawing/symbols.js';
 export * from './drawing/scene.js';
+export * from './drawing/layers.js';
 export * from './workroom/summary.js';
 export * from './words/row-words.js';
 export type { Problem } from './words/reader/lines.js';

@@ -1,11 +1,12 @@
 import { constructionOf } from '../construction/construction.js';
 import { remembered } from '../remember.js';
-import { spanOf, stitchId, type StitchBook } from '../stitches/book.js';
+import { sameStitch, spanOf, stitchId, type StitchBook } from '../stitches/book.js';
 import { become, EditError, then, unchanged, type Edit } from './edit.js';
 import { deleteColumns, deleteRows, setAcross, setUp } from './edits.js';
 import { acrossOf, endOf, hasJogs, jogOf, repeatColumns, repeatRows, repeatsAcross, upOf } from './frame.js';
-import { rowFacts } from './rows.js';
+import { cutAt, rowFacts } from './rows.js';
 import { bookOf, type Chart, type Row } from './schema.js';
+import { sameStitches } from './steps.js';
 
 /** The smallest true repeats of a chart: compared with those declared, which are often longer, or none. */
 
@@ -14,21 +15,28 @@ const cellsOf = remembered((row: Row, book: StitchBook): readonly string[] =>
   row.flatMap((s) => Array.from({ length: spanOf(s, book) }, (_, i) => `${stitchId(s)}@${i}`)),
 );
 
-/** The lengths that go into `length` as often as wanted, the shortest first; itself the last. */
-const partsOf = remembered((_key: object, length: number): readonly number[] =>
-  Array.from({ length }, (_, i) => i + 1).filter((n) => length % n === 0),
-);
-const PARTS = {};
-
-/** The lengths, among the parts of a stretch of a row, at which it repeats itself and lines may run through it. */
-const periodsOf = remembered((row: Row, start: number, end: number, book: StitchBook): readonly number[] => {
-  const cells = cellsOf(row, book).slice(start, end);
-  const length = end - start;
-  return partsOf(PARTS, length).filter(
-    (n) =>
-      n === length || (cells[n]!.endsWith('@0') && cells.every((cell, i) => i < n || cell === cells[i - n])),
-  );
+/**
+ * The columns of the smallest piece that a stretch of a row is made of, over and over: itself where there is none. By
+ * the failure function of Knuth, Morris and Pratt, over its stitches.
+ */
+const pieceOf = remembered((row: Row, start: number, end: number, book: StitchBook): number => {
+  const [from, to] = [cutAt(row, start, book), cutAt(row, end, book)];
+  if (from < 0 || to < 0) return end - start;
+  const length = to - from;
+  const fall = new Int32Array(length);
+  for (let i = 1, k = 0; i < length; i++) {
+    const stitch = row[from + i]!;
+    while (k > 0 && !sameStitch(stitch, row[from + k]!)) k = fall[k - 1]!;
+    if (sameStitch(stitch, row[from + k]!)) k++;
+    fall[i] = k;
+  }
+  const stitches = length - (fall[length - 1] ?? 0);
+  if (length % stitches !== 0) return end - start;
+  const { starts, span } = rowFacts(row, book);
+  return (starts[from + stitches] ?? span) - starts[from]!;
 });
+
+const gcd = (a: number, b: number): number => (b ? gcd(b, a % b) : a);
 
 /**
  * The columns of the smallest repeat across that the declared one is made of: the declared one where there is none
@@ -39,24 +47,23 @@ export function trueAcross(chart: Chart): { columns: number; declared: number } 
   const book = bookOf(chart);
   const { start, end } = repeatColumns(chart);
   const declared = end - start;
-  const rows = chart.rows.map((row, r) => {
+  // Pieces that each go into the declared repeat: so does the smallest that all of them go into.
+  let columns = 1;
+  for (let r = 0; r < chart.rows.length && columns < declared; r++) {
     const own = repeatColumns(chart, r);
-    return rowFacts(row, book).span < own.end ? [declared] : periodsOf(row, own.start, own.end, book);
-  });
+    const piece = pieceOf(chart.rows[r]!, own.start, own.end, book);
+    columns = (columns / gcd(columns, piece)) * piece;
+  }
   // No row may begin its repeat further off than the repeat is wide.
-  const furthest = Math.max(0, ...chart.rows.map((_, r) => Math.abs(jogOf(chart, r))));
-  const columns = partsOf(PARTS, declared).find(
-    (n) => n > furthest && rows.every((periods) => periods.includes(n)),
-  );
-  return { columns: columns ?? declared, declared };
+  const furthest = Math.max(0, ...Object.values(chart.jogs).map(Math.abs));
+  let wider = columns;
+  while (wider < declared && (wider <= furthest || declared % wider !== 0)) wider += columns;
+  return { columns: Math.min(wider, declared), declared };
 }
-
-const rowText = remembered((row: Row): string => row.map(stitchId).join(' '));
 
 /** Whether two rows are the same cloth, and begin their repeats alike. */
 const sameRow = (chart: Chart, a: number, b: number): boolean =>
-  jogOf(chart, a) === jogOf(chart, b) &&
-  (chart.rows[a] === chart.rows[b] || rowText(chart.rows[a]!) === rowText(chart.rows[b]!));
+  jogOf(chart, a) === jogOf(chart, b) && sameStitches(chart.rows[a]!, chart.rows[b]!);
 
 /** The rows of the smallest repeat up that the declared one is made of. Null where nothing repeats up. */
 export function trueUp(chart: Chart): { rows: number; declared: number } | null {

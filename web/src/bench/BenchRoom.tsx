@@ -1,51 +1,46 @@
 import {
   beyondOf,
-  bookOf,
   checkChart,
   checkNames,
-  constructionOf,
-  dictionOf,
-  indexAt,
+  findingsLayer,
+  followedLayer,
   isCrossing,
   passesOf,
-  rowFacts,
-  rowTitle,
-  sideOf,
   simpleCrossing,
-  spanOf,
   startOf,
   stitchUse,
+  symmetryLayer,
   timesOf,
   unfold,
-  wordsOfRow,
   workStitch,
-  type Chart,
   type Crossing,
   type Finding,
   type Naming,
-  type Settings,
   type Stitch,
 } from '@cordelina/core';
-import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { bench, type Cell } from '../store/bench.js';
 import { chartOnBench, edit, editHead, make, onBench, work } from '../store/editing.js';
 import { habits } from '../store/habits.js';
 import { store, useAppDispatch, useAppSelector } from '../store/index.js';
 import { INKS } from '../ui/inks.js';
-import { PlaceMenu, type MenuLines } from '../ui/Menu.js';
+import { PlaceMenu } from '../ui/Menu.js';
 import type { Manner } from '../ui/paint.js';
 import { useNarrow } from '../ui/useNarrow.js';
+import { usePaneSize } from '../ui/usePaneSize.js';
 import { useChartActs } from './acts.js';
 import { Builder } from './Builder.js';
 import { ClosedRopesDialog } from './ClosedRopesDialog.js';
 import { ChartPane } from './ChartPane.js';
 import { ChartMap, needsMap } from './ChartMap.js';
-import { useCommands, type Commands, type PageActs } from './commands.js';
+import { placeLines, useCommands, type PageActs } from './commands.js';
+import { describeCell } from './describe.js';
 import { Drawer } from './Drawer.js';
+import { Divide, RowStrip, Said } from './edges.js';
 import { Findings, FINDINGS } from './Findings.js';
 import { movedLine } from './lines.js';
 import { chartPaneWidth, drawnColumns, fittingCell, MOST_CHART, ZOOM, type Layout } from './geometry.js';
-import { InReach, stitchName } from './InReach.js';
+import { InReach } from './InReach.js';
 import { NeedleStrip } from './NeedleStrip.js';
 import { OwnStitchDialog } from './OwnStitchDialog.js';
 import { RowWords } from './RowWords.js';
@@ -57,38 +52,6 @@ import { Toolbar } from './Toolbar.js';
 import { ThumbBar, type DrawerName } from './ThumbBar.js';
 import { useChartKeys } from './useChartKeys.js';
 import { newId } from '../store/newId.js';
-
-/** A name for the cell at the cursor: row, side, column and what stands there. */
-function describeCell(chart: Chart, { row, column }: Cell, naming: Naming): string {
-  const book = bookOf(chart);
-  const stitches = chart.rows[row];
-  if (!stitches) return '';
-  const i = indexAt(stitches, column, book);
-  const side = sideOf(chart, row);
-  const worked = !constructionOf(chart).hasEdges ? 'round' : side === 'RS' ? 'right side' : 'wrong side';
-  const place = `Row ${row + 1}, ${worked}, column ${column + 1}`;
-  if (i < 0) return `${place}: empty, the row is short`;
-  const stitch = stitches[i]!;
-  const from = rowFacts(stitches, book).starts[i]! + 1;
-  const name = stitchName(stitch, chart, naming, side);
-  const span = spanOf(stitch, book);
-  return span > 1 ? `${place}: ${name}, columns ${from} to ${from + span - 1}` : `${place}: ${name}`;
-}
-
-function usePaneSize() {
-  const ref = useRef<HTMLDivElement>(null);
-  const [size, setSize] = useState({ width: 0, height: 0 });
-  useLayoutEffect(() => {
-    const element = ref.current;
-    if (!element) return;
-    const observer = new ResizeObserver(() =>
-      setSize({ width: element.clientWidth, height: element.clientHeight }),
-    );
-    observer.observe(element);
-    return () => observer.disconnect();
-  }, []);
-  return { ref, size };
-}
 
 /** With the whole width, the rows are drawn so often, so that their join can be judged. */
 const SHOWN_PASSES = 2;
@@ -246,14 +209,10 @@ export function BenchRoom() {
     giveKeys();
   };
 
-  const marked = useMemo(
-    () =>
-      findings.flatMap((f) =>
-        f.row && f.columns && f.level !== 'note'
-          ? [{ row: f.row - 1, from: f.columns[0] - 1, to: f.columns[1] - 1, tone: f.level }]
-          : [],
-      ),
-    [findings],
+  const followed = useAppSelector((s) => s.bench.followed);
+  const layers = useMemo(
+    () => [findingsLayer(findings), followedLayer(followed), symmetryLayer(chart.mirror)],
+    [findings, followed, chart.mirror],
   );
 
   const stitches = (
@@ -343,7 +302,7 @@ export function BenchRoom() {
                   view={view}
                   layout={layout}
                   manner={manner}
-                  marked={marked}
+                  layers={layers}
                   describe={describeCell(chart, cursor, naming)}
                   scroller={scroller}
                   onScroll={setScroll}
@@ -416,86 +375,5 @@ export function BenchRoom() {
       <OwnStitchDialog chart={chart} open={making} onOpenChange={setMaking} onMade={takeUp} />
       <Shortcuts commands={commands} open={help} onOpenChange={setHelp} />
     </div>
-  );
-}
-
-/** On a narrow screen, the words of the row at the cursor; a thumb pulls up the others. */
-function RowStrip({ chart, settings }: { chart: Chart; settings: Settings }) {
-  const row = useAppSelector((s) => s.bench.cursor.row);
-  const side = sideOf(chart, row);
-  return (
-    <p className="max-h-16 shrink-0 overflow-hidden border-t border-rule px-3 py-1.5 text-[13px]">
-      <span className="mr-2 text-slate">
-        {rowTitle(chart, row + 1)}
-        {constructionOf(chart).hasEdges ? ` (${side})` : ''}
-      </span>
-      <span className="font-mono text-[12.5px]">{wordsOfRow(chart, row, dictionOf(chart, settings))}</span>
-    </p>
-  );
-}
-
-/** What can be done at a place of the chart: the commands of the keys. */
-function placeLines(commands: Commands, holds: boolean): MenuLines {
-  const line = (id: keyof Commands) => {
-    const { label, keys, run } = commands[id];
-    return { label, keys: keys[0], run };
-  };
-  return [
-    [line('grab'), ...(holds ? [line('point')] : []), line('clear')],
-    [line('copy'), line('cut'), line('paste')],
-    [line('mirror'), line('flip'), line('turn'), line('slip')],
-    [line('insertRow'), line('deleteRow'), line('insertColumn'), line('deleteColumn')],
-    [line('repeat'), line('repeatUp'), line('later'), line('earlier'), line('straighten')],
-  ];
-}
-
-/** The line between chart and words, to be dragged; a double click gives the chart what it needs again. */
-function Divide({
-  share,
-  of,
-  onShare,
-}: {
-  share: number;
-  of: number;
-  onShare: (share: number | null) => void;
-}) {
-  const within = (s: number) => Math.max(0.2, Math.min(0.85, s));
-  return (
-    <div
-      role="separator"
-      aria-orientation="vertical"
-      aria-label="Between chart and words"
-      aria-valuenow={Math.round(share * 100)}
-      tabIndex={-1}
-      title="Drag to give chart or words more room; double click for what the chart needs"
-      className="w-[5px] shrink-0 cursor-col-resize border-l border-rule hover:bg-wash"
-      onDoubleClick={() => onShare(null)}
-      onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
-      onPointerMove={(e) => {
-        if (!e.currentTarget.hasPointerCapture(e.pointerId)) return;
-        const left = e.currentTarget.parentElement!.getBoundingClientRect().left;
-        onShare(within((e.clientX - left) / of));
-      }}
-    />
-  );
-}
-
-/** The keys typed so far, or the answer to the last thing asked for. */
-function Said({
-  typed,
-  message,
-}: {
-  typed: string;
-  message: { text: string; tone: 'said' | 'refused' } | null;
-}) {
-  if (!typed && !message) return null;
-  return (
-    <p
-      role="status"
-      data-testid="said"
-      className={`absolute bottom-2 left-3 max-w-[70%] rounded-sm border bg-chalk px-2.5 py-1 text-[14px] shadow-sheet ${message?.tone === 'refused' && !typed ? 'border-madder text-madder' : 'border-slate/40'}`}
-    >
-      {typed ? <span className="font-mono font-semibold">{typed}</span> : message?.text}
-    </p>
   );
 }

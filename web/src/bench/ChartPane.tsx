@@ -1,17 +1,13 @@
 import {
   bookOf,
   drawRope,
-  drawStitch,
   EditError,
-  indexAt,
   ropeAt,
-  rowFacts,
-  sideOf,
   spanOf,
   unfold,
   type Chart,
   type Edit,
-  type Mirror,
+  type Layer,
   type RopeAt,
   type Stitch,
   type Unfolded,
@@ -25,24 +21,22 @@ import {
   type PointerEvent,
   type RefObject,
 } from 'react';
-import { bench, selectionOf, type Cell, type Run } from '../store/bench.js';
+import { bench, selectionOf, type Cell } from '../store/bench.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
-import { TOKENS } from '../ui/inks.js';
-import { paintChart, paintShapes, type Manner } from '../ui/paint.js';
-import { grabbedLine, lineUnder, type GrabbedLine } from './lines.js';
+import type { Manner } from '../ui/paint.js';
 import {
-  cellAt,
-  cellsBox,
-  cellsPane,
-  contentSize,
-  GUTTER,
-  onChart,
-  origin,
-  rowTop,
-  scrollTo,
-  visibleWindow,
-  type Layout,
-} from './geometry.js';
+  drawnCell,
+  fitted,
+  homeOf,
+  paintBase,
+  paintCopies,
+  paintCursor,
+  paintDragged,
+  paintGhost,
+  paintLayers,
+} from './chart-paint.js';
+import { cellAt, cellsPane, contentSize, onChart, scrollTo, type Layout } from './geometry.js';
+import { grabbedLine, lineUnder, type GrabbedLine } from './lines.js';
 
 interface Props {
   chart: Chart;
@@ -50,8 +44,8 @@ interface Props {
   view: Unfolded;
   layout: Layout;
   manner: Manner;
-  /** Cells findings point at, by row. */
-  marked: readonly { row: number; from: number; to: number; tone: 'error' | 'caution' }[];
+  /** What is laid over it. */
+  layers: readonly Layer[];
   describe: string;
   scroller: RefObject<HTMLDivElement | null>;
   onScroll: (scroll: { left: number; top: number }) => void;
@@ -79,7 +73,7 @@ const SHOWN_FOLLOWING = 900;
 
 /** The chart itself: painted on a canvas, as much as can be seen; worked by keys, mouse, pen and touch. */
 export function ChartPane(props: Props) {
-  const { chart, view, layout, manner, marked, describe, scroller } = props;
+  const { chart, view, layout, manner, layers, describe, scroller } = props;
   const { onScroll, onKeyDown, onStamp, onZoom, onLine, onRope } = props;
   const dispatch = useAppDispatch();
   const cursor = useAppSelector((s) => s.bench.cursor);
@@ -116,14 +110,12 @@ export function ChartPane(props: Props) {
     ctx.rect(x - 1, y, width + 2, height + 2);
     ctx.clip();
     paintCopies(ctx, view, layout);
-    paintMarks(ctx, view, layout, marked);
-    paintFollowed(ctx, view, layout, followed);
-    if (chart.mirror) paintMirror(ctx, layout, chart.mirror);
+    paintLayers(ctx, view, layout, layers);
     paintCursor(ctx, chart, view, layout, { cursor, anchor });
     if (hand && hover && onChart(layout, hover)) paintGhost(ctx, chart, layout, manner, hand, hover);
     if (dragged) paintDragged(ctx, view, layout, dragged);
     ctx.restore();
-  }, [chart, view, layout, manner, cursor, anchor, hand, hover, marked, followed, dragged]);
+  }, [chart, view, layout, manner, cursor, anchor, hand, hover, layers, dragged]);
 
   useEffect(() => {
     if (!followed.length) return;
@@ -347,264 +339,4 @@ function drawnBy({ rope, hold, path }: Extract<Doing, { what: 'rope' }>) {
     const column = r1 === r0 ? c1 : c0 + ((c1 - c0) * (row - r0)) / (r1 - r0);
     return Math.round(column) - hold;
   };
-}
-
-/** The cell of the chart that a drawn one stands for. */
-function homeOf(view: Unfolded, { row, column }: Cell): Cell {
-  const home = view.rowOf(Math.max(0, Math.min(row, view.chart.rows.length - 1)));
-  return { row: home, column: view.columnOf(home, Math.max(0, Math.min(column, view.chart.width - 1))) };
-}
-
-/** The first drawn cell of a cell of the chart. */
-const drawnCell = (view: Unfolded, { row, column }: Cell): Cell => ({
-  row: view.drawnRow(row),
-  column: view.drawnColumns(row, column)[0]!,
-});
-
-/** A canvas made to fit the pane at the screen's resolution and wiped clean. */
-function fitted(canvas: HTMLCanvasElement | null, { pane }: Layout): CanvasRenderingContext2D | null {
-  const ctx = canvas?.getContext('2d');
-  if (!canvas || !ctx) return null;
-  const scale = window.devicePixelRatio || 1;
-  const [width, height] = [Math.round(pane.width * scale), Math.round(pane.height * scale)];
-  if (canvas.width !== width || canvas.height !== height) {
-    canvas.width = width;
-    canvas.height = height;
-    canvas.style.width = `${pane.width}px`;
-    canvas.style.height = `${pane.height}px`;
-  }
-  ctx.setTransform(scale, 0, 0, scale, 0, 0);
-  ctx.clearRect(0, 0, pane.width, pane.height);
-  return ctx;
-}
-
-function paintBase(
-  ctx: CanvasRenderingContext2D,
-  { chart, rowOf, isCopy }: Unfolded,
-  layout: Layout,
-  manner: Manner,
-): void {
-  const window = visibleWindow(layout);
-  if (!window) return;
-  const { x, y } = origin(layout);
-  const scale = globalThis.devicePixelRatio || 1;
-  paintChart(ctx, chart, { x, y, cell: layout.cell, scale, window }, manner);
-  paintNumbers(ctx, layout, window, (drawn) =>
-    isCopy(drawn) ? null : { number: rowOf(drawn) + 1, isRs: sideOf(chart, rowOf(drawn)) === 'RS' },
-  );
-}
-
-/** Row numbers on the side where the row begins, column numbers from the right; they stay in view. */
-function paintNumbers(
-  ctx: CanvasRenderingContext2D,
-  layout: Layout,
-  window: NonNullable<ReturnType<typeof visibleWindow>>,
-  numberOf: (drawn: number) => { number: number; isRs: boolean } | null,
-): void {
-  const { cell, pane, columns, rows, beyond } = layout;
-  const { x, y } = origin(layout);
-  const leftEdge = Math.max(x - beyond.left * cell, GUTTER.side);
-  const rightEdge = Math.min(x + (columns + beyond.right) * cell, pane.width - GUTTER.side);
-  const foot = Math.min(y + rows * cell, pane.height - GUTTER.foot);
-  ctx.fillStyle = TOKENS.fleece;
-  ctx.fillRect(0, 0, leftEdge - 1.2, pane.height);
-  ctx.fillRect(rightEdge + 1.2, 0, pane.width - rightEdge, pane.height);
-  ctx.fillRect(0, foot + 1.2, pane.width, pane.height - foot);
-  const every = cell >= 14 ? 1 : 5;
-  ctx.textBaseline = 'middle';
-  for (let r = window.rows.from; r <= window.rows.to; r++) {
-    const row = numberOf(r);
-    if (!row || (row.number !== 1 && row.number % every !== 0)) continue;
-    const { number, isRs } = row;
-    const middle = rowTop(layout, r) + cell / 2;
-    if (middle > foot || middle < 0) continue;
-    ctx.fillStyle = isRs ? TOKENS.peat : TOKENS.slate;
-    ctx.font = `${number % 5 === 0 ? 600 : 400} 12.5px 'Source Sans 3 Variable', sans-serif`;
-    ctx.textAlign = isRs ? 'left' : 'right';
-    ctx.fillText(String(number), isRs ? rightEdge + 7 : leftEdge - 7, middle);
-  }
-  ctx.textAlign = 'center';
-  ctx.fillStyle = TOKENS.slate;
-  const across = cell >= 18 ? 1 : 5;
-  for (let c = Math.max(0, window.columns.from); c <= Math.min(columns - 1, window.columns.to); c++) {
-    const number = c + 1;
-    if (number !== 1 && number % across !== 0) continue;
-    const middle = x + (columns - c - 0.5) * cell;
-    if (middle < leftEdge || middle > rightEdge) continue;
-    ctx.font = `${number % 5 === 0 ? 600 : 400} 11.5px 'Source Sans 3 Variable', sans-serif`;
-    ctx.fillText(String(number), middle, foot + 12);
-  }
-}
-
-/** Further passes of the rows are there to judge how they join: they stand back. */
-function paintCopies(ctx: CanvasRenderingContext2D, { isCopy }: Unfolded, layout: Layout): void {
-  const window = visibleWindow(layout);
-  if (!window) return;
-  for (let r = window.rows.from; r <= window.rows.to; r++) {
-    if (!isCopy(r)) continue;
-    const { x, y, width, height } = cellsBox(layout, r, 0, layout.columns - 1);
-    veil(ctx, TOKENS.chalk, 0.6, x, y, width, height);
-  }
-}
-
-function paintMarks(
-  ctx: CanvasRenderingContext2D,
-  view: Unfolded,
-  layout: Layout,
-  marked: Props['marked'],
-): void {
-  for (const { row, from, to, tone } of marked) {
-    const drawn = drawnCell(view, { row, column: from });
-    const { x, y, width, height } = cellsBox(layout, drawn.row, drawn.column, drawn.column + to - from);
-    ctx.strokeStyle = tone === 'error' ? TOKENS.madder : TOKENS.weld;
-    ctx.lineWidth = 1.5;
-    ctx.setLineDash(tone === 'error' ? [] : [4, 3]);
-    ctx.strokeRect(x + 0.75, y + 0.75, width - 1.5, height - 1.5);
-  }
-  ctx.setLineDash([]);
-}
-
-/** What has just followed an edit below it. */
-function paintFollowed(
-  ctx: CanvasRenderingContext2D,
-  view: Unfolded,
-  layout: Layout,
-  followed: readonly Run[],
-): void {
-  for (const { row, from, to } of followed)
-    for (const column of view.drawnColumns(row, from)) {
-      const { x, y, width, height } = cellsBox(layout, view.drawnRow(row), column, column + to - from);
-      veil(ctx, TOKENS.woad, 0.13, x, y, width, height);
-    }
-}
-
-/** The line of symmetry, dashed through the chart; a half turn has a point on it. */
-function paintMirror(ctx: CanvasRenderingContext2D, layout: Layout, { axis, turn }: Mirror): void {
-  const { x, y } = origin(layout);
-  const { columns, rows, cell } = layout;
-  const at = x + (columns - axis / 2) * cell;
-  ctx.strokeStyle = TOKENS.woad;
-  ctx.lineWidth = 1.5;
-  ctx.setLineDash([7, 4]);
-  ctx.beginPath();
-  ctx.moveTo(at, y - 6);
-  ctx.lineTo(at, y + rows * cell + 6);
-  ctx.stroke();
-  ctx.setLineDash([]);
-  if (turn === undefined) return;
-  ctx.fillStyle = TOKENS.chalk;
-  ctx.beginPath();
-  ctx.arc(at, y + (rows - turn / 2) * cell, Math.max(4, cell / 4), 0, 2 * Math.PI);
-  ctx.fill();
-  ctx.stroke();
-}
-
-/** A line of the repeat where it would be let go. */
-function paintDragged(
-  ctx: CanvasRenderingContext2D,
-  view: Unfolded,
-  layout: Layout,
-  { line, at }: { line: GrabbedLine; at: number },
-): void {
-  const { x, y } = origin(layout);
-  const { columns, rows, cell } = layout;
-  ctx.strokeStyle = TOKENS.woad;
-  ctx.lineWidth = 2.5;
-  ctx.beginPath();
-  if (line.of === 'rows') {
-    const level = y + (rows - at) * cell;
-    ctx.moveTo(x, level);
-    ctx.lineTo(x + columns * cell, level);
-  } else {
-    const [from, to] = line.of === 'jog' ? [view.drawnRow(line.row), view.drawnRow(line.row) + 1] : [0, rows];
-    const place = x + (columns - at) * cell;
-    ctx.moveTo(place, y + (rows - to) * cell);
-    ctx.lineTo(place, y + (rows - from) * cell);
-  }
-  ctx.stroke();
-}
-
-/** A box under a thin layer of a colour. */
-function veil(
-  ctx: CanvasRenderingContext2D,
-  colour: string,
-  alpha: number,
-  ...box: [x: number, y: number, width: number, height: number]
-): void {
-  ctx.globalAlpha = alpha;
-  ctx.fillStyle = colour;
-  ctx.fillRect(...box);
-  ctx.globalAlpha = 1;
-}
-
-function paintCursor(
-  ctx: CanvasRenderingContext2D,
-  chart: Chart,
-  view: Unfolded,
-  layout: Layout,
-  place: { cursor: Cell; anchor: Cell | null },
-): void {
-  if (place.anchor) {
-    const { columns, rows } = selectionOf(place);
-    const corner = drawnCell(view, { row: rows.to, column: columns.from });
-    const { x, y, width } = cellsBox(
-      layout,
-      corner.row,
-      corner.column,
-      corner.column + columns.to - columns.from,
-    );
-    const height = (rows.to - rows.from + 1) * layout.cell;
-    veil(ctx, TOKENS.woad, 0.12, x, y, width, height);
-    ctx.strokeStyle = TOKENS.woad;
-    ctx.lineWidth = 1.5;
-    ctx.strokeRect(x, y, width, height);
-  }
-  const { row: r, column } = place.cursor;
-  const row = chart.rows[r];
-  if (!row) return;
-  const drawn = view.drawnRow(r);
-  // The whole row is lined out, so that the eye finds its words.
-  const line = cellsBox(layout, drawn, 0, layout.columns - 1);
-  veil(ctx, TOKENS.peat, 0.05, line.x, line.y, line.width, line.height);
-  const [here, ...copies] = view.drawnColumns(r, column).map((c) => cellsBox(layout, drawn, c));
-  ctx.strokeStyle = TOKENS.peat;
-  ctx.lineWidth = 1;
-  for (const copy of copies) ctx.strokeRect(copy.x + 0.5, copy.y + 0.5, copy.width - 1, copy.height - 1);
-  ctx.lineWidth = 2.25;
-  ctx.strokeRect(here!.x + 0.5, here!.y + 0.5, here!.width - 1, here!.height - 1);
-  const book = bookOf(chart);
-  const i = indexAt(row, column, book);
-  const span = i < 0 ? 1 : spanOf(row[i]!, book);
-  if (span === 1) return;
-  const start = view.drawnColumns(r, rowFacts(row, book).starts[i]!)[0]!;
-  const whole = cellsBox(layout, drawn, start, start + span - 1);
-  ctx.lineWidth = 1;
-  ctx.strokeRect(whole.x + 1, whole.y + 1, whole.width - 2, whole.height - 2);
-}
-
-/** The stitch in hand, shown where a click would set it. */
-function paintGhost(
-  ctx: CanvasRenderingContext2D,
-  chart: Chart,
-  layout: Layout,
-  manner: Manner,
-  hand: Stitch,
-  hover: Cell,
-): void {
-  const book = bookOf(chart);
-  const span = spanOf(hand, book);
-  const fits = hover.column + span <= layout.columns;
-  const { x, y, width, height } = cellsBox(layout, hover.row, hover.column, hover.column + span - 1);
-  ctx.save();
-  ctx.globalAlpha = 0.85;
-  ctx.fillStyle = manner.inks.casing;
-  ctx.fillRect(x, y, width, height);
-  ctx.translate(x, y);
-  paintShapes(ctx, drawStitch(hand, manner.plain, book), layout.cell, manner.inks);
-  ctx.restore();
-  ctx.strokeStyle = fits ? TOKENS.woad : TOKENS.madder;
-  ctx.lineWidth = 1.5;
-  ctx.setLineDash(fits ? [] : [3, 2]);
-  ctx.strokeRect(x, y, width, height);
-  ctx.setLineDash([]);
 }

@@ -8,13 +8,17 @@ import {
   type OwnMark,
   type OwnStitch,
 } from '@cordelina/core';
+import { ToggleGroup } from 'radix-ui';
 import { useState } from 'react';
+import { useForm, useWatch } from 'react-hook-form';
 import { edit } from '../store/editing.js';
 import { useAppDispatch } from '../store/index.js';
 import { Button } from '../ui/Button.js';
-import { Choose, Field, Input } from '../ui/Field.js';
+import { Field, Input, Select } from '../ui/Field.js';
 import { SheetDialog } from '../ui/Sheet.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
+
+type Form = typeof EMPTY;
 
 const EMPTY = {
   name: '',
@@ -67,10 +71,10 @@ export function OwnStitchDialog({
   onMade: (id: string) => void;
 }) {
   const dispatch = useAppDispatch();
-  const [form, setForm] = useState(EMPTY);
+  const { register, handleSubmit, control, reset } = useForm<Form>({ defaultValues: EMPTY });
+  const form = useWatch({ control }) as Form;
   const [marks, setMarks] = useState<OwnMark[]>(['ring']);
   const [error, setError] = useState<string | null>(null);
-  const set = (patch: Partial<typeof form>) => setForm((f) => ({ ...f, ...patch }));
   const makes = Number(form.makes) || 0;
   const candidate = {
     id: freeId(form.name, chart),
@@ -111,22 +115,15 @@ export function OwnStitchDialog({
     const paired = (o: OwnStitch) => (o.id === made.mirror ? { ...o, mirror: made.id } : o);
     dispatch(edit(`add ${made.name}`, (c) => become(c, { ...c, own: [...c.own.map(paired), made] })));
     onMade(made.id);
-    setForm(EMPTY);
+    reset(EMPTY);
     setMarks(['ring']);
     setError(null);
     onOpenChange(false);
   };
 
-  const text = (label: string, key: keyof typeof form, hint?: string) => (
+  const text = (label: string, key: keyof Form, hint?: string) => (
     <Field label={label} hint={hint}>
-      {(props) => (
-        <Input
-          {...props}
-          value={form[key]}
-          maxLength={300}
-          onChange={(e) => set({ [key]: e.target.value })}
-        />
-      )}
+      {(props) => <Input {...props} maxLength={300} {...register(key)} />}
     </Field>
   );
   return (
@@ -137,14 +134,7 @@ export function OwnStitchDialog({
       note="It is counted, checked and written like the others."
       wide
     >
-      <form
-        noValidate
-        className="grid gap-3.5"
-        onSubmit={(e) => {
-          e.preventDefault();
-          submit();
-        }}
-      >
+      <form noValidate className="grid gap-3.5" onSubmit={(e) => void handleSubmit(submit)(e)}>
         <div className="grid grid-cols-3 gap-3.5">
           {text('Name', 'name')}
           {text('Word on the right side', 'rs')}
@@ -154,44 +144,55 @@ export function OwnStitchDialog({
           {text('Takes (loops)', 'takes')}
           {text('Makes (loops)', 'makes')}
           {text('Covers (columns)', 'span', 'left empty: as it makes')}
-          <Choose
-            label="Shows on the right side"
-            value={form.face}
-            onChange={(face) => set({ face })}
-            options={[
-              ['knit', 'knit'],
-              ['purl', 'purl'],
-            ]}
-          />
+          <Field label="Shows on the right side">
+            {(props) => (
+              <Select {...props} {...register('face')}>
+                <option value="knit">knit</option>
+                <option value="purl">purl</option>
+              </Select>
+            )}
+          </Field>
         </div>
         <div className="grid grid-cols-2 gap-3.5">
           {text('How it is worked on the right side', 'rsSteps')}
           {text('How it is worked on the wrong side', 'wsSteps')}
         </div>
-        <Choose
+        <Field
           label="In a mirror it is"
           hint="Mirroring, and words for a left-handed knitter, need it of a stitch that is not the same from both sides."
-          value={form.mirror}
-          onChange={(mirror) => set({ mirror })}
-          options={[['', 'itself'], ...chart.own.map((o): [string, string] => [o.id, o.name])]}
-        />
+        >
+          {(props) => (
+            <Select {...props} {...register('mirror')}>
+              <option value="">itself</option>
+              {chart.own.map((o) => (
+                <option key={o.id} value={o.id}>
+                  {o.name}
+                </option>
+              ))}
+            </Select>
+          )}
+        </Field>
         <fieldset>
           <legend className="text-[13px] text-slate">Symbol, of one to three marks</legend>
-          <div className="mt-1 flex flex-wrap items-center gap-1.5">
-            {OWN_MARKS.map((mark) => {
-              const on = marks.includes(mark);
-              return (
-                <button
+          <div className="mt-1 flex items-center gap-1.5">
+            <ToggleGroup.Root
+              type="multiple"
+              aria-label="Marks"
+              value={marks}
+              // A fourth mark takes the place of the first.
+              onValueChange={(chosen) => setMarks((chosen as OwnMark[]).slice(-3))}
+              className="flex flex-wrap gap-1.5"
+            >
+              {OWN_MARKS.map((mark) => (
+                <ToggleGroup.Item
                   key={mark}
-                  type="button"
-                  aria-pressed={on}
-                  onClick={() => setMarks(on ? marks.filter((m) => m !== mark) : [...marks.slice(-2), mark])}
+                  value={mark}
                   className="h-8 rounded-sm border border-slate/50 bg-chalk px-2 text-[13px] aria-pressed:border-peat aria-pressed:bg-peat aria-pressed:text-chalk"
                 >
                   {mark}
-                </button>
-              );
-            })}
+                </ToggleGroup.Item>
+              ))}
+            </ToggleGroup.Root>
             <span className="ml-auto" aria-label="The symbol">
               {shown.success && (
                 <StitchDrawing stitch={shown.data.id} chart={{ own: [shown.data] }} height={34} most={160} />

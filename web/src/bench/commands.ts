@@ -1,4 +1,5 @@
 import { useMemo } from 'react';
+import type { MenuLines } from '../ui/Menu.js';
 import type { ChartActs } from './acts.js';
 
 /** What can be commanded of the page around the chart. */
@@ -256,4 +257,19 @@ export function keyOf({ key, ctrlKey, metaKey, altKey, shiftKey }: Pressed): str
 export function commandFor(pressed: Pressed, commands: Commands): Command | undefined {
   const key = keyOf(pressed);
   return Object.values(commands).find((c) => c.keys.includes(key));
+}
+
+/** What can be done at a place of the chart: the commands of the keys. */
+export function placeLines(commands: Commands, holds: boolean): MenuLines {
+  const line = (id: keyof Commands) => {
+    const { label, keys, run } = commands[id];
+    return { label, keys: keys[0], run };
+  };
+  return [
+    [line('grab'), ...(holds ? [line('point')] : []), line('clear')],
+    [line('copy'), line('cut'), line('paste')],
+    [line('mirror'), line('flip'), line('turn'), line('slip')],
+    [line('insertRow'), line('deleteRow'), line('insertColumn'), line('deleteColumn')],
+    [line('repeat'), line('repeatUp'), line('later'), line('earlier'), line('straighten')],
+  ];
 }

@@ -1,4 +1,4 @@
-import type { Ink } from '@cordelina/core';
+import type { Ink, Tone } from '@cordelina/core';
 
 /** The page's own colours: the one place that names them. Style sheet, canvases and drawings all take them from here. */
 export const TOKENS = {
@@ -34,6 +34,14 @@ export const INKS: Inks = {
   mark: TOKENS.peat,
   gap: '#e4e1d8',
   gapLine: '#a9aaa4',
+};
+
+/** The colours of what is laid over a chart. */
+export const TONES: Record<Tone, string> = {
+  error: TOKENS.madder,
+  caution: TOKENS.weld,
+  changed: TOKENS.woad,
+  symmetry: TOKENS.woad,
 };
 
 /** For paper: white ground and shades that stay apart in black and white. */

@@ -1,0 +1,58 @@
+import type { Mirror } from '../chart/schema.js';
+
+/**
+ * What is laid over a chart's picture, as data: each layer is a list of marks that a canvas, an SVG and a printed
+ * page paint alike. Rows and columns are the chart's, from 0, bottom and right.
+ */
+
+/** What a mark of a layer says; the page decides its colour. */
+export type Tone = 'error' | 'caution' | 'changed' | 'symmetry';
+
+export type LayerMark =
+  /** Cells of a row, both columns included: lined out, lined out with dashes, or under a thin veil. */
+  | { shape: 'cells'; row: number; from: number; to: number; look: 'line' | 'dashes' | 'veil'; tone: Tone }
+  /** A dashed line through the whole chart, `at` half columns from the right; with a point `turn` half rows up. */
+  | { shape: 'axis'; at: number; turn: number | null; tone: Tone };
+
+export interface Layer {
+  id: 'findings' | 'followed' | 'symmetry';
+  marks: readonly LayerMark[];
+}
+
+/** Of a finding, what a layer needs. Rows and columns count from 1, as findings tell them. */
+interface Found {
+  level: 'error' | 'caution' | 'note';
+  row?: number;
+  columns?: readonly [from: number, to: number];
+}
+
+/** The cells that findings speak of; notes speak of the chart as a whole. An error is lined, a caution dashed. */
+export const findingsLayer = (findings: readonly Found[]): Layer => ({
+  id: 'findings',
+  marks: findings.flatMap(({ level, row, columns }): LayerMark[] =>
+    row && columns && level !== 'note'
+      ? [
+          {
+            shape: 'cells',
+            row: row - 1,
+            from: columns[0] - 1,
+            to: columns[1] - 1,
+            look: level === 'error' ? 'line' : 'dashes',
+            tone: level,
+          },
+        ]
+      : [],
+  ),
+});
+
+/** Cells that have just followed an edit below them. */
+export const followedLayer = (cells: readonly { row: number; from: number; to: number }[]): Layer => ({
+  id: 'followed',
+  marks: cells.map((run) => ({ shape: 'cells', ...run, look: 'veil', tone: 'changed' })),
+});
+
+/** The line a chart is drawn by. */
+export const symmetryLayer = (mirror: Mirror | null): Layer => ({
+  id: 'symmetry',
+  marks: mirror ? [{ shape: 'axis', at: mirror.axis, turn: mirror.turn ?? null, tone: 'symmetry' }] : [],
+});

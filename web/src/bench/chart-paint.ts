@@ -1,0 +1,285 @@
+import {
+  bookOf,
+  drawStitch,
+  indexAt,
+  rowFacts,
+  sideOf,
+  spanOf,
+  type Chart,
+  type Layer,
+  type LayerMark,
+  type Stitch,
+  type Unfolded,
+} from '@cordelina/core';
+import { selectionOf, type Cell } from '../store/bench.js';
+import { TOKENS, TONES } from '../ui/inks.js';
+import { paintChart, paintShapes, type Manner } from '../ui/paint.js';
+import { cellsBox, GUTTER, origin, rowTop, visibleWindow, type Layout } from './geometry.js';
+import type { GrabbedLine } from './lines.js';
+
+/** What the chart's pane is painted with: the drawing, its numbers, and what lies over it. */
+
+/** The cell of the chart that a drawn one stands for. */
+export function homeOf(view: Unfolded, { row, column }: Cell): Cell {
+  const home = view.rowOf(Math.max(0, Math.min(row, view.chart.rows.length - 1)));
+  return { row: home, column: view.columnOf(home, Math.max(0, Math.min(column, view.chart.width - 1))) };
+}
+
+/** The first drawn cell of a cell of the chart. */
+export const drawnCell = (view: Unfolded, { row, column }: Cell): Cell => ({
+  row: view.drawnRow(row),
+  column: view.drawnColumns(row, column)[0]!,
+});
+
+/** A canvas made to fit the pane at the screen's resolution and wiped clean. */
+export function fitted(canvas: HTMLCanvasElement | null, { pane }: Layout): CanvasRenderingContext2D | null {
+  const ctx = canvas?.getContext('2d');
+  if (!canvas || !ctx) return null;
+  const scale = window.devicePixelRatio || 1;
+  const [width, height] = [Math.round(pane.width * scale), Math.round(pane.height * scale)];
+  if (canvas.width !== width || canvas.height !== height) {
+    canvas.width = width;
+    canvas.height = height;
+    canvas.style.width = `${pane.width}px`;
+    canvas.style.height = `${pane.height}px`;
+  }
+  ctx.setTransform(scale, 0, 0, scale, 0, 0);
+  ctx.clearRect(0, 0, pane.width, pane.height);
+  return ctx;
+}
+
+export function paintBase(
+  ctx: CanvasRenderingContext2D,
+  { chart, rowOf, isCopy }: Unfolded,
+  layout: Layout,
+  manner: Manner,
+): void {
+  const window = visibleWindow(layout);
+  if (!window) return;
+  const { x, y } = origin(layout);
+  const scale = globalThis.devicePixelRatio || 1;
+  paintChart(ctx, chart, { x, y, cell: layout.cell, scale, window }, manner);
+  paintNumbers(ctx, layout, window, (drawn) =>
+    isCopy(drawn) ? null : { number: rowOf(drawn) + 1, isRs: sideOf(chart, rowOf(drawn)) === 'RS' },
+  );
+}
+
+/** Row numbers on the side where the row begins, column numbers from the right; they stay in view. */
+function paintNumbers(
+  ctx: CanvasRenderingContext2D,
+  layout: Layout,
+  window: NonNullable<ReturnType<typeof visibleWindow>>,
+  numberOf: (drawn: number) => { number: number; isRs: boolean } | null,
+): void {
+  const { cell, pane, columns, rows, beyond } = layout;
+  const { x, y } = origin(layout);
+  const leftEdge = Math.max(x - beyond.left * cell, GUTTER.side);
+  const rightEdge = Math.min(x + (columns + beyond.right) * cell, pane.width - GUTTER.side);
+  const foot = Math.min(y + rows * cell, pane.height - GUTTER.foot);
+  ctx.fillStyle = TOKENS.fleece;
+  ctx.fillRect(0, 0, leftEdge - 1.2, pane.height);
+  ctx.fillRect(rightEdge + 1.2, 0, pane.width - rightEdge, pane.height);
+  ctx.fillRect(0, foot + 1.2, pane.width, pane.height - foot);
+  const every = cell >= 14 ? 1 : 5;
+  ctx.textBaseline = 'middle';
+  for (let r = window.rows.from; r <= window.rows.to; r++) {
+    const row = numberOf(r);
+    if (!row || (row.number !== 1 && row.number % every !== 0)) continue;
+    const { number, isRs } = row;
+    const middle = rowTop(layout, r) + cell / 2;
+    if (middle > foot || middle < 0) continue;
+    ctx.fillStyle = isRs ? TOKENS.peat : TOKENS.slate;
+    ctx.font = `${number % 5 === 0 ? 600 : 400} 12.5px 'Source Sans 3 Variable', sans-serif`;
+    ctx.textAlign = isRs ? 'left' : 'right';
+    ctx.fillText(String(number), isRs ? rightEdge + 7 : leftEdge - 7, middle);
+  }
+  ctx.textAlign = 'center';
+  ctx.fillStyle = TOKENS.slate;
+  const across = cell >= 18 ? 1 : 5;
+  for (let c = Math.max(0, window.columns.from); c <= Math.min(columns - 1, window.columns.to); c++) {
+    const number = c + 1;
+    if (number !== 1 && number % across !== 0) continue;
+    const middle = x + (columns - c - 0.5) * cell;
+    if (middle < leftEdge || middle > rightEdge) continue;
+    ctx.font = `${number % 5 === 0 ? 600 : 400} 11.5px 'Source Sans 3 Variable', sans-serif`;
+    ctx.fillText(String(number), middle, foot + 12);
+  }
+}
+
+/** Further passes of the rows are there to judge how they join: they stand back. */
+export function paintCopies(ctx: CanvasRenderingContext2D, { isCopy }: Unfolded, layout: Layout): void {
+  const window = visibleWindow(layout);
+  if (!window) return;
+  for (let r = window.rows.from; r <= window.rows.to; r++) {
+    if (!isCopy(r)) continue;
+    const { x, y, width, height } = cellsBox(layout, r, 0, layout.columns - 1);
+    veil(ctx, TOKENS.chalk, 0.6, x, y, width, height);
+  }
+}
+
+/** Paints what is laid over the chart; cells of a repeat that is drawn several times are marked in each. */
+export function paintLayers(
+  ctx: CanvasRenderingContext2D,
+  view: Unfolded,
+  layout: Layout,
+  layers: readonly Layer[],
+): void {
+  for (const mark of layers.flatMap((layer) => layer.marks)) {
+    if (mark.shape === 'axis') {
+      paintAxis(ctx, layout, mark);
+      continue;
+    }
+    for (const column of view.drawnColumns(mark.row, mark.from)) {
+      const { x, y, width, height } = cellsBox(
+        layout,
+        view.drawnRow(mark.row),
+        column,
+        column + mark.to - mark.from,
+      );
+      if (mark.look === 'veil') {
+        veil(ctx, TONES[mark.tone], 0.13, x, y, width, height);
+        continue;
+      }
+      ctx.strokeStyle = TONES[mark.tone];
+      ctx.lineWidth = 1.5;
+      ctx.setLineDash(mark.look === 'dashes' ? [4, 3] : []);
+      ctx.strokeRect(x + 0.75, y + 0.75, width - 1.5, height - 1.5);
+    }
+  }
+  ctx.setLineDash([]);
+}
+
+/** A line of symmetry, dashed through the chart; a half turn has a point on it. */
+function paintAxis(
+  ctx: CanvasRenderingContext2D,
+  layout: Layout,
+  { at, turn, tone }: Extract<LayerMark, { shape: 'axis' }>,
+): void {
+  const { x, y } = origin(layout);
+  const { columns, rows, cell } = layout;
+  const place = x + (columns - at / 2) * cell;
+  ctx.strokeStyle = TONES[tone];
+  ctx.lineWidth = 1.5;
+  ctx.setLineDash([7, 4]);
+  ctx.beginPath();
+  ctx.moveTo(place, y - 6);
+  ctx.lineTo(place, y + rows * cell + 6);
+  ctx.stroke();
+  ctx.setLineDash([]);
+  if (turn === null) return;
+  ctx.fillStyle = TOKENS.chalk;
+  ctx.beginPath();
+  ctx.arc(place, y + (rows - turn / 2) * cell, Math.max(4, cell / 4), 0, 2 * Math.PI);
+  ctx.fill();
+  ctx.stroke();
+}
+
+/** A line of the repeat where it would be let go. */
+export function paintDragged(
+  ctx: CanvasRenderingContext2D,
+  view: Unfolded,
+  layout: Layout,
+  { line, at }: { line: GrabbedLine; at: number },
+): void {
+  const { x, y } = origin(layout);
+  const { columns, rows, cell } = layout;
+  ctx.strokeStyle = TOKENS.woad;
+  ctx.lineWidth = 2.5;
+  ctx.beginPath();
+  if (line.of === 'rows') {
+    const level = y + (rows - at) * cell;
+    ctx.moveTo(x, level);
+    ctx.lineTo(x + columns * cell, level);
+  } else {
+    const [from, to] = line.of === 'jog' ? [view.drawnRow(line.row), view.drawnRow(line.row) + 1] : [0, rows];
+    const place = x + (columns - at) * cell;
+    ctx.moveTo(place, y + (rows - to) * cell);
+    ctx.lineTo(place, y + (rows - from) * cell);
+  }
+  ctx.stroke();
+}
+
+/** A box under a thin layer of a colour. */
+function veil(
+  ctx: CanvasRenderingContext2D,
+  colour: string,
+  alpha: number,
+  ...box: [x: number, y: number, width: number, height: number]
+): void {
+  ctx.globalAlpha = alpha;
+  ctx.fillStyle = colour;
+  ctx.fillRect(...box);
+  ctx.globalAlpha = 1;
+}
+
+export function paintCursor(
+  ctx: CanvasRenderingContext2D,
+  chart: Chart,
+  view: Unfolded,
+  layout: Layout,
+  place: { cursor: Cell; anchor: Cell | null },
+): void {
+  if (place.anchor) {
+    const { columns, rows } = selectionOf(place);
+    const corner = drawnCell(view, { row: rows.to, column: columns.from });
+    const { x, y, width } = cellsBox(
+      layout,
+      corner.row,
+      corner.column,
+      corner.column + columns.to - columns.from,
+    );
+    const height = (rows.to - rows.from + 1) * layout.cell;
+    veil(ctx, TOKENS.woad, 0.12, x, y, width, height);
+    ctx.strokeStyle = TOKENS.woad;
+    ctx.lineWidth = 1.5;
+    ctx.strokeRect(x, y, width, height);
+  }
+  const { row: r, column } = place.cursor;
+  const row = chart.rows[r];
+  if (!row) return;
+  const drawn = view.drawnRow(r);
+  // The whole row is lined out, so that the eye finds its words.
+  const line = cellsBox(layout, drawn, 0, layout.columns - 1);
+  veil(ctx, TOKENS.peat, 0.05, line.x, line.y, line.width, line.height);
+  const [here, ...copies] = view.drawnColumns(r, column).map((c) => cellsBox(layout, drawn, c));
+  ctx.strokeStyle = TOKENS.peat;
+  ctx.lineWidth = 1;
+  for (const copy of copies) ctx.strokeRect(copy.x + 0.5, copy.y + 0.5, copy.width - 1, copy.height - 1);
+  ctx.lineWidth = 2.25;
+  ctx.strokeRect(here!.x + 0.5, here!.y + 0.5, here!.width - 1, here!.height - 1);
+  const book = bookOf(chart);
+  const i = indexAt(row, column, book);
+  const span = i < 0 ? 1 : spanOf(row[i]!, book);
+  if (span === 1) return;
+  const start = view.drawnColumns(r, rowFacts(row, book).starts[i]!)[0]!;
+  const whole = cellsBox(layout, drawn, start, start + span - 1);
+  ctx.lineWidth = 1;
+  ctx.strokeRect(whole.x + 1, whole.y + 1, whole.width - 2, whole.height - 2);
+}
+
+/** The stitch in hand, shown where a click would set it. */
+export function paintGhost(
+  ctx: CanvasRenderingContext2D,
+  chart: Chart,
+  layout: Layout,
+  manner: Manner,
+  hand: Stitch,
+  hover: Cell,
+): void {
+  const book = bookOf(chart);
+  const span = spanOf(hand, book);
+  const fits = hover.column + span <= layout.columns;
+  const { x, y, width, height } = cellsBox(layout, hover.row, hover.column, hover.column + span - 1);
+  ctx.save();
+  ctx.globalAlpha = 0.85;
+  ctx.fillStyle = manner.inks.casing;
+  ctx.fillRect(x, y, width, height);
+  ctx.translate(x, y);
+  paintShapes(ctx, drawStitch(hand, manner.plain, book), layout.cell, manner.inks);
+  ctx.restore();
+  ctx.strokeStyle = fits ? TOKENS.woad : TOKENS.madder;
+  ctx.lineWidth = 1.5;
+  ctx.setLineDash(fits ? [] : [3, 2]);
+  ctx.strokeRect(x, y, width, height);
+  ctx.setLineDash([]);
+}

@@ -1,0 +1,29 @@
+import {
+  bookOf,
+  constructionOf,
+  indexAt,
+  rowFacts,
+  sideOf,
+  spanOf,
+  type Chart,
+  type Naming,
+} from '@cordelina/core';
+import type { Cell } from '../store/bench.js';
+import { stitchName } from './InReach.js';
+
+/** A name for the cell at the cursor: row, side, column and what stands there. */
+export function describeCell(chart: Chart, { row, column }: Cell, naming: Naming): string {
+  const book = bookOf(chart);
+  const stitches = chart.rows[row];
+  if (!stitches) return '';
+  const i = indexAt(stitches, column, book);
+  const side = sideOf(chart, row);
+  const worked = !constructionOf(chart).hasEdges ? 'round' : side === 'RS' ? 'right side' : 'wrong side';
+  const place = `Row ${row + 1}, ${worked}, column ${column + 1}`;
+  if (i < 0) return `${place}: empty, the row is short`;
+  const stitch = stitches[i]!;
+  const from = rowFacts(stitches, book).starts[i]! + 1;
+  const name = stitchName(stitch, chart, naming, side);
+  const span = spanOf(stitch, book);
+  return span > 1 ? `${place}: ${name}, columns ${from} to ${from + span - 1}` : `${place}: ${name}`;
+}
