@@ -52,28 +52,30 @@ export function InReach({
     <section aria-label="In reach" className="px-3 pt-2.5 pb-3">
       <h2 className="text-[15px] font-semibold">In reach</h2>
       <p className="text-[12px] text-slate">a number, then Enter, sets it</p>
-      <Bar.Root orientation="vertical" aria-label="Stitches in reach" asChild>
-        <ol className="mt-1.5 grid grid-cols-[minmax(0,1fr)] gap-0.5">
-          {items.map(({ stitch, count }, i) => {
-            const isHeld = stitchId(stitch) === held;
-            return (
-              <li key={stitchId(stitch)} className="flex items-center">
-                <Bar.Button
-                  aria-pressed={isHeld}
-                  title={`${stitchName(stitch, chart, naming)}, used ${count} times. ${i < 9 ? `Key: ${i + 1} then Enter` : ''}`}
-                  onClick={() => onTake(isHeld ? null : stitch)}
-                  className="flex h-8 min-w-0 flex-1 items-center gap-1.5 rounded-sm border border-transparent px-1 hover:bg-wash aria-pressed:border-peat aria-pressed:bg-wash"
-                >
-                  <span className="w-3 text-right text-[12px] text-slate">{i < 9 ? i + 1 : ''}</span>
-                  <StitchDrawing stitch={stitch} chart={chart} plain={plain} height={20} most={48} />
-                  <span className="truncate font-mono text-[12.5px]">{shortName(stitch, chart, naming)}</span>
-                  <span className="ml-auto text-[12px] text-slate">{count || ''}</span>
-                </Bar.Button>
-                {more(stitch, count)}
-              </li>
-            );
-          })}
-        </ol>
+      <Bar.Root
+        orientation="vertical"
+        aria-label="Stitches of this chart"
+        className="mt-1.5 grid grid-cols-[minmax(0,1fr)] gap-0.5"
+      >
+        {items.map(({ stitch, count }, i) => {
+          const isHeld = stitchId(stitch) === held;
+          return (
+            <div key={stitchId(stitch)} className="flex items-center">
+              <Bar.Button
+                aria-pressed={isHeld}
+                title={`${stitchName(stitch, chart, naming)}, used ${count} times. ${i < 9 ? `Key: ${i + 1} then Enter` : ''}`}
+                onClick={() => onTake(isHeld ? null : stitch)}
+                className="flex h-8 min-w-0 flex-1 items-center gap-1.5 rounded-sm border border-transparent px-1 hover:bg-wash aria-pressed:border-peat aria-pressed:bg-wash"
+              >
+                <span className="w-3 text-right text-[12px] text-slate">{i < 9 ? i + 1 : ''}</span>
+                <StitchDrawing stitch={stitch} chart={chart} plain={plain} height={20} most={48} />
+                <span className="truncate font-mono text-[12.5px]">{shortName(stitch, chart, naming)}</span>
+                <span className="ml-auto text-[12px] text-slate">{count || ''}</span>
+              </Bar.Button>
+              {more(stitch, count)}
+            </div>
+          );
+        })}
       </Bar.Root>
     </section>
   );
