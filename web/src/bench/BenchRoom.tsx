@@ -97,11 +97,14 @@ export function BenchRoom() {
   // It opens by itself only with the design; while someone works it shows a number.
   const [wantsFindings, openFindings] = useState(() => findings.some((f) => f.level !== 'note'));
   const findingsOpen = wantsFindings && findings.length > 0;
-  // An edge that opens takes its room from the words, never from the chart.
-  const sheet = main.width + (findingsOpen && !narrow ? FINDINGS.open - FINDINGS.folded : 0);
+  // The chart is laid out with the edge as it was when the design was opened; one that opens or folds later takes its
+  // room from the words, or gives it to them, and never moves the chart.
+  const [wasOpen] = useState(findingsOpen);
+  const edge = FINDINGS.open - FINDINGS.folded;
+  const sheet = main.width + (narrow ? 0 : findingsOpen ? edge : 0) - (!narrow && wasOpen ? edge : 0);
   const acrossDrawn = drawnColumns({ columns, beyond });
   const most = narrow ? main.width : (share ?? MOST_CHART) * sheet;
-  const cell = zoom ?? fittingCell(acrossDrawn, rows, { width: most, height: main.height });
+  const cell = zoom ?? fittingCell(acrossDrawn, rows, { width: most, height: main.height }, whole);
   const width = narrow
     ? main.width
     : Math.min(chartPaneWidth(acrossDrawn, cell, sheet, share), main.width - LEAST_WORDS);

@@ -109,12 +109,21 @@ const ROOMY = 28;
 /** What larger cells may take of the chart's room: the words keep the rest. */
 const ROOMY_SHARE = 0.78;
 
+/** The smallest cells that read well, and those that still show how the whole width looks. */
+const LEAST_CELL = { repeat: 16, whole: 10 } as const;
+
 /** The largest cell that shows the whole width, within what reads well; larger where the chart has few rows. */
-export function fittingCell(columns: number, rows: number, pane: { width: number; height: number }): number {
+export function fittingCell(
+  columns: number,
+  rows: number,
+  pane: { width: number; height: number },
+  whole = false,
+): number {
   const wide = (share: number) => Math.floor((share * pane.width - 2 * GUTTER.side - 8) / columns);
   const high = Math.floor((pane.height - GUTTER.top - GUTTER.foot - 8) / rows);
   const roomy = Math.min(ZOOM.most, high, wide(ROOMY_SHARE));
-  return Math.max(16, Math.min(ROOMY, wide(1)), roomy);
+  const least = whole ? LEAST_CELL.whole : LEAST_CELL.repeat;
+  return Math.max(least, Math.min(ROOMY, wide(1)), roomy);
 }
 
 /** The chart is the hero: it may take so much of the sheet's width, and the words have the rest. */
