@@ -24,12 +24,12 @@ function jogBeside(chart: Chart, r: number): number | null {
 export const overRepeatLine: RowCheck = ({ chart, book }, r) => {
   const row = chart.rows[r]!;
   const lines = [...new Set(linesAcross(chart, r))].filter((c) => c > 0 && c < chart.width);
-  const jog = jogBeside(chart, r);
   return lines.flatMap((line): Finding[] => {
     const i = indexAt(row, line, book);
     const from = i < 0 ? line : rowFacts(row, book).starts[i]!;
     if (from === line) return [];
     const stitch = row[i]!;
+    const jog = jogBeside(chart, r);
     const name = isCrossing(stitch) ? 'crossing' : kindOf(stitch, book).name;
     return [
       {
