@@ -14,7 +14,14 @@ function newest(place) {
 }
 
 const built = 'web/dist/index.html';
-const sources = ['web/src', 'web/index.html', 'web/vite.config.ts', 'core/src', 'package-lock.json'];
+const sources = [
+  'web/src',
+  'web/index.html',
+  'web/vite.config.ts',
+  'core/src',
+  'core/package.json',
+  'package-lock.json',
+];
 if (!existsSync(built) || sources.some((s) => newest(s) > statSync(built).mtimeMs)) {
   execFileSync('npm', ['run', '--silent', 'build', '-w', 'web'], { stdio: 'inherit' });
 }

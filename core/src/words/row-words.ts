@@ -1,3 +1,4 @@
+import { EditError } from '../chart/edit.js';
 import { sideOf } from '../construction/construction.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { markerMoved, startOf } from '../chart/frame.js';
@@ -15,7 +16,7 @@ import { readsLeftwards } from './vocabulary.js';
 import type { WordSettings } from './write.js';
 
 /** Words that cannot become a row of this chart, as one sentence for the designer. */
-export class RowWordsError extends Error {}
+export class RowWordsError extends EditError {}
 
 /** Lays stitches over the columns of a row, keeping the gaps where they were. */
 function overGaps(stitches: readonly Stitch[], was: Row, chart: Chart): Stitch[] {

@@ -9,7 +9,6 @@ import {
   mergeSteps,
   mirrorAlong,
   rowFacts,
-  RowWordsError,
   sameStitch,
   StepMisfit,
   stepsBetween,
@@ -27,7 +26,7 @@ import { outbox, type Done, type Outbox } from './outbox.js';
 type Thunk<T> = (dispatch: AppDispatch, getState: () => RootState) => T;
 
 const isRefusal = (error: unknown): error is Error =>
-  [EditError, StepMisfit, RowWordsError, RangeError].some((kind) => error instanceof kind);
+  [EditError, StepMisfit, RangeError].some((kind) => error instanceof kind);
 
 /** The design on the bench, with its outbox; null while none is open. */
 export const onBench = ({
