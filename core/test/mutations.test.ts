@@ -98,6 +98,35 @@ const patterns: [string, Chart, Settings][] = [
     }),
     { ...settings, twist: 'second-first', names: { 'right:k.k//p': "Fell's gate" } },
   ],
+  [
+    'a row that begins its repeat later, and a last pass that is ended part-way',
+    ChartSchema.parse({
+      width: 9,
+      rows: [
+        P('kkkkkkkkk'),
+        P('kkkkkkkkk'),
+        ['k', simpleCrossing('left', 2, 2), simpleCrossing('left', 2, 2)],
+        P('kkkkkkkkk'),
+        ['k', 'k', 'k', simpleCrossing('right', 2, 2), 'k', 'k'],
+        P('kkkkkkkkk'),
+      ],
+      across: { before: 1, after: 4, times: 2, least: 1 },
+      up: { setup: 0, closing: 0, times: 3, end: 4 },
+      jogs: { 4: 2 },
+    }),
+    settings,
+  ],
+  [
+    'rounds that move their marker on and back',
+    ChartSchema.parse({
+      width: 4,
+      construction: 'round',
+      rows: [P('kkpp'), P('pkkp'), P('kkpp'), P('kppk'), P('kkpp')],
+      across: { before: 0, after: 0, times: 3, least: 1 },
+      jogs: { 1: 1, 3: -1 },
+    }),
+    settings,
+  ],
 ];
 
 /** Words that would make another pattern in each other's place. */
@@ -118,6 +147,7 @@ const SWAPS: [string, string][] = [
   ['Row', 'Round'],
   ['rows', 'rounds'],
   ['twice', '3 times'],
+  ['marker on', 'marker back'],
   ['once', 'twice'],
   ['sts', 'st'],
   ['repeats', 'repeat'],

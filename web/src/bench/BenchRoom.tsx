@@ -352,7 +352,7 @@ export function BenchRoom() {
         </main>
         {narrow ? (
           <>
-            <RowStrip chart={chart} settings={settings} />
+            <RowStrip chart={chart} settings={settings} onPull={() => setDrawer('words')} />
             <ThumbBar
               chart={chart}
               naming={naming}

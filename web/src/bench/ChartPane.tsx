@@ -89,6 +89,7 @@ export function ChartPane(props: Props) {
   const base = useRef<HTMLCanvasElement>(null);
   const over = useRef<HTMLCanvasElement>(null);
   const doing = useRef<Doing>({ what: 'nothing' });
+  const spaceHeld = useRef(false);
   const fingers = useRef(new Map<number, { x: number; y: number }>());
   const size = contentSize(layout);
 
@@ -237,15 +238,25 @@ export function ChartPane(props: Props) {
           if (!isSelected) dispatch(bench.moved({ cell }));
         }}
         onScroll={(e) => onScroll({ left: e.currentTarget.scrollLeft, top: e.currentTarget.scrollTop })}
-        onKeyDown={onKeyDown}
+        onKeyDown={(e) => {
+          if (e.key === ' ') {
+            // Held, it pans by hand.
+            e.preventDefault();
+            spaceHeld.current = true;
+          } else onKeyDown(e);
+        }}
+        onKeyUp={(e) => {
+          if (e.key === ' ') spaceHeld.current = false;
+        }}
+        onBlur={() => (spaceHeld.current = false)}
         onPointerDown={(e) => {
           if (e.pointerType === 'touch') fingers.current.set(e.pointerId, { x: e.clientX, y: e.clientY });
-          if (e.button === 1) {
+          if (e.button === 1 || (e.button === 0 && spaceHeld.current)) {
             e.preventDefault();
             e.currentTarget.setPointerCapture(e.pointerId);
             doing.current = { what: 'pan', x: e.clientX, y: e.clientY };
           }
-          if (e.button !== 0 || fingers.current.size > 1) return;
+          if (e.button !== 0 || spaceHeld.current || fingers.current.size > 1) return;
           if (roping) return beginRope(e);
           const line = hand ? null : lineAt(e);
           const drawn = pointed(e);

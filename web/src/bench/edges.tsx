@@ -12,17 +12,30 @@ import { useAppSelector } from '../store/index.js';
 /** The small things at the edges of the chart: what was said, the line to the words, the row's words on a phone. */
 
 /** On a narrow screen, the words of the row at the cursor; a thumb pulls up the others. */
-export function RowStrip({ chart, settings }: { chart: Chart; settings: Settings }) {
+export function RowStrip({
+  chart,
+  settings,
+  onPull,
+}: {
+  chart: Chart;
+  settings: Settings;
+  onPull: () => void;
+}) {
   const row = useAppSelector((s) => s.bench.cursor.row);
   const side = sideOf(chart, row);
   return (
-    <p className="max-h-16 shrink-0 overflow-hidden border-t border-rule px-3 py-1.5 text-[13px]">
+    <button
+      type="button"
+      title="The words of all rows"
+      onClick={onPull}
+      className="max-h-16 shrink-0 overflow-hidden border-t border-rule px-3 py-1.5 text-left text-[13px]"
+    >
       <span className="mr-2 text-slate">
         {rowTitle(chart, row + 1)}
         {constructionOf(chart).hasEdges ? ` (${side})` : ''}
       </span>
       <span className="font-mono text-[12.5px]">{wordsOfRow(chart, row, dictionOf(chart, settings))}</span>
-    </p>
+    </button>
   );
 }
 

@@ -13,6 +13,7 @@ export const MOVE_KEYS = [
   ['Home, End', 'to the right or left edge'],
   ['Page Up, Page Down', 'ten rows'],
   ['Shift + a move', 'select'],
+  ['Space + drag', 'move the chart; Ctrl + wheel, or two fingers, zoom'],
 ] as const;
 
 /** What entries are typed with; a key of these is a command only while nothing is typed. */
