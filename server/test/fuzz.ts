@@ -73,6 +73,10 @@ const SCRAPS = [
   ],
   ...[
     'k2tog, ',
+    'move the marker on 2 sts, ',
+    'move the marker back 99999 sts, ',
+    'sl 2 to cable needle, hold in front, k2, k2 from cable needle, ',
+    'Work rows 1–2 a total of 3 times, then rows 1–2 once',
     'work the stitches as they present.',
     ' to last 2 sts, ',
     '\n',
@@ -104,7 +108,15 @@ class Maker {
     );
     const across =
       this.random() < 0.5 ? { before: this.below(3), after: this.below(3), times: this.below(9) } : null;
-    return { width, rows, construction: this.one(['flat', 'round']), across };
+    const up =
+      this.random() < 0.4
+        ? { setup: this.below(3), closing: this.below(3), times: 1 + this.below(5), end: 1 + this.below(6) }
+        : null;
+    const jogs = Object.fromEntries(
+      Array.from({ length: this.below(3) }, () => [String(this.below(9)), this.below(9) - 4]),
+    );
+    const mirror = this.random() < 0.2 ? { axis: 1 + this.below(30) } : null;
+    return { width, rows, construction: this.one(['flat', 'round']), across, up, jogs, mirror };
   }
 
   text(): string {
@@ -163,6 +175,12 @@ export async function fuzz(url: string, requests: number, seed: number, together
     now: [make.one(STITCHES)],
     ...(random() < 0.5 ? { done: 'in', at: make.below(5), high: 4, rows: [['k']], outside: [0, 0] } : {}),
     ...(random() < 0.3 ? { path: [make.one(['title', 'settings', 'charts', '__proto__']), 'chart'] } : {}),
+    ...(random() < 0.1
+      ? {
+          path: ['charts', 'chart', 'jogs', make.one(['0', '3', '99999', '-1', '__proto__'])],
+          now: make.below(5),
+        }
+      : {}),
   });
   const body = (): [method: string, path: string, body: unknown] => {
     const id = random() < 0.8 ? design.id : make.one(['none', randomUUID(), '..%2f', '%00']);
