@@ -172,6 +172,10 @@ test('a chart of 300 × 300 is painted in part and stays at hand', async ({ page
   await expect(cursor(page)).toContainText('Row 61, right side, column 300');
   await type(page, 'p');
   expect(await page.locator('[data-row]').count()).toBeLessThan(60);
+  // The map at its edge leads to the top of the chart.
+  const map = (await page.getByTestId('map').boundingBox())!;
+  await page.mouse.click(map.x + map.width / 2, map.y + 4);
+  await expect(wordsOf(page, 300)).toBeVisible();
   const size = await chart(page)
     .locator('canvas')
     .first()

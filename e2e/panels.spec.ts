@@ -136,6 +136,18 @@ test('what is set on one side is set on the other, unless it is set alone', asyn
   await keys(page, 'f');
 });
 
+test('turned half round, a crossing stands at the other end of the chart and leans as it did', async ({
+  page,
+}) => {
+  await newDesign(page, 'Half turn', 8, 5);
+  await choose(page, 'Mirror as you go', 'Half turn about the middle of the chart');
+  await type(page, '2/1lpc');
+  await expect(wordsOf(page, 1)).toContainText('2/1 LPC, p5');
+  await expect(wordsOf(page, 5)).toContainText(/^5 RS.*2\/1 LPC\d/);
+  await keys(page, 'Control+z');
+  await expect(wordsOf(page, 5)).toContainText('p8');
+});
+
 test('in the round a twist crosses the place where the round begins, and the words move its marker', async ({
   page,
 }) => {
