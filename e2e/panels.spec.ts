@@ -37,7 +37,7 @@ test('a woven lattice: charted by what changes, its shifted row mended, proved, 
   await expect(chart(page)).toBeFocused();
   await repeat(page, '1 + 6 + 7 × 3');
   await page.getByTitle('Open the findings').click();
-  await page.getByRole('button', { name: 'jog row 7' }).click();
+  await page.getByRole('button', { name: 'Begin the repeat of row 7 3 stitches later' }).click();
   await expect(page.locator('[data-finding]')).toHaveCount(0);
   await expect(wordsOf(page, 3)).toContainText('k1, *3/3 LC; rep from * to last st, k1');
   await expect(wordsOf(page, 7)).toContainText('k4, *3/3 RC; rep from * to last 4 sts, k4');

@@ -3,7 +3,7 @@ export * from './stitches/kinds.js';
 export * from './stitches/crossing.js';
 export * from './stitches/book.js';
 export * from './chart/schema.js';
-export type { Across, Up } from './chart/lines.js';
+export { jogsFrom, type Across, type Up } from './chart/lines.js';
 export * from './chart/rows.js';
 export * from './chart/frame.js';
 export * from './construction/construction.js';

@@ -55,3 +55,6 @@ export function keepable(text: string): string {
 export function cutText(text: string, most: number): string {
   return keepable(text.slice(0, most));
 }
+
+/** What is left of a number when `of` is taken away as often as it goes; never negative. */
+export const modulo = (n: number, of: number): number => ((n % of) + of) % of;

@@ -222,11 +222,15 @@ describe('the smallest true repeat', () => {
     const eight = (n: number): Row =>
       n % 8 < 4 ? times(4, 'k') : n % 8 === 6 ? times(4, 'ktbl') : times(4, 'p');
     const tall = ChartSchema.parse({ width: 4, rows: Array.from({ length: 16 }, (_, r) => eight(r)) });
-    expect(betterUp(tall)).to.deep.equal({ before: 0, length: 8, times: 2, after: 0 });
+    expect(betterUp(tall)).to.deep.equal({ before: 0, length: 8, times: 2, after: 0, isPart: false });
     // People say six rows and work eight.
     const six = setUp(tall, { setup: 0, closing: 10, times: 1 }).chart;
-    expect(betterUp(six)).to.deep.include({ length: 8, times: 2 });
-    expect(betterAcross(tall)).to.deep.equal({ before: 0, length: 1, times: 4, after: 0 });
+    expect(betterUp(six)).to.deep.include({ length: 8, times: 2, isPart: false });
+    // Rows of a last pass of the six say nothing of the eight.
+    const ended = setUp(tall, { setup: 0, closing: 10, times: 3, end: 4 }).chart;
+    expect(takeUp(ended).chart.up).to.deep.equal({ setup: 0, closing: 0, times: 2 });
+    expect(takeUp(ended).chart.rows).to.deep.equal(tall.rows.slice(0, 8));
+    expect(betterAcross(tall)).to.deep.equal({ before: 0, length: 1, times: 4, after: 0, isPart: false });
   });
 });
 

@@ -24,7 +24,7 @@ import {
   unchanged,
   type Edit,
 } from './edit.js';
-import { startOf } from './frame.js';
+import { startOf, withJog } from './frame.js';
 import {
   jogFault,
   mirroredAcross,
@@ -331,11 +331,9 @@ export function setConstruction(
  * @throws EditError when there is no room, or a stitch lies over the place where the round would begin
  */
 export function setJog(chart: Chart, r: number, jog: number): Edit {
-  const { [r]: _, ...others } = chart.jogs;
-  const jogs = jog ? { ...others, [r]: jog } : others;
   const fault = jog ? jogFault(chart, r, jog) : null;
   if (fault) throw new EditError(fault);
-  const now = { ...chart, jogs };
+  const now = withJog(chart, r, jog);
   const by = startOf(now, r) - startOf(chart, r);
   if (!by) return become(chart, now);
   const row = chart.rows[r]!;

@@ -33,6 +33,12 @@ export function beyondOf(chart: Pick<Chart, 'jogs' | 'construction'>): { right: 
 export const markerMoved = (chart: Pick<Chart, 'jogs' | 'construction'>, r: number): number =>
   startOf(chart, r) - (r > 0 ? startOf(chart, r - 1) : 0);
 
+/** A chart one row of which begins its repeat elsewhere, its cells as they are. */
+export function withJog<C extends Pick<Chart, 'jogs'>>(chart: C, r: number, jog: number): C {
+  const { [r]: _, ...others } = chart.jogs;
+  return { ...chart, jogs: jog ? { ...others, [r]: jog } : others };
+}
+
 /** Whether any row begins its repeat elsewhere than the others. */
 export const hasJogs = ({ jogs }: Pick<Chart, 'jogs'>): boolean => Object.keys(jogs).length > 0;
 

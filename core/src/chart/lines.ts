@@ -50,6 +50,10 @@ export const JogsSchema = z.record(
 );
 export type Jogs = Readonly<z.infer<typeof JogsSchema>>;
 
+/** The shifts of all rows, from the bottom, as a chart keeps them. */
+export const jogsFrom = (shifts: readonly number[]): Jogs =>
+  Object.fromEntries(shifts.flatMap((jog, r) => (jog ? [[String(r), jog] as const] : [])));
+
 /** What of a chart its repeats lie in. */
 interface Framed {
   width: number;

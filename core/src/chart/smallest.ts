@@ -1,7 +1,7 @@
 import { constructionOf } from '../construction/construction.js';
 import { remembered } from '../remember.js';
 import { sameStitch, spanOf, stitchId, type StitchBook } from '../stitches/book.js';
-import { become, EditError, then, unchanged, type Edit } from './edit.js';
+import { EditError, then, unchanged, type Edit } from './edit.js';
 import { deleteColumns, deleteRows, setAcross, setUp } from './edits.js';
 import { acrossOf, endOf, hasJogs, jogOf, repeatColumns, repeatRows, repeatsAcross, upOf } from './frame.js';
 import { cutAt, rowFacts } from './rows.js';
@@ -159,56 +159,67 @@ const isAnother = (shown: Shown | null, declared: number): shown is Shown =>
   declared % shown.length !== 0 &&
   shown.length % declared !== 0;
 
-/** What the columns, or the rows, would be better said to repeat by; null where the declared repeat is the true one. */
-export function betterAcross(chart: Chart): Shown | null {
-  const declared = trueAcross(chart);
-  if (!declared) return shownAcross(chart);
-  const { columns, declared: all } = declared;
-  const { before, after, times } = acrossOf(chart);
-  if (columns < all) return { before, length: columns, times: (times * all) / columns, after };
-  const shown = shownAcross(chart);
-  return isAnother(shown, all) ? shown : null;
+/** A repeat that would be better declared. */
+export interface Better extends Shown {
+  /** Whether the declared repeat is made of it, so that the piece stays as it is; else it only shows itself as drawn. */
+  isPart: boolean;
 }
 
-export function betterUp(chart: Chart): Shown | null {
-  const declared = trueUp(chart);
-  if (!declared) return shownUp(chart);
-  const { rows, declared: all } = declared;
+const asDrawn = (shown: Shown | null): Better | null => shown && { ...shown, isPart: false };
+
+/** What the columns would be better said to repeat by; null where the declared repeat is the true one. */
+export function betterAcross(chart: Chart): Better | null {
+  const found = trueAcross(chart);
+  const shown = () => shownAcross(chart);
+  if (!found) return asDrawn(shown());
+  const { columns, declared } = found;
+  const { before, after, times } = acrossOf(chart);
+  if (columns < declared)
+    return { before, length: columns, times: (times * declared) / columns, after, isPart: true };
+  const other = shown();
+  return isAnother(other, declared) ? asDrawn(other) : null;
+}
+
+/** The same for rows. */
+export function betterUp(chart: Chart): Better | null {
+  const found = trueUp(chart);
+  const shown = () => shownUp(chart);
+  if (!found) return asDrawn(shown());
+  const { rows, declared } = found;
   const { setup, closing, times } = upOf(chart);
-  if (rows < all) return { before: setup, length: rows, times: (times * all) / rows, after: closing };
-  const shown = shownUp(chart);
-  return isAnother(shown, all) ? shown : null;
+  if (rows < declared)
+    return { before: setup, length: rows, times: (times * declared) / rows, after: closing, isPart: true };
+  const other = shown();
+  return isAnother(other, declared) ? asDrawn(other) : null;
 }
 
 /**
- * Takes the smallest true repeat across: the columns that only repeat it are taken out, and the piece stays the same.
- * Where rows are shifted they stay, after the repeat.
+ * Takes the smallest true repeat across: the columns that only repeat it are taken out. A piece whose declared repeat
+ * is made of it stays the same; otherwise it is repeated as often as it is drawn. Where rows are shifted the columns
+ * stay, after the repeat.
  *
  * @throws EditError where the declared repeat is the true one, or nothing repeats
  */
 export function takeAcross(chart: Chart): Edit {
   const better = betterAcross(chart);
   if (!better) throw new EditError('No smaller repeat across shows itself here.');
-  const { before, length, times, after } = better;
-  const drawn = chart.width - before - after;
-  const more = drawn / length;
-  const { least } = acrossOf(chart);
-  const declared = repeatsAcross(chart) && trueAcross(chart)!.columns < trueAcross(chart)!.declared;
-  const fewest = declared ? least * more : times;
-  const lifted = setAcross(chart, null);
-  if (hasJogs(chart))
-    return become(chart, {
-      ...chart,
-      across: {
-        before,
-        after: after + drawn - length,
-        times: times - more + 1,
-        least: Math.max(1, fewest - more + 1),
-      },
+  const { before, length, times, after, isPart } = better;
+  const surplus = chart.width - before - after - length;
+  const least = isPart ? acrossOf(chart).least * (surplus / length + 1) : 1;
+  if (hasJogs(chart)) {
+    const drawn = surplus / length;
+    return setAcross(chart, {
+      before,
+      after: after + surplus,
+      times: times - drawn,
+      least: Math.max(1, least - drawn),
     });
+  }
   return then(
-    then(lifted, (c) => deleteColumns(c, before + length, drawn - length)),
-    (c) => setAcross(c, { before, after, times, least: declared ? fewest : 1 }),
+    then(setAcross(chart, null), (c) =>
+      surplus ? deleteColumns(c, before + length, surplus) : unchanged(c),
+    ),
+    (c) => setAcross(c, { before, after, times, least }),
   );
 }
 
@@ -216,16 +227,14 @@ export function takeAcross(chart: Chart): Edit {
 export function takeUp(chart: Chart): Edit {
   const better = betterUp(chart);
   if (!better) throw new EditError('No smaller repeat up shows itself here.');
-  const { before, length, times, after } = better;
-  const drawn = chart.rows.length - before - after;
-  const part = endOf(chart);
+  const { before, length, times, after, isPart } = better;
+  const surplus = chart.rows.length - before - after - length;
   // Rows of a last pass that fill whole smaller repeats are passes of these.
+  const part = isPart ? endOf(chart) : 0;
   const up = { setup: before, closing: after, times: times + Math.floor(part / length) };
   const rest = part % length;
   return then(
-    then(setUp(chart, null), (c) =>
-      drawn > length ? deleteRows(c, before + length, drawn - length) : unchanged(c),
-    ),
+    then(setUp(chart, null), (c) => (surplus ? deleteRows(c, before + length, surplus) : unchanged(c))),
     (c) => setUp(c, rest ? { ...up, end: before + rest } : up),
   );
 }

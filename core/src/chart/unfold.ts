@@ -1,8 +1,8 @@
 import { memory } from '../remember.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import { spanOf, type Stitch } from '../stitches/book.js';
-import { expandRow, passesOf, repeatColumns, repeatRows, repeatsAcross, timesOf } from './frame.js';
-import { drawnOut } from './lines.js';
+import { expandRow, jogOf, passesOf, repeatColumns, repeatRows, repeatsAcross, timesOf } from './frame.js';
+import { drawnOut, jogsFrom } from './lines.js';
 import { bookOf, LIMITS, type Chart, type Row } from './schema.js';
 
 /**
@@ -82,14 +82,13 @@ function unfolded(chart: Chart, { times, passes }: { times: number; passes: numb
       : drawn - taller;
   };
   const order = Array.from({ length: chart.rows.length + taller }, (_, drawn) => rowOf(drawn));
-  const jogs = order.flatMap((r, drawn) => (chart.jogs[r] ? [[String(drawn), chart.jogs[r]] as const] : []));
   return {
     chart: {
       ...chart,
       width: chart.width + wider,
       rows: order.map((r) => drawnRowOf(chart, r, times)),
       ...drawnOut(chart, wider, taller),
-      jogs: Object.fromEntries(jogs),
+      jogs: jogsFrom(order.map((r) => jogOf(chart, r))),
     },
     times,
     passes,

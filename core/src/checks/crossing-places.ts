@@ -1,11 +1,14 @@
-import { constructionOf } from '../construction/construction.js';
+import { constructionOf, rowTitle } from '../construction/construction.js';
 import { setJog } from '../chart/edits.js';
-import { jogOf, linesAcross, repeatColumns, sectionsOf } from '../chart/frame.js';
+import { linesAcross, repeatColumns, sectionsOf, withJog } from '../chart/frame.js';
 import { jogFault } from '../chart/lines.js';
 import { indexAt, rowFacts } from '../chart/rows.js';
 import { isCrossing, kindOf, spanOf } from '../stitches/book.js';
 import type { Chart } from '../chart/schema.js';
 import { counted, fixBy, type Finding, type RowCheck } from './finding.js';
+
+const beginLabel = (chart: Chart, r: number, jog: number): string =>
+  `Begin the repeat of ${rowTitle(chart, r + 1).toLowerCase()} ${counted(Math.abs(jog), 'stitch')} ${jog > 0 ? 'later' : 'earlier'}`;
 
 /** The nearest shift of a row with which no stitch lies across its lines; null where there is none. */
 function jogBeside(chart: Chart, r: number): number | null {
@@ -15,7 +18,7 @@ function jogBeside(chart: Chart, r: number): number | null {
   for (let by = 1; by <= reach; by++)
     for (const jog of [by, -by]) {
       if (jogFault(chart, r, jog)) continue;
-      if (sectionsOf({ ...chart, jogs: { ...chart.jogs, [r]: jog } }, r)) return jog;
+      if (sectionsOf(withJog(chart, r, jog), r)) return jog;
     }
   return null;
 }
@@ -37,8 +40,8 @@ export const overRepeatLine: RowCheck = ({ chart, book }, r) => {
         level: 'error',
         row: r + 1,
         columns: [from + 1, from + spanOf(stitch, book)],
-        message: `Row ${r + 1}: the ${name} in columns ${from + 1}–${from + spanOf(stitch, book)} lies across the repeat line after column ${line}, so the row cannot be written as a repeat.${jog === null ? '' : ` Let its repeat begin ${counted(Math.abs(jog), 'stitch')} ${jog > jogOf(chart, r) ? 'later' : 'earlier'}.`}`,
-        ...(jog === null ? {} : { fix: fixBy(setJog(chart, r, jog), `jog row ${r + 1}`) }),
+        message: `Row ${r + 1}: the ${name} in columns ${from + 1}–${from + spanOf(stitch, book)} lies across the repeat line after column ${line}, so the row cannot be written as a repeat.${jog === null ? '' : ` Let its repeat begin ${counted(Math.abs(jog), 'stitch')} ${jog > 0 ? 'later' : 'earlier'}.`}`,
+        ...(jog === null ? {} : { fix: fixBy(setJog(chart, r, jog), beginLabel(chart, r, jog)) }),
       },
     ];
   });

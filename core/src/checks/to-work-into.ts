@@ -3,6 +3,7 @@ import { rowFacts, rowUse } from '../chart/rows.js';
 import { constructionOf } from '../construction/construction.js';
 import { isCrossing, kindOf, takesOf, type Stitch, type StitchBook } from '../stitches/book.js';
 import { NO_STITCH, type StitchKind } from '../stitches/kinds.js';
+import { modulo } from '../values.js';
 import { fromStart } from '../needle/needle.js';
 import type { Finding, Knitted, RowCheck } from './finding.js';
 
@@ -63,7 +64,7 @@ function liftsOverNew({ chart, book, works }: Knitted, r: number): { stitch: Sti
   const start = startOf(chart, r);
   const below = fromStart(works[r - 1]!.from, start);
   const n = below.length || 1;
-  const here = fromStart(works[r]!.from, start).map((f) => (f < 0 ? f : (((f - start) % n) + n) % n));
+  const here = fromStart(works[r]!.from, start).map((f) => (f < 0 ? f : modulo(f - start, n)));
   const { starts } = rowFacts(row, book);
   let taken = 0;
   let made = 0;

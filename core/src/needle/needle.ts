@@ -1,5 +1,6 @@
 import { repeatRows, startOf } from '../chart/frame.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
+import { modulo } from '../values.js';
 import { remembered, upwards } from '../remember.js';
 import { takesOf, type Stitch, type StitchBook, type StitchFacts } from '../stitches/book.js';
 import { NO_STITCH } from '../stitches/kinds.js';
@@ -24,7 +25,7 @@ const madeBy = remembered(({ faces, twisted }: StitchFacts): readonly Loop[] =>
 
 /** What lies along a needle as a round meets it that begins `start` loops later; given back by the opposite. */
 export function fromStart<T>(along: readonly T[], start: number): readonly T[] {
-  const by = along.length ? ((start % along.length) + along.length) % along.length : 0;
+  const by = along.length ? modulo(start, along.length) : 0;
   return by ? [...along.slice(by), ...along.slice(0, by)] : along;
 }
 
@@ -46,7 +47,7 @@ export function workStitches(
   if (start) {
     const work = workStitches(stitches, needleFrom(below, start), book);
     const n = below.length || 1;
-    const from = work.from.map((f) => (f < 0 ? f : (((f + start) % n) + n) % n));
+    const from = work.from.map((f) => (f < 0 ? f : modulo(f + start, n)));
     return { ...work, loops: needleFrom(work.loops, -start), from: fromStart(from, -start) };
   }
   const loops: Loop[] = [];

@@ -1,7 +1,8 @@
 import { EditError } from '../chart/edit.js';
 import { setUp } from '../chart/edits.js';
 import { repeatColumns, repeatsAcross, type Stretch } from '../chart/frame.js';
-import type { Up } from '../chart/lines.js';
+import { jogsFrom, type Up } from '../chart/lines.js';
+import { modulo } from '../values.js';
 import { LIMITS, type Chart } from '../chart/schema.js';
 import { sideOf } from '../construction/construction.js';
 import { freshNeedle, needleFrom, workStitches } from '../needle/needle.js';
@@ -206,11 +207,10 @@ function withStarts(chart: Chart, starts: readonly number[]): Chart {
   // A round of nothing but repeats is the same when it begins a repeat later, and any when it begins a round later.
   const among = repeatsAcross(chart) ? end - start : chart.width;
   const nearest = (s: number) => {
-    const on = ((s % among) + among) % among;
+    const on = modulo(s, among);
     return 2 * on > among ? on - among : on;
   };
-  const jogs = starts.flatMap((s, r) => (nearest(s) ? [[String(r), nearest(s)] as const] : []));
-  return { ...chart, jogs: Object.fromEntries(jogs) };
+  return { ...chart, jogs: jogsFrom(chart.rows.map((_, r) => nearest(starts[r] ?? 0))) };
 }
 
 /**

@@ -4,10 +4,8 @@ import { Toolbar as Bar } from 'radix-ui';
 import { useState } from 'react';
 import { addChart, deleteChart, duplicateChart, renameChart, shiftChart, turnTo } from '../store/charts.js';
 import { useAppDispatch } from '../store/index.js';
-import { Button } from '../ui/Button.js';
-import { Field, Input } from '../ui/Field.js';
 import { ButtonMenu } from '../ui/Menu.js';
-import { SheetDialog } from '../ui/Sheet.js';
+import { NameDialog } from '../ui/NameDialog.js';
 
 /** The charts of a design: which one lies on the bench, and what can be done with it. */
 export function ChartMenu({ design, chart, after }: { design: Design; chart: Chart; after: () => void }) {
@@ -57,53 +55,16 @@ export function ChartMenu({ design, chart, after }: { design: Design; chart: Cha
       </ButtonMenu>
       {naming && (
         <NameDialog
+          title="Name the chart"
+          action="Name"
+          label="Name"
+          hint="Left empty, it is called by the letter of its place."
           initial={chart.name}
+          most={80}
           onClose={() => setNaming(false)}
           onName={(name) => dispatch(renameChart(name))}
         />
       )}
     </>
-  );
-}
-
-function NameDialog({
-  initial,
-  onClose,
-  onName,
-}: {
-  initial: string;
-  onClose: () => void;
-  onName: (name: string) => void;
-}) {
-  const [name, setName] = useState(initial);
-  return (
-    <SheetDialog open onOpenChange={onClose} title="Name the chart">
-      <form
-        className="grid gap-4"
-        onSubmit={(e) => {
-          e.preventDefault();
-          onName(name.trim());
-          onClose();
-        }}
-      >
-        <Field label="Name" hint="Left empty, it is called by the letter of its place.">
-          {(props) => (
-            <Input
-              {...props}
-              autoFocus
-              maxLength={80}
-              value={name}
-              onChange={(e) => setName(e.target.value)}
-            />
-          )}
-        </Field>
-        <div className="flex justify-end gap-2">
-          <Button onClick={onClose}>Cancel</Button>
-          <Button tone="main" type="submit">
-            Name
-          </Button>
-        </div>
-      </form>
-    </SheetDialog>
   );
 }

@@ -50,7 +50,7 @@ export function repeatSummary(chart: Chart): string {
     const ended = endOf(chart) ? `, to ${rows.first + endOf(chart)}` : '';
     parts.push(`rows ${rows.first + 1}–${rows.last + 1} × ${passesOf(chart)}${ended}`);
   }
-  if (hasJogs(chart)) parts.push('rows shifted');
+  if (hasJogs(chart)) parts.push(`${constructionOf(chart).row}s shifted`);
   if (parts.length === 1) parts.push('set a repeat …');
   return parts.join(' · ');
 }

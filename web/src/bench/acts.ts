@@ -55,6 +55,7 @@ let clipboard: { rows: readonly Row[]; own: Chart['own'] } | null = null;
 
 /** What was set in one row, one entry after the other, so that it can be set again in another. */
 interface RowEntry {
+  chart: string | null;
   row: number;
   parts: { column: number; stitches: readonly Stitch[] }[];
 }
@@ -106,17 +107,18 @@ function chartActs(dispatch: AppDispatch) {
     );
   };
 
-  let last: RowEntry = { row: -1, parts: [] };
+  let last: RowEntry = { chart: null, row: -1, parts: [] };
 
   /** Puts stitches at the cursor and moves on past them. */
   const place = (stitches: readonly Stitch[], label: string, alone = false) => {
-    const { cursor } = now();
+    const {
+      cursor,
+      chart: { id },
+    } = now();
     if (!dispatch(work(label, (c) => workRun(c, cursor.row, cursor.column, stitches), { alone }))) return;
     const part = { column: cursor.column, stitches };
-    last =
-      last.row === cursor.row
-        ? { ...last, parts: [...last.parts, part] }
-        : { row: cursor.row, parts: [part] };
+    const goesOn = last.chart === id && last.row === cursor.row;
+    last = { chart: id, row: cursor.row, parts: goesOn ? [...last.parts, part] : [part] };
     goOn(spanOfAll(stitches, bookOf(now().chart)));
   };
 

@@ -55,69 +55,45 @@ function Lines({ lines, kind: Menu }: { lines: MenuLines; kind: Kind }) {
     ));
 }
 
-/** A menu that hangs from a button; focus goes to `after` when it closes, where that is given. */
-export function ButtonMenu({
-  lines,
-  label,
-  after,
-  children,
-}: {
+interface MenuProps {
   lines: MenuLines;
   label: string;
-  after?: () => void;
-  children: ReactNode;
-}) {
-  return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger asChild>{children}</DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          className={CONTENT}
-          align="start"
-          sideOffset={4}
-          collisionPadding={8}
-          aria-label={label}
-          onCloseAutoFocus={(e) => {
-            if (!after) return;
-            e.preventDefault();
-            after();
-          }}
-        >
-          <Lines lines={lines} kind={DropdownMenu} />
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
-  );
-}
-
-/** A menu that opens where the right button is pressed, or a finger rests. */
-export function PlaceMenu({
-  lines,
-  label,
-  after,
-  children,
-}: {
-  lines: MenuLines;
-  label: string;
+  /** Where the keys go when it closes. */
   after: () => void;
   children: ReactNode;
-}) {
-  return (
-    <ContextMenu.Root>
-      <ContextMenu.Trigger asChild>{children}</ContextMenu.Trigger>
-      <ContextMenu.Portal>
-        <ContextMenu.Content
-          className={CONTENT}
-          collisionPadding={8}
-          aria-label={label}
-          onCloseAutoFocus={(e) => {
-            e.preventDefault();
-            after();
-          }}
-        >
-          <Lines lines={lines} kind={ContextMenu} />
-        </ContextMenu.Content>
-      </ContextMenu.Portal>
-    </ContextMenu.Root>
-  );
 }
+
+/** What every menu's sheet has. */
+const sheet = ({ label, after }: Pick<MenuProps, 'label' | 'after'>) => ({
+  className: CONTENT,
+  collisionPadding: 8,
+  'aria-label': label,
+  onCloseAutoFocus: (e: Event) => {
+    e.preventDefault();
+    after();
+  },
+});
+
+/** A menu that hangs from a button. */
+export const ButtonMenu = ({ lines, children, ...props }: MenuProps) => (
+  <DropdownMenu.Root>
+    <DropdownMenu.Trigger asChild>{children}</DropdownMenu.Trigger>
+    <DropdownMenu.Portal>
+      <DropdownMenu.Content {...sheet(props)} align="start" sideOffset={4}>
+        <Lines lines={lines} kind={DropdownMenu} />
+      </DropdownMenu.Content>
+    </DropdownMenu.Portal>
+  </DropdownMenu.Root>
+);
+
+/** A menu that opens where the right button is pressed, or a finger rests. */
+export const PlaceMenu = ({ lines, children, ...props }: MenuProps) => (
+  <ContextMenu.Root>
+    <ContextMenu.Trigger asChild>{children}</ContextMenu.Trigger>
+    <ContextMenu.Portal>
+      <ContextMenu.Content {...sheet(props)}>
+        <Lines lines={lines} kind={ContextMenu} />
+      </ContextMenu.Content>
+    </ContextMenu.Portal>
+  </ContextMenu.Root>
+);

@@ -1,4 +1,4 @@
-import { ChartSchema, type Chart } from '@cordelina/core';
+import { ChartSchema, jogOf, jogsFrom, type Chart } from '@cordelina/core';
 import { useEffect, useRef } from 'react';
 import type { Card } from '../store/api.js';
 import { INKS } from './inks.js';
@@ -46,9 +46,7 @@ function tile(chart: Chart, width: number, height: number): { chart: Chart } {
   const cell = Math.max(7, Math.min(18, width / chart.width));
   const passes = Math.ceil(height / cell / chart.rows.length);
   const rows = Array.from({ length: passes }, () => chart.rows).flat();
-  const jogs = rows.flatMap((_, r) => {
-    const jog = chart.jogs[r % chart.rows.length];
-    return jog ? [[String(r), jog] as const] : [];
-  });
-  return { chart: { ...chart, rows, jogs: Object.fromEntries(jogs) } };
+  return {
+    chart: { ...chart, rows, jogs: jogsFrom(rows.map((_, r) => jogOf(chart, r % chart.rows.length))) },
+  };
 }

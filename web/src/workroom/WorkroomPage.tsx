@@ -8,11 +8,11 @@ import { Header } from '../shell/Header.js';
 import type { Card } from '../store/api.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
 import { workroom } from '../store/workroom.js';
+import { NameDialog } from '../ui/NameDialog.js';
 import { Button } from '../ui/Button.js';
 import { Thumbnail } from '../ui/Thumbnail.js';
 import { download, duplicate, importFile, loadCards, putBack, rename, takeOut } from './actions.js';
 import { NewDesign } from './NewDesign.js';
-import { RenameDialog } from './RenameDialog.js';
 
 export function WorkroomPage() {
   const dispatch = useAppDispatch();
@@ -126,10 +126,15 @@ export function WorkroomPage() {
       )}
       <NewDesign open={making} onOpenChange={setMaking} />
       {renaming && (
-        <RenameDialog
-          title={renaming.title}
+        <NameDialog
+          title="Rename"
+          action="Rename"
+          label="Title"
+          initial={renaming.title}
+          most={120}
+          missing="A design needs a title."
           onClose={() => setRenaming(null)}
-          onRename={(title) => void dispatch(rename(renaming.id, title))}
+          onName={(title) => void dispatch(rename(renaming.id, title))}
         />
       )}
     </div>

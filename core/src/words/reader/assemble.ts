@@ -1,4 +1,5 @@
 import { setAcross } from '../../chart/edits.js';
+import { jogsFrom } from '../../chart/lines.js';
 import { layoutRows } from '../../chart/layout.js';
 import { sideOf } from '../../construction/construction.js';
 import { LIMITS, type Chart, type School } from '../../chart/schema.js';
@@ -161,8 +162,7 @@ function steadyChart(
   });
   const { before, after } = frame;
   const chart = setAcross(gridOf(folded, width, options), { before, after, times, least: 1 }).chart;
-  const jogs = jogged?.jogs.flatMap((jog, r) => (jog ? [[String(r), jog] as const] : [])) ?? [];
-  return { ...chart, jogs: Object.fromEntries(jogs) };
+  return { ...chart, jogs: jogsFrom(jogged?.jogs ?? []) };
 }
 
 /** Stitches right of the star of each row that has one, as the RS looks. */
