@@ -7,7 +7,8 @@ interface Slot<V> {
 /** Rows are often shared by a chart, a preview of it, and what undo goes back to. */
 const SLOTS = 3;
 
-function sameInputs(a: readonly unknown[], b: readonly unknown[]): boolean {
+/** Whether two lists of inputs are the same, one by one. */
+export function sameInputs(a: readonly unknown[], b: readonly unknown[]): boolean {
   for (let i = 0; i < a.length; i++) if (!Object.is(a[i], b[i])) return false;
   return a.length === b.length;
 }
@@ -72,15 +73,18 @@ function alongRows<E, V>(isCarried: boolean): AlongRows<E, V> {
     const at = runs.findIndex((run) => sameInputs(run.inputs, inputs));
     const last = runs[at];
     if (last?.elements === elements) return last.values;
-    const values: V[] = [];
+    const before = last?.elements ?? [];
+    // Most rows are as they were: their values are kept in one piece, and only the others gone into.
+    const values = last ? last.values.slice(0, elements.length) : [];
     for (let r = 0; r < elements.length; r++) {
       const isSame =
-        last !== undefined &&
-        elements[r] === last.elements[r] &&
-        (r === 0 || elements[r - 1] === last.elements[r - 1]) &&
-        (!isCarried || r === 0 || values[r - 1] === last.values[r - 1]);
+        r < before.length &&
+        elements[r] === before[r] &&
+        (r === 0 || elements[r - 1] === before[r - 1]) &&
+        (!isCarried || r === 0 || values[r - 1] === last!.values[r - 1]);
+      if (isSame) continue;
       const carried = isCarried && r > 0 ? values[r - 1]! : null;
-      values.push(isSame ? last.values[r]! : work({ element: elements[r]!, carried, r }));
+      values[r] = work({ element: elements[r]!, carried, r });
     }
     if (at >= 0) runs.splice(at, 1);
     runs.unshift({ inputs, elements, values });

@@ -1,6 +1,6 @@
 import { constructionOf } from '../construction/construction.js';
 import { makesOf, spanOf, takesOf, type Stitch } from '../stitches/book.js';
-import { remembered } from '../remember.js';
+import { remembered, sameInputs } from '../remember.js';
 import type { Across, Up } from './lines.js';
 import { cutAt, loopColumns, rowFacts } from './rows.js';
 import { bookOf, type Chart, type Row } from './schema.js';
@@ -102,6 +102,18 @@ export const endOf = ({ up }: Pick<Chart, 'up'>): number => (up?.end === undefin
 
 /** All of the repeat across that what is worked out of a row may depend on: inputs to remember it by. */
 export const frameOf = ({ width, across, jogs }: FramedAcross): readonly unknown[] => [width, across, jogs];
+
+/** All that the drawing of the repeats, both ways, depends on besides the stitches. */
+export const wholeFrameOf = (chart: FramedAcross & FramedUp): readonly unknown[] => [
+  ...frameOf(chart),
+  chart.up,
+  chart.construction,
+  chart.rows.length,
+];
+
+/** Whether two charts repeat alike, and are worked alike. */
+export const isSameFrame = (a: FramedAcross & FramedUp, b: FramedAcross & FramedUp): boolean =>
+  sameInputs(wholeFrameOf(a), wholeFrameOf(b));
 
 /** A row cut at the repeat lines. */
 export interface Sections {

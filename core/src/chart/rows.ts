@@ -67,7 +67,12 @@ export const rowCrossings = remembered((row: Row, book: StitchBook): readonly Pl
 /** The columns of the loops a row leaves, from the right. */
 export const loopColumns = remembered((row: Row, book: StitchBook): readonly number[] => {
   const { starts } = rowFacts(row, book);
-  return row.flatMap((s, i) => Array.from({ length: makesOf(s, book) }, (_, k) => starts[i]! + k));
+  const columns: number[] = [];
+  for (let i = 0; i < row.length; i++) {
+    const makes = makesOf(row[i]!, book);
+    for (let k = 0; k < makes; k++) columns.push(starts[i]! + k);
+  }
+  return columns;
 });
 
 export function takesOfAll(stitches: readonly Stitch[], book: StitchBook): number {

@@ -1,7 +1,16 @@
 import { memory } from '../remember.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import { spanOf, type Stitch } from '../stitches/book.js';
-import { expandRow, jogOf, passesOf, repeatColumns, repeatRows, repeatsAcross, timesOf } from './frame.js';
+import {
+  expandRow,
+  jogOf,
+  passesOf,
+  repeatColumns,
+  repeatRows,
+  repeatsAcross,
+  timesOf,
+  wholeFrameOf,
+} from './frame.js';
 import { drawnOut, jogsFrom } from './lines.js';
 import { bookOf, LIMITS, type Chart, type Row } from './schema.js';
 
@@ -41,6 +50,7 @@ const rememberRow = memory<Row>();
 
 /** A row with its repeat drawn `times` times; one that cannot be cut stands as it is drawn, with gaps for its copies. */
 function drawnRowOf(chart: Chart, r: number, times: number): Row {
+  if (times === 1) return chart.rows[r]!;
   const { start, end } = repeatColumns(chart, r);
   return rememberRow(chart.rows[r]!, [start, end, times, chart.own], () => {
     const whole = expandRow(chart, r, times);
@@ -61,6 +71,8 @@ function drawnRowOf(chart: Chart, r: number, times: number): Row {
 }
 
 const rememberChart = memory<Unfolded>();
+/** The frame of a drawing stays the same while only stitches change. */
+const rememberFrame = memory<Pick<Chart, 'across' | 'up' | 'jogs'>>();
 
 /** The chart with `times` repeats side by side and `passes` of its rows one above the other; as many as have room. */
 export function unfold(chart: Chart, times = timesOf(chart), passes = passesOf(chart)): Unfolded {
@@ -87,8 +99,10 @@ function unfolded(chart: Chart, { times, passes }: { times: number; passes: numb
       ...chart,
       width: chart.width + wider,
       rows: order.map((r) => drawnRowOf(chart, r, times)),
-      ...drawnOut(chart, wider, taller),
-      jogs: jogsFrom(order.map((r) => jogOf(chart, r))),
+      ...rememberFrame(chart.jogs, [...wholeFrameOf(chart), times, passes], () => ({
+        ...drawnOut(chart, wider, taller),
+        jogs: jogsFrom(order.map((r) => jogOf(chart, r))),
+      })),
     },
     times,
     passes,

@@ -49,9 +49,13 @@ const rowFindings = rowByRow<RowWork, readonly Finding[]>();
 function findingsOf(knitted: Knitted): Finding[] {
   const { id, construction, firstRow, ground, own } = knitted.chart;
   const around = [...frameOf(knitted.chart), id, construction, firstRow, ground, own];
-  return rowFindings(knitted.works, around, ({ r }) =>
+  const found: Finding[] = [];
+  const rows = rowFindings(knitted.works, around, ({ r }) =>
     ROW_CHECKS.flatMap((check) => check(knitted, r)),
-  ).flat();
+  );
+  // Most rows have none, and a chart has many rows.
+  for (const row of rows) if (row.length) found.push(...row);
+  return found;
 }
 
 const LEVELS = { error: 0, caution: 1, note: 2 } as const;

@@ -3,7 +3,8 @@ import { rowFacts } from '../chart/rows.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { remembered } from '../remember.js';
 import { cordCells } from '../ropes/strands.js';
-import { isCrossing, spanOf, stitchId, takesOf, type StitchBook } from '../stitches/book.js';
+import { isCrossing, spanOf, stitchId, takesOf, type Stitch, type StitchBook } from '../stitches/book.js';
+import { crossingSize, type Crossing } from '../stitches/crossing.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import { drawCord } from './cords.js';
 import type { PlainSchool, Shape } from './shape.js';
@@ -44,6 +45,42 @@ export interface Mark {
 
 const NO_REACH = { left: 0, right: 0 };
 
+const mark = (
+  key: string,
+  shapes: readonly Shape[],
+  column: number,
+  span: number,
+  reach: Mark['reach'],
+  colour: number | null = null,
+): Mark => ({ key, shapes, column, span, reach, isWhole: span > 1, isGap: false, colour });
+
+/** A crossing stands over the loops it takes, which may lie in other columns than its own. */
+function crossingMark(
+  stitch: Crossing,
+  column: number,
+  loops: readonly number[],
+  plain: PlainSchool,
+  colours: DrawingStyle['colours'],
+): Mark {
+  const span = crossingSize(stitch);
+  const feet = loops.length === span ? loops.map((c) => c - column) : [];
+  const isStraight = feet.every((foot, k) => foot === k);
+  const text = isStraight ? '' : feet.join(' ');
+  const id = stitchId(stitch);
+  const colour = colours[id] ?? null;
+  const reach = isStraight
+    ? NO_REACH
+    : { right: Math.max(0, -Math.min(...feet)), left: Math.max(0, Math.max(...feet) - span + 1) };
+  return mark(
+    `${id} ${colour ?? ''}@${text}`,
+    drawnCrossing(stitch, plain, text),
+    column,
+    span,
+    reach,
+    colour,
+  );
+}
+
 const marksOf = remembered(
   (
     row: Row,
@@ -56,45 +93,27 @@ const marksOf = remembered(
     const { starts } = rowFacts(row, book);
     const marks: Mark[] = [];
     let taken = 0;
-    row.forEach((stitch, i) => {
+    let drawn: Stitch | null = null;
+    let shapes: readonly Shape[] = [];
+    for (let i = 0; i < row.length; i++) {
+      const stitch = row[i]!;
       const column = starts[i]!;
-      const takes = takesOf(stitch, book);
-      const loops = below?.slice(taken, taken + takes) ?? [];
-      taken += takes;
-      const span = spanOf(stitch, book);
-      const base = {
-        column,
-        span,
-        reach: NO_REACH,
-        isWhole: span > 1,
-        isGap: stitch === NO_STITCH,
-        colour: null,
-      };
-      if (isCrossing(stitch)) {
-        const feet = loops.length === span ? loops.map((c) => c - column) : [];
-        const isStraight = feet.every((foot, k) => foot === k);
-        const text = isStraight ? '' : feet.join(' ');
-        const id = stitchId(stitch);
-        const colour = colours[id] ?? null;
-        const reach = isStraight
-          ? NO_REACH
-          : { right: Math.max(0, -Math.min(...feet)), left: Math.max(0, Math.max(...feet) - span + 1) };
-        marks.push({
-          ...base,
-          key: `${id} ${colour ?? ''}@${text}`,
-          shapes: drawnCrossing(stitch, plain, text),
-          reach,
-          colour,
-        });
-      } else if (stitch === 'k' && cords?.[column]) {
-        const foot = loops.length ? loops[0]! - column : 0;
+      const first = taken;
+      taken += takesOf(stitch, book);
+      if (isCrossing(stitch))
+        marks.push(crossingMark(stitch, column, below?.slice(first, taken) ?? [], plain, colours));
+      else if (stitch === 'k' && cords?.[column]) {
+        const foot = below && first < below.length ? below[first]! - column : 0;
         const reach = foot ? { left: Math.max(0, foot), right: Math.max(0, -foot) } : NO_REACH;
-        marks.push({ ...base, key: `cord@${foot}`, shapes: cord(foot), reach });
+        marks.push(mark(`cord@${foot}`, cord(foot), column, 1, reach));
       } else {
-        const shapes = drawStitch(stitch, plain, book);
-        if (shapes.length) marks.push({ ...base, key: stitch, shapes });
+        // Rows are mostly runs of one stitch.
+        if (stitch !== drawn) shapes = drawStitch((drawn = stitch), plain, book);
+        if (!shapes.length) continue;
+        const made = mark(stitch, shapes, column, spanOf(stitch, book), NO_REACH);
+        marks.push(stitch === NO_STITCH ? { ...made, isGap: true } : made);
       }
-    });
+    }
     return marks;
   },
 );

@@ -1,7 +1,7 @@
 import { startOf } from '../chart/frame.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { rowCrossings, rowFacts, rowUse } from '../chart/rows.js';
-import { remembered } from '../remember.js';
+import { remembered, rowByRow, sameInputs, upwards } from '../remember.js';
 import { fromStart, workChart, type RowWork } from '../needle/needle.js';
 import { makesOf, type StitchBook } from '../stitches/book.js';
 import { workedAfter } from '../stitches/crossing.js';
@@ -18,20 +18,41 @@ interface RowStrands {
 
 let next = 0;
 
-/** Follows the strands through one row. A row that moves no loop passes the very same list on. */
-const follow = remembered(
-  (row: Row, { from }: RowWork, below: readonly number[], start: number, book: StitchBook): RowStrands => {
-    const straight = from.length === below.length && from.every((f, i) => f === i);
-    const after = straight ? below : from.map((i) => (i < 0 ? next++ : (below[i] ?? next++)));
-    const roped: number[] = [];
-    const met = fromStart(after, start);
-    for (const { crossing, loop } of rowCrossings(row, book))
-      workedAfter(crossing).forEach((w, i) => {
-        if (faceOf(w) === 'knit') roped.push(met[loop + i]!);
-      });
-    return { after, roped };
-  },
+/** The strands that begin in a row: the same ones however often the row is followed. */
+const begunIn = remembered((_row: Row, _r: number, n: number): readonly number[] =>
+  Array.from({ length: n }, () => next++),
 );
+
+/** What was last made of a row, to be given again where it is equal: then what lies above it stays as it was. */
+const lastOf = new WeakMap<Row, RowStrands>();
+
+function kept(row: Row, made: RowStrands): RowStrands {
+  const last = lastOf.get(row);
+  if (last && sameInputs(last.after, made.after) && sameInputs(last.roped, made.roped)) return last;
+  lastOf.set(row, made);
+  return made;
+}
+
+/** Follows the strands through one row. A row that moves no loop passes the very same list on. */
+function follow(
+  row: Row,
+  r: number,
+  { from }: RowWork,
+  below: readonly number[],
+  start: number,
+  book: StitchBook,
+): RowStrands {
+  const straight = from.length === below.length && from.every((f, i) => f === i);
+  const begun = straight ? [] : begunIn(row, r, from.length);
+  const after = straight ? below : from.map((f, i) => below[f] ?? begun[i]!);
+  const roped: number[] = [];
+  const met = fromStart(after, start);
+  for (const { crossing, loop } of rowCrossings(row, book))
+    workedAfter(crossing).forEach((w, i) => {
+      if (faceOf(w) === 'knit') roped.push(met[loop + i]!);
+    });
+  return kept(row, { after, roped });
+}
 
 const castOns = new Map<number, readonly number[]>();
 
@@ -42,10 +63,13 @@ function castOnStrands(loops: number): readonly number[] {
   return strands;
 }
 
+let lastRows: readonly RowStrands[] = [];
 let lastRoped: ReadonlySet<number> = new Set();
 
 /** The set of roped strands; the last one again when nothing in it has changed. */
 function ropedStrands(rows: readonly RowStrands[]): ReadonlySet<number> {
+  if (sameInputs(rows, lastRows)) return lastRoped;
+  lastRows = rows;
   const roped = new Set<number>();
   for (const r of rows) for (const strand of r.roped) roped.add(strand);
   const same = roped.size === lastRoped.size && [...roped].every((s) => lastRoped.has(s));
@@ -53,50 +77,42 @@ function ropedStrands(rows: readonly RowStrands[]): ReadonlySet<number> {
   return lastRoped;
 }
 
-/** The strands as a round meets them; the same list for the same strands. */
-const fromStartKept = remembered((after: readonly number[], start: number) => fromStart(after, start));
+function markRow(
+  row: Row,
+  met: readonly number[],
+  roped: ReadonlySet<number>,
+  width: number,
+  book: StitchBook,
+) {
+  const { starts, span } = rowFacts(row, book);
+  const cells = new Uint8Array(Math.max(width, span));
+  if (!rowUse(row).has('k')) return cells;
+  let loop = 0;
+  for (let i = 0; i < row.length; i++) {
+    if (row[i] === 'k' && roped.has(met[loop]!)) cells[starts[i]!] = 1;
+    loop += makesOf(row[i]!, book);
+  }
+  return cells;
+}
 
-const markRow = remembered(
-  (row: Row, after: readonly number[], roped: ReadonlySet<number>, width: number, book: StitchBook) => {
-    const { starts, span } = rowFacts(row, book);
-    const cells = new Uint8Array(Math.max(width, span));
-    if (!rowUse(row).has('k')) return cells;
-    let loop = 0;
-    for (let i = 0; i < row.length; i++) {
-      if (row[i] === 'k' && roped.has(after[loop]!)) cells[starts[i]!] = 1;
-      loop += makesOf(row[i]!, book);
-    }
-    return cells;
-  },
-);
-
-const cellsOf = remembered(
-  (
-    rows: Chart['rows'],
-    jogs: Chart['jogs'],
-    construction: Chart['construction'],
-    width: number,
-    book: StitchBook,
-    works: readonly RowWork[],
-  ) => {
-    const starts = rows.map((_, r) => startOf({ jogs, construction }, r));
-    let below = castOnStrands(works[0]!.takes);
-    const strands = works.map((work, r) => {
-      const followed = follow(rows[r]!, work, below, starts[r]!, book);
-      below = followed.after;
-      return followed;
-    });
-    const roped = ropedStrands(strands);
-    return rows.map((row, r) =>
-      markRow(row, fromStartKept(strands[r]!.after, starts[r]!), roped, width, book),
-    );
-  },
-);
+const strandsAlong = upwards<RowWork, RowStrands>();
+const cellsAlong = rowByRow<RowStrands, Uint8Array>();
 
 /**
  * The plain knit cells that belong to a rope: each knit stitch is followed upward through the crossings as a
  * strand, and a strand that is crossed as a knit stitch anywhere is a cord along its whole length.
  */
 export function cordCells(chart: Chart): CordCells {
-  return cellsOf(chart.rows, chart.jogs, chart.construction, chart.width, bookOf(chart), workChart(chart));
+  const { rows, jogs, construction, width } = chart;
+  const book = bookOf(chart);
+  const works = workChart(chart);
+  const around = [jogs, construction, width, book];
+  const strands = strandsAlong(works, around, ({ element: work, carried, r }) => {
+    const below = carried?.after ?? castOnStrands(work.takes);
+    return follow(rows[r]!, r, work, below, startOf(chart, r), book);
+  });
+  const roped = ropedStrands(strands);
+  return cellsAlong(strands, [...around, roped], ({ element, r }) =>
+    markRow(rows[r]!, fromStart(element.after, startOf(chart, r)), roped, width, book),
+  );
 }

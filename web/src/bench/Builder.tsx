@@ -21,6 +21,7 @@ import {
   type Naming,
   type Worked,
 } from '@cordelina/core';
+import { NumberField } from '@base-ui/react/number-field';
 import { ArrowDownUp, ArrowLeftRight, FlipHorizontal2, Hand, Minus, Plus } from 'lucide-react';
 import { ToggleGroup, Toolbar as Bar } from 'radix-ui';
 import { Button, IconButton } from '../ui/Button.js';
@@ -181,6 +182,7 @@ function Steps({ built, hand }: { built: Crossing; hand: KnittingHand }) {
   );
 }
 
+/** A number of stitches, by its own keys or the buttons beside it. What goes beyond the limits is refused, not bent. */
 function Stepper({
   name,
   value,
@@ -193,53 +195,31 @@ function Stepper({
   onChange: (n: number) => void;
 }) {
   const button =
-    'grid h-7 w-7 place-items-center border border-slate/50 bg-chalk hover:border-peat disabled:opacity-35';
+    'grid h-7 w-7 place-items-center border border-slate/50 bg-chalk hover:border-peat data-disabled:opacity-35';
   return (
-    <div className="flex items-center">
+    <NumberField.Root
+      id={`builder-${name}`}
+      value={value}
+      min={least}
+      max={LARGEST_GROUP}
+      allowOutOfRange
+      format={{ maximumFractionDigits: 0 }}
+      onValueChange={(n) => n !== null && n !== value && onChange(n)}
+      className="flex items-center"
+    >
       <label htmlFor={`builder-${name}`} className="mr-auto text-[14px]">
         {name}
       </label>
-      <button
-        type="button"
-        tabIndex={-1}
-        aria-label={`One fewer in ${name}`}
-        className={`${button} rounded-l-sm`}
-        disabled={value <= least}
-        onClick={() => onChange(value - 1)}
-      >
-        <Minus size={13} />
-      </button>
-      <input
-        id={`builder-${name}`}
-        inputMode="numeric"
-        role="spinbutton"
-        aria-valuenow={value}
-        aria-valuemin={least}
-        aria-valuemax={LARGEST_GROUP}
-        onKeyDown={(e) => {
-          const by = e.key === 'ArrowUp' ? 1 : e.key === 'ArrowDown' ? -1 : 0;
-          if (!by) return;
-          e.preventDefault();
-          if (value + by >= least) onChange(value + by);
-        }}
-        value={value}
-        onChange={(e) => {
-          const n = Number(e.target.value.replace(/\D/g, '').slice(-2));
-          if (Number.isInteger(n) && n !== value) onChange(n);
-        }}
-        className="h-7 w-9 border-y border-slate/50 bg-chalk text-center"
-      />
-      <button
-        type="button"
-        tabIndex={-1}
-        aria-label={`One more in ${name}`}
-        className={`${button} rounded-r-sm`}
-        disabled={value >= LARGEST_GROUP}
-        onClick={() => onChange(value + 1)}
-      >
-        <Plus size={13} />
-      </button>
-    </div>
+      <NumberField.Group className="flex items-center">
+        <NumberField.Decrement aria-label={`One fewer in ${name}`} className={`${button} rounded-l-sm`}>
+          <Minus size={13} />
+        </NumberField.Decrement>
+        <NumberField.Input className="h-7 w-9 border-y border-slate/50 bg-chalk text-center" />
+        <NumberField.Increment aria-label={`One more in ${name}`} className={`${button} rounded-r-sm`}>
+          <Plus size={13} />
+        </NumberField.Increment>
+      </NumberField.Group>
+    </NumberField.Root>
   );
 }
 

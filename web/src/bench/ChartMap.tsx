@@ -1,9 +1,11 @@
-import { isCrossing, rowCrossings, bookOf, spanOf, type Chart } from '@cordelina/core';
+import { rowCrossings, bookOf, spanOf, type Chart } from '@cordelina/core';
 import { useEffect, useRef, type RefObject } from 'react';
 import { TOKENS } from '../ui/inks.js';
 import { contentSize, type Layout } from './geometry.js';
 
 const WIDTH = 26;
+/** A map is looked at between edits: it waits for a pause of so many milliseconds. */
+const PAUSE = 120;
 
 /** Whether a chart is so much larger than its pane that a map helps to move about in it. */
 export const needsMap = (layout: Layout): boolean => {
@@ -25,29 +27,8 @@ export function ChartMap({
   const { pane, scroll } = layout;
   const size = contentSize(layout);
   useEffect(() => {
-    const ctx = ref.current?.getContext('2d');
-    if (!ctx) return;
-    const scale = window.devicePixelRatio || 1;
-    ctx.canvas.width = WIDTH * scale;
-    ctx.canvas.height = pane.height * scale;
-    ctx.scale(scale, scale);
-    ctx.fillStyle = TOKENS.chalk;
-    ctx.fillRect(0, 0, WIDTH, pane.height);
-    const book = bookOf(chart);
-    const [w, h] = [WIDTH / chart.width, pane.height / chart.rows.length];
-    chart.rows.forEach((row, r) => {
-      for (const { crossing, column } of rowCrossings(row, book)) {
-        if (!isCrossing(crossing)) continue;
-        const span = spanOf(crossing, book);
-        ctx.fillStyle = crossing.lean === 'left' ? TOKENS.woad : TOKENS.weld;
-        ctx.fillRect(
-          (chart.width - column - span) * w,
-          (chart.rows.length - 1 - r) * h,
-          Math.max(1, span * w),
-          Math.max(1, h),
-        );
-      }
-    });
+    const timer = setTimeout(() => paintMap(ref.current, chart, pane.height), PAUSE);
+    return () => clearTimeout(timer);
   }, [chart, pane.height]);
   const goTo = (e: { clientX: number; clientY: number; currentTarget: Element }) => {
     const box = e.currentTarget.getBoundingClientRect();
@@ -80,4 +61,30 @@ export function ChartMap({
       />
     </div>
   );
+}
+
+/** Crossings by lean, each as long as it is wide. */
+function paintMap(canvas: HTMLCanvasElement | null, chart: Chart, height: number): void {
+  const ctx = canvas?.getContext('2d');
+  if (!ctx) return;
+  const scale = window.devicePixelRatio || 1;
+  ctx.canvas.width = WIDTH * scale;
+  ctx.canvas.height = height * scale;
+  ctx.scale(scale, scale);
+  ctx.fillStyle = TOKENS.chalk;
+  ctx.fillRect(0, 0, WIDTH, height);
+  const book = bookOf(chart);
+  const [w, h] = [WIDTH / chart.width, height / chart.rows.length];
+  chart.rows.forEach((row, r) => {
+    for (const { crossing, column } of rowCrossings(row, book)) {
+      const span = spanOf(crossing, book);
+      ctx.fillStyle = crossing.lean === 'left' ? TOKENS.woad : TOKENS.weld;
+      ctx.fillRect(
+        (chart.width - column - span) * w,
+        (chart.rows.length - 1 - r) * h,
+        Math.max(1, span * w),
+        Math.max(1, h),
+      );
+    }
+  });
 }

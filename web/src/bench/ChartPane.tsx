@@ -25,15 +25,15 @@ import { bench, selectionOf, type Cell } from '../store/bench.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
 import type { Manner } from '../ui/paint.js';
 import {
+  ChartPainter,
   drawnCell,
-  fitted,
   homeOf,
-  paintBase,
   paintCopies,
   paintCursor,
   paintDragged,
   paintGhost,
   paintLayers,
+  wiped,
 } from './chart-paint.js';
 import { cellAt, cellsPane, contentSize, onChart, scrollTo, type Layout } from './geometry.js';
 import { grabbedLine, lineUnder, type GrabbedLine } from './lines.js';
@@ -87,6 +87,7 @@ export function ChartPane(props: Props) {
   const [near, setNear] = useState<GrabbedLine | null>(null);
   const [dragged, setDragged] = useState<{ line: GrabbedLine; at: number } | null>(null);
   const base = useRef<HTMLCanvasElement>(null);
+  const [painter] = useState(() => new ChartPainter());
   const over = useRef<HTMLCanvasElement>(null);
   const doing = useRef<Doing>({ what: 'nothing' });
   const spaceHeld = useRef(false);
@@ -95,15 +96,14 @@ export function ChartPane(props: Props) {
 
   // The drawing, painted anew when anything it shows has changed.
   useLayoutEffect(() => {
-    const ctx = fitted(base.current, layout);
-    if (!ctx) return;
     performance.mark('chart-paint-start');
-    paintBase(ctx, preview ? unfold(preview, view.times, view.passes) : view, layout, manner);
+    const drawn = preview ? unfold(preview, view.times, view.passes) : view;
+    painter.paint(base.current, drawn, layout, manner);
     performance.measure('chart-paint', 'chart-paint-start');
-  }, [view, preview, layout, manner]);
+  }, [painter, view, preview, layout, manner]);
 
   useLayoutEffect(() => {
-    const ctx = fitted(over.current, layout);
+    const ctx = wiped(over.current, layout);
     if (!ctx) return;
     const { x, y, width, height } = cellsPane(layout);
     ctx.save();
@@ -126,13 +126,8 @@ export function ChartPane(props: Props) {
 
   // The cursor is kept in view.
   useEffect(() => {
-    const element = scroller.current;
-    if (!element) return;
-    const target = scrollTo(
-      { ...layout, scroll: { left: element.scrollLeft, top: element.scrollTop } },
-      drawnCell(view, cursor),
-    );
-    element.scrollTo({ left: target.left, top: target.top });
+    const { left, top } = scrollTo(layout, drawnCell(view, cursor));
+    if (left !== layout.scroll.left || top !== layout.scroll.top) scroller.current?.scrollTo({ left, top });
     // Only a move of the cursor scrolls; scrolling by hand must not be undone.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [cursor, layout.cell, view.times, view.passes]);

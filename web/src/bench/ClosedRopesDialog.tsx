@@ -9,7 +9,8 @@ import {
   type ClosedRopes,
   type ClosedSchool,
 } from '@cordelina/core';
-import { useMemo, useState } from 'react';
+import { useMemo } from 'react';
+import { Controller, useForm, useWatch } from 'react-hook-form';
 import { bench, type Cell } from '../store/bench.js';
 import { edit } from '../store/editing.js';
 import { useAppDispatch } from '../store/index.js';
@@ -23,6 +24,10 @@ const SCHOOLS: Record<ClosedSchool, string> = {
   between: 'between stitches: lifted increases, three rows to begin and to end',
   within: 'within a stitch: five out of one, five into one, a purl in the middle',
 };
+
+type Shape = Omit<ClosedRopes, 'row' | 'column'>;
+
+const FIRST: Shape = { school: 'between', lean: 'left', spread: 2, rest: 1 };
 
 /** Opens and closes a pair of ropes at the cursor, or turns the figure there into the other school's. */
 export function ClosedRopesDialog({
@@ -39,14 +44,9 @@ export function ClosedRopesDialog({
   onOpenChange: (open: boolean) => void;
 }) {
   const dispatch = useAppDispatch();
-  const [shape, setShape] = useState<Omit<ClosedRopes, 'row' | 'column'>>({
-    school: 'between',
-    lean: 'left',
-    spread: 2,
-    rest: 1,
-  });
-  const [error, setError] = useState<string | null>(null);
-  const set = (patch: Partial<typeof shape>) => setShape((s) => ({ ...s, ...patch }));
+  const { control, setError, clearErrors, formState } = useForm<Shape>({ defaultValues: FIRST });
+  const shape = useWatch({ control }) as Shape;
+  const error = formState.errors.root?.message;
   const figure: ClosedRopes = { ...shape, row: cursor.row, column: cursor.column };
   const height = closedRopesHeight(figure);
   const ground = shape.spread + 1;
@@ -86,11 +86,11 @@ export function ClosedRopesDialog({
       const { said } = change(chart);
       dispatch(edit(label, change));
       dispatch(bench.said({ text: said, tone: 'said' }));
-      setError(null);
+      clearErrors();
       onOpenChange(false);
     } catch (e) {
       if (!(e instanceof EditError)) throw e;
-      setError(e.message);
+      setError('root', { message: e.message });
     }
   };
 
@@ -98,7 +98,7 @@ export function ClosedRopesDialog({
     <SheetDialog
       open={open}
       onOpenChange={(o) => {
-        setError(null);
+        clearErrors();
         onOpenChange(o);
       }}
       title="Closed ropes"
@@ -107,37 +107,64 @@ export function ClosedRopesDialog({
     >
       <div className="grid grid-cols-[1fr_240px] gap-6">
         <div className="grid content-start gap-3.5">
-          <Choose
-            label="They rise"
-            hint={SCHOOLS[shape.school]}
-            value={shape.school}
-            onChange={(school) => set({ school })}
-            options={[
-              ['between', 'between stitches'],
-              ['within', 'within a stitch'],
-            ]}
+          <Controller
+            name="school"
+            control={control}
+            render={({ field: { value, onChange } }) => (
+              <Choose
+                label="They rise"
+                hint={SCHOOLS[shape.school]}
+                value={value}
+                onChange={onChange}
+                options={[
+                  ['between', 'between stitches'],
+                  ['within', 'within a stitch'],
+                ]}
+              />
+            )}
           />
           <div className="grid grid-cols-3 gap-3.5">
-            <Choose
-              label="Crossings lean"
-              value={shape.lean}
-              onChange={(lean) => set({ lean })}
-              options={[
-                ['left', 'left'],
-                ['right', 'right'],
-              ]}
+            <Controller
+              name="lean"
+              control={control}
+              render={({ field: { value, onChange } }) => (
+                <Choose
+                  label="Crossings lean"
+                  value={value}
+                  onChange={onChange}
+                  options={[
+                    ['left', 'left'],
+                    ['right', 'right'],
+                  ]}
+                />
+              )}
             />
-            <Choose
-              label="Part by"
-              value={shape.spread}
-              onChange={(spread) => set({ spread })}
-              options={[0, 1, 2, 3, 4, 5, 6].map((n) => [n, `${n} ${n === 1 ? 'stitch' : 'stitches'} each`])}
+            <Controller
+              name="spread"
+              control={control}
+              render={({ field: { value, onChange } }) => (
+                <Choose
+                  label="Part by"
+                  value={value}
+                  onChange={onChange}
+                  options={[0, 1, 2, 3, 4, 5, 6].map((n) => [
+                    n,
+                    `${n} ${n === 1 ? 'stitch' : 'stitches'} each`,
+                  ])}
+                />
+              )}
             />
-            <Choose
-              label="Rest for"
-              value={shape.rest}
-              onChange={(rest) => set({ rest })}
-              options={[0, 1, 2, 3, 4, 5].map((n) => [n, `${2 * n} rows`])}
+            <Controller
+              name="rest"
+              control={control}
+              render={({ field: { value, onChange } }) => (
+                <Choose
+                  label="Rest for"
+                  value={value}
+                  onChange={onChange}
+                  options={[0, 1, 2, 3, 4, 5].map((n) => [n, `${2 * n} rows`])}
+                />
+              )}
             />
           </div>
           <p className="text-[14px] text-slate">

@@ -11,7 +11,7 @@ import {
   type Settings,
   type Unfolded,
 } from '@cordelina/core';
-import { useRef, useState } from 'react';
+import { memo, useMemo, useRef, useState } from 'react';
 import { bench } from '../store/bench.js';
 import { edit } from '../store/editing.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
@@ -48,6 +48,21 @@ export function RowWords({
   const dispatch = useAppDispatch();
   const cursor = useAppSelector((s) => s.bench.cursor);
   const [writing, setWriting] = useState<number | null>(null);
+  const acts = useMemo<LineActs>(
+    () => ({
+      go: (row) => dispatch(bench.wentTo(row)),
+      open: setWriting,
+      close: (row, words, written) => {
+        setWriting(null);
+        onWritten();
+        if (written === null || written === words) return;
+        dispatch(
+          edit(`write row ${row + 1}`, (c) => withRow(c, row, rowFromWords(c, row, written, settings))),
+        );
+      },
+    }),
+    [dispatch, onWritten, settings],
+  );
   const diction = dictionOf(chart, settings);
   const window = visibleWindow(layout);
   const thin = layout.cell < LEGIBLE;
@@ -73,76 +88,111 @@ export function RowWords({
             (layout.cell - THIN_LINE) / 2 -
             (r - cursor.row) * THIN_LINE
           : rowTop(layout, view.drawnRow(r));
-        const side = sideOf(chart, r);
         const { makes, takes } = countsOf(chart, r);
-        const words = wordsOfRow(chart, r, diction);
-        const trouble = troubled.get(r + 1);
-        const isHere = r === cursor.row;
         return (
-          <div
+          <RowLine
             key={r}
-            role="listitem"
-            data-row={r + 1}
-            style={{ top, height: thin ? THIN_LINE : layout.cell }}
-            className={`absolute right-0 left-0 flex items-center gap-2 pr-2 pl-2 ${isHere ? 'z-10 bg-peat/5' : ''}`}
-          >
-            <span className="w-[52px] shrink-0 text-[12.5px] whitespace-nowrap text-slate">
-              <span className="inline-block w-6 text-right text-peat">{r + 1}</span>{' '}
-              {constructionOf(chart).hasEdges ? side : ''}
-            </span>
-            {writing === r ? (
-              <WordsInput
-                initial={words}
-                onDone={(text) => {
-                  setWriting(null);
-                  onWritten();
-                  if (text === null || text === words) return;
-                  dispatch(
-                    edit(`write row ${r + 1}`, (c) => withRow(c, r, rowFromWords(c, r, text, settings))),
-                  );
-                }}
-              />
-            ) : (
-              <button
-                type="button"
-                title={`${words}\nDouble click to write this row.`}
-                onClick={() => dispatch(bench.moved({ cell: { row: r, column: cursor.column } }))}
-                onDoubleClick={() => setWriting(r)}
-                tabIndex={isHere ? 0 : -1}
-                onKeyDown={(e) => {
-                  const by = e.key === 'ArrowUp' ? 1 : e.key === 'ArrowDown' ? -1 : 0;
-                  if (by) {
-                    e.preventDefault();
-                    dispatch(bench.moved({ cell: { row: r + by, column: cursor.column } }));
-                    const list = e.currentTarget.closest('[role="list"]');
-                    list?.querySelector<HTMLElement>(`[data-row="${r + by + 1}"] button`)?.focus();
-                  } else if (e.key === 'F2' || e.key === 'Enter') {
-                    e.preventDefault();
-                    setWriting(r);
-                  }
-                }}
-                className="h-full min-w-0 flex-1 text-left font-mono text-[12.5px] leading-tight"
-              >
-                <span
-                  className={
-                    isHere
-                      ? 'line-clamp-6 rounded-sm bg-chalk px-1 py-0.5 shadow-sheet -ml-1'
-                      : layout.cell >= TWO_LINES
-                        ? 'line-clamp-2'
-                        : 'block truncate'
-                  }
-                >
-                  {words}
-                </span>
-              </button>
-            )}
-            <Count takes={takes} makes={makes} trouble={trouble} />
-          </div>
+            row={r}
+            top={top}
+            height={thin ? THIN_LINE : layout.cell}
+            side={constructionOf(chart).hasEdges ? sideOf(chart, r) : ''}
+            words={wordsOfRow(chart, r, diction)}
+            takes={takes}
+            makes={makes}
+            trouble={troubled.get(r + 1)}
+            isHere={r === cursor.row}
+            isWriting={writing === r}
+            acts={acts}
+          />
         );
       })}
     </div>
   );
 }
+
+/** What can be done with a row's words. */
+interface LineActs {
+  go: (row: number) => void;
+  open: (row: number) => void;
+  close: (row: number, words: string, written: string | null) => void;
+}
+
+/** One row's words and count. Most stay as they are while another row is worked. */
+const RowLine = memo(function RowLine({
+  row,
+  top,
+  height,
+  side,
+  words,
+  takes,
+  makes,
+  trouble,
+  isHere,
+  isWriting,
+  acts,
+}: {
+  row: number;
+  top: number;
+  height: number;
+  side: string;
+  words: string;
+  takes: number;
+  makes: number;
+  trouble: Finding['level'] | undefined;
+  isHere: boolean;
+  isWriting: boolean;
+  acts: LineActs;
+}) {
+  return (
+    <div
+      role="listitem"
+      data-row={row + 1}
+      style={{ top, height }}
+      className={`absolute right-0 left-0 flex items-center gap-2 pr-2 pl-2 ${isHere ? 'z-10 bg-peat/5' : ''}`}
+    >
+      <span className="w-[52px] shrink-0 text-[12.5px] whitespace-nowrap text-slate">
+        <span className="inline-block w-6 text-right text-peat">{row + 1}</span> {side}
+      </span>
+      {isWriting ? (
+        <WordsInput initial={words} onDone={(text) => acts.close(row, words, text)} />
+      ) : (
+        <button
+          type="button"
+          title={`${words}\nDouble click to write this row.`}
+          onClick={() => acts.go(row)}
+          onDoubleClick={() => acts.open(row)}
+          tabIndex={isHere ? 0 : -1}
+          onKeyDown={(e) => {
+            const by = e.key === 'ArrowUp' ? 1 : e.key === 'ArrowDown' ? -1 : 0;
+            if (by) {
+              e.preventDefault();
+              acts.go(row + by);
+              const list = e.currentTarget.closest('[role="list"]');
+              list?.querySelector<HTMLElement>(`[data-row="${row + by + 1}"] button`)?.focus();
+            } else if (e.key === 'F2' || e.key === 'Enter') {
+              e.preventDefault();
+              acts.open(row);
+            }
+          }}
+          className="h-full min-w-0 flex-1 text-left font-mono text-[12.5px] leading-tight"
+        >
+          <span
+            className={
+              isHere
+                ? 'line-clamp-6 rounded-sm bg-chalk px-1 py-0.5 shadow-sheet -ml-1'
+                : height >= TWO_LINES
+                  ? 'line-clamp-2'
+                  : 'block truncate'
+            }
+          >
+            {words}
+          </span>
+        </button>
+      )}
+      <Count takes={takes} makes={makes} trouble={trouble} />
+    </div>
+  );
+});
 
 /** The loops after the row, where they change with what they were, and whether the row comes out. */
 function Count({

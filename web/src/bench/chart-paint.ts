@@ -2,18 +2,21 @@ import {
   bookOf,
   drawStitch,
   indexAt,
+  isSameFrame,
   rowFacts,
+  sceneOf,
   sideOf,
   spanOf,
   type Chart,
   type Layer,
   type LayerMark,
+  type Mark,
   type Stitch,
   type Unfolded,
 } from '@cordelina/core';
 import { selectionOf, type Cell } from '../store/bench.js';
 import { TOKENS, TONES } from '../ui/inks.js';
-import { paintChart, paintShapes, type Manner } from '../ui/paint.js';
+import { paintChart, paintShapes, type Manner, type Window } from '../ui/paint.js';
 import { cellsBox, GUTTER, origin, rowTop, visibleWindow, type Layout } from './geometry.js';
 import type { GrabbedLine } from './lines.js';
 
@@ -31,31 +34,126 @@ export const drawnCell = (view: Unfolded, { row, column }: Cell): Cell => ({
   column: view.drawnColumns(row, column)[0]!,
 });
 
-/** A canvas made to fit the pane at the screen's resolution and wiped clean. */
-export function fitted(canvas: HTMLCanvasElement | null, { pane }: Layout): CanvasRenderingContext2D | null {
+/** A canvas made to fit the pane at the screen's resolution; one that had to be fitted is wiped clean. */
+function fitted(
+  canvas: HTMLCanvasElement | null,
+  { pane }: Layout,
+): { ctx: CanvasRenderingContext2D; isNew: boolean } | null {
   const ctx = canvas?.getContext('2d');
   if (!canvas || !ctx) return null;
   const scale = window.devicePixelRatio || 1;
   const [width, height] = [Math.round(pane.width * scale), Math.round(pane.height * scale)];
-  if (canvas.width !== width || canvas.height !== height) {
+  const isNew = canvas.width !== width || canvas.height !== height;
+  if (isNew) {
     canvas.width = width;
     canvas.height = height;
     canvas.style.width = `${pane.width}px`;
     canvas.style.height = `${pane.height}px`;
   }
   ctx.setTransform(scale, 0, 0, scale, 0, 0);
-  ctx.clearRect(0, 0, pane.width, pane.height);
-  return ctx;
+  return { ctx, isNew };
 }
 
-export function paintBase(
+/** The same, and wiped clean. */
+export function wiped(canvas: HTMLCanvasElement | null, layout: Layout): CanvasRenderingContext2D | null {
+  const fit = fitted(canvas, layout);
+  fit?.ctx.clearRect(0, 0, layout.pane.width, layout.pane.height);
+  return fit?.ctx ?? null;
+}
+
+/** What a canvas shows of a chart, row by row. */
+interface Shown {
+  view: Unfolded;
+  layout: Layout;
+  manner: Manner;
+  marks: ReadonlyMap<number, readonly Mark[]>;
+}
+
+/** Paints a chart on one canvas, and of a chart that has only changed the rows that look different. */
+export class ChartPainter {
+  private shown: Shown | null = null;
+
+  paint(canvas: HTMLCanvasElement | null, view: Unfolded, layout: Layout, manner: Manner): void {
+    const fit = fitted(canvas, layout);
+    const window = visibleWindow(layout);
+    if (!fit) return;
+    const { ctx, isNew } = fit;
+    const before = isNew ? null : this.shown;
+    const now: Shown = { view, layout, manner, marks: marksIn(view, window, manner) };
+    this.shown = now;
+    if (!before || !isOnSamePaper(before, now) || !window) {
+      ctx.clearRect(0, 0, layout.pane.width, layout.pane.height);
+      if (window) paintBase(ctx, view, layout, manner, window);
+      return;
+    }
+    for (const { from, to } of runsOf(now, before)) this.repaint(ctx, now, window, from, to);
+  }
+
+  /** Rows are painted anew with those beside them, whose rules they share, and nothing is touched further off. */
+  private repaint(
+    ctx: CanvasRenderingContext2D,
+    { view, layout, manner }: Shown,
+    { rows, columns }: Window,
+    from: number,
+    to: number,
+  ): void {
+    const scale = globalThis.devicePixelRatio || 1;
+    const top = Math.floor((rowTop(layout, to) - 1) * scale) / scale;
+    const foot = Math.ceil((rowTop(layout, from) + layout.cell + 1) * scale) / scale;
+    ctx.save();
+    ctx.beginPath();
+    ctx.rect(0, top, layout.pane.width, foot - top);
+    ctx.clip();
+    ctx.clearRect(0, top, layout.pane.width, foot - top);
+    paintBase(ctx, view, layout, manner, {
+      rows: { from: Math.max(rows.from, from - 1), to: Math.min(rows.to, to + 1) },
+      columns,
+    });
+    ctx.restore();
+  }
+}
+
+function marksIn({ chart }: Unfolded, window: Window | null, manner: Manner): Shown['marks'] {
+  const scene = sceneOf(chart, manner);
+  const marks = new Map<number, readonly Mark[]>();
+  if (window) for (let r = window.rows.from; r <= window.rows.to; r++) marks.set(r, scene.row(r));
+  return marks;
+}
+
+/** Whether two drawings differ in nothing but the marks of their rows. */
+function isOnSamePaper(a: Shown, b: Shown): boolean {
+  const [one, two] = [a.view.chart, b.view.chart];
+  return (
+    a.layout === b.layout &&
+    a.manner === b.manner &&
+    a.view.times === b.view.times &&
+    a.view.passes === b.view.passes &&
+    one.own === two.own &&
+    one.firstRow === two.firstRow &&
+    isSameFrame(one, two)
+  );
+}
+
+/** The runs of rows that look different. */
+function runsOf(now: Shown, before: Shown): { from: number; to: number }[] {
+  const runs: { from: number; to: number }[] = [];
+  for (const [r, marks] of now.marks) {
+    if (before.marks.get(r) === marks) continue;
+    const last = runs.at(-1);
+    if (last?.to === r - 1) last.to = r;
+    else runs.push({ from: r, to: r });
+  }
+  return runs;
+}
+
+/** Paints the rows of a window and their numbers. */
+function paintBase(
   ctx: CanvasRenderingContext2D,
   { chart, rowOf, isCopy }: Unfolded,
   layout: Layout,
   manner: Manner,
+  window: Window,
 ): void {
-  const window = visibleWindow(layout);
-  if (!window) return;
   const { x, y } = origin(layout);
   const scale = globalThis.devicePixelRatio || 1;
   paintChart(ctx, chart, { x, y, cell: layout.cell, scale, window }, manner);
@@ -68,7 +166,7 @@ export function paintBase(
 function paintNumbers(
   ctx: CanvasRenderingContext2D,
   layout: Layout,
-  window: NonNullable<ReturnType<typeof visibleWindow>>,
+  window: Window,
   numberOf: (drawn: number) => { number: number; isRs: boolean } | null,
 ): void {
   const { cell, pane, columns, rows, beyond } = layout;
@@ -93,6 +191,8 @@ function paintNumbers(
     ctx.textAlign = isRs ? 'left' : 'right';
     ctx.fillText(String(number), isRs ? rightEdge + 7 : leftEdge - 7, middle);
   }
+  // Those below the chart belong to its lowest row in view.
+  if (rowTop(layout, window.rows.from) + 2 * cell < foot) return;
   ctx.textAlign = 'center';
   ctx.fillStyle = TOKENS.slate;
   const across = cell >= 18 ? 1 : 5;

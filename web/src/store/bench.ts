@@ -77,6 +77,12 @@ const slice = createSlice({
       state.anchor = payload.extend ? (anchor ?? cursor) : null;
       state.cursor = within(payload.cell, size);
     },
+    /** To another row, in the same column. */
+    wentTo(state, { payload: row }: PayloadAction<number>) {
+      const { size, cursor } = original(state);
+      state.anchor = null;
+      state.cursor = within({ ...cursor, row }, size);
+    },
     selected(state, { payload }: PayloadAction<{ anchor: Cell; cursor: Cell }>) {
       const { size } = original(state);
       state.anchor = within(payload.anchor, size);
