@@ -90,6 +90,17 @@ test('lines of the repeat are dragged, a row is shifted with Alt, and a menu ope
   await page.keyboard.up('Alt');
   await expect(page.getByRole('button', { name: /rows shifted/ })).toBeVisible();
 
+  // The line below the rows that repeat, two rows further up.
+  await keys(page, 'Escape', 'Control+a', 'Alt+r');
+  await expect(page.getByRole('button', { name: /rows 1–6/ })).toBeVisible();
+  const lowest = (await wordsOf(page, 1).boundingBox())!;
+  const middle = box.x + box.width / 2 + cell / 2;
+  await page.mouse.move(middle, lowest.y + cell);
+  await page.mouse.down();
+  await page.mouse.move(middle, lowest.y - cell, { steps: 4 });
+  await page.mouse.up();
+  await expect(page.getByRole('button', { name: /rows 3–6/ })).toBeVisible();
+
   const place = await cellPoint(page, 5, 4);
   await page.mouse.click(place.x, place.y, { button: 'right' });
   await page.getByRole('menuitem', { name: /Insert a row above/ }).click();
@@ -192,6 +203,47 @@ test('a design holds several charts: made, named, filled from each other, printe
   await choose(page, /^Chart B/, 'Thumb');
   await expect(wordsOf(page, 1)).toContainText('p2, k4, p2');
   await saved(page);
+});
+
+test('the last row’s entry is set again in another row, and never mixed with what was set in another chart', async ({
+  page,
+}) => {
+  await newDesign(page, 'Again', 8, 6);
+  await type(page, '5k');
+  await choose(page, /^Chart A/, 'New chart');
+  await type(page, '1.');
+  await type(page, '2/2lc');
+  await keys(page, 'Enter', 'PageDown', 'ArrowUp', 'ArrowUp', 'Home', 'd');
+  await expect(wordsOf(page, 3)).toContainText('p1, 2/2 LC, p3');
+  // In flat work the cursor has gone past the wrong-side row.
+  await keys(page, 'Alt+d');
+  await expect(wordsOf(page, 5)).toContainText('p1, k2, 2/2 RC, p1');
+});
+
+test('fingers: two apart zoom, one with a stitch in hand draws', async ({ page }) => {
+  await newDesign(page, 'Fingers', 12, 8);
+  await keys(page, 'Escape');
+  const [one, two, row] = [await cellPoint(page, 4, 9), await cellPoint(page, 4, 5), await cellSize(page)];
+  const touch = await page.context().newCDPSession(page);
+  const send = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...points: { x: number; y: number }[]) =>
+    touch.send('Input.dispatchTouchEvent', {
+      type,
+      touchPoints: points.map(({ x, y }, id) => ({ x, y, id })),
+    });
+  await send('touchStart', one);
+  await send('touchStart', one, two);
+  for (let by = 8; by <= 40; by += 8) await send('touchMove', one, { ...two, x: two.x + by });
+  await send('touchEnd');
+  const grown = await cellSize(page);
+  expect(grown).toBeGreaterThan(row);
+
+  const [from, to] = [await cellPoint(page, 6, 2), await cellPoint(page, 6, 7)];
+  await keys(page, 'PageDown', 'Home', 'k', 'Home', 'g');
+  await send('touchStart', from);
+  for (let i = 1; i <= 10; i++)
+    await send('touchMove', { x: from.x + ((to.x - from.x) * i) / 10, y: from.y });
+  await send('touchEnd');
+  await expect(wordsOf(page, 6)).toContainText('k5, p7');
 });
 
 for (const [screen, width, height] of [
