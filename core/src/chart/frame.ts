@@ -42,6 +42,10 @@ export function withJog<C extends Pick<Chart, 'jogs'>>(chart: C, r: number, jog:
 /** Whether any row begins its repeat elsewhere than the others. */
 export const hasJogs = ({ jogs }: Pick<Chart, 'jogs'>): boolean => Object.keys(jogs).length > 0;
 
+/** The stitches that the row which begins its repeat furthest from the others' begins it later or earlier. */
+export const furthestJog = ({ jogs }: Pick<Chart, 'jogs'>): number =>
+  Math.max(0, ...Object.values(jogs).map(Math.abs));
+
 /**
  * How many stitches later than the first round a round begins: its marker is moved. Its stitches are counted from
  * there, and drawn so many columns further to the left. Rows that have edges begin at these.

@@ -3,7 +3,17 @@ import { remembered } from '../remember.js';
 import { sameStitch, spanOf, stitchId, type StitchBook } from '../stitches/book.js';
 import { EditError, then, unchanged, type Edit } from './edit.js';
 import { deleteColumns, deleteRows, setAcross, setUp } from './edits.js';
-import { acrossOf, endOf, hasJogs, jogOf, repeatColumns, repeatRows, repeatsAcross, upOf } from './frame.js';
+import {
+  acrossOf,
+  endOf,
+  furthestJog,
+  hasJogs,
+  jogOf,
+  repeatColumns,
+  repeatRows,
+  repeatsAcross,
+  upOf,
+} from './frame.js';
 import { cutAt, rowFacts } from './rows.js';
 import { bookOf, type Chart, type Row } from './schema.js';
 import { sameStitches } from './steps.js';
@@ -55,7 +65,7 @@ export function trueAcross(chart: Chart): { columns: number; declared: number } 
     columns = (columns / gcd(columns, piece)) * piece;
   }
   // No row may begin its repeat further off than the repeat is wide.
-  const furthest = Math.max(0, ...Object.values(chart.jogs).map(Math.abs));
+  const furthest = furthestJog(chart);
   let wider = columns;
   while (wider < declared && (wider <= furthest || declared % wider !== 0)) wider += columns;
   return { columns: Math.min(wider, declared), declared };

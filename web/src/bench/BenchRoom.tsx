@@ -184,21 +184,29 @@ export function BenchRoom() {
   const commands = useCommands(acts, page);
   const { typed, onKeyDown } = useChartKeys(acts, commands, reachable);
 
-  const build = (c: Crossing) => {
-    setBuilt(c);
-    if (inHand) dispatch(bench.tookUp(c));
-  };
+  const build = useCallback(
+    (c: Crossing) => {
+      setBuilt(c);
+      if (inHand) dispatch(bench.tookUp(c));
+    },
+    [dispatch, inHand],
+  );
+  const refuse = useCallback((text: string) => dispatch(bench.said({ text, tone: 'refused' })), [dispatch]);
   /** Gives the keys to the chart. */
   const giveKeys = useCallback(() => scroller.current?.focus({ preventScroll: true }), []);
   // On the bench the hands are on the chart from the first moment.
   useEffect(() => {
     if (isLaid) giveKeys();
   }, [isLaid, giveKeys, design.id, chart.id]);
-  const takeUp = (stitch: Stitch | null) => {
-    dispatch(bench.tookUp(stitch));
-    if (stitch && isCrossing(stitch)) setBuilt(stitch);
-    giveKeys();
-  };
+  const takeUp = useCallback(
+    (stitch: Stitch | null) => {
+      dispatch(bench.tookUp(stitch));
+      if (stitch && isCrossing(stitch)) setBuilt(stitch);
+      giveKeys();
+    },
+    [dispatch, giveKeys],
+  );
+  const takeBuilt = useCallback(() => takeUp(inHand ? null : built), [takeUp, inHand, built]);
   const stamp = useCallback(
     (at: Cell, stitch: Stitch, stroke: number, alone: boolean) => {
       dispatch(bench.moved({ cell: at }));
@@ -226,12 +234,11 @@ export function BenchRoom() {
       <Builder
         built={built}
         onBuild={build}
-        onTake={() => takeUp(inHand ? null : built)}
+        onTake={takeBuilt}
         inHand={inHand}
-        chart={chart}
         naming={naming}
         hand={settings.hand}
-        onRefuse={(text) => dispatch(bench.said({ text, tone: 'refused' }))}
+        onRefuse={refuse}
       />
       <div className="px-3 pt-3">
         <StitchPalette

@@ -15,7 +15,6 @@ import {
   SCHOOLS,
   turnCrossing,
   WORKED,
-  type Chart,
   type Crossing,
   type Hand as KnittingHand,
   type Naming,
@@ -24,6 +23,7 @@ import {
 import { NumberField } from '@base-ui/react/number-field';
 import { ArrowDownUp, ArrowLeftRight, FlipHorizontal2, Hand, Minus, Plus } from 'lucide-react';
 import { ToggleGroup, Toolbar as Bar } from 'radix-ui';
+import { memo } from 'react';
 import { Button, IconButton } from '../ui/Button.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
 
@@ -36,13 +36,15 @@ function resized(group: readonly Worked[], size: number, otherwise: Worked): Wor
   return Array.from({ length: size }, (_, i) => group[i] ?? group.at(-1) ?? otherwise);
 }
 
+/** A crossing is drawn of the book's own stitches. */
+const BOOK = { own: [] };
+
 /** The crossing builder: groups by number, lean and faces, drawn as it is built and named in every school. */
-export function Builder({
+export const Builder = memo(function Builder({
   built,
   onBuild,
   onTake,
   inHand,
-  chart,
   naming,
   hand,
   onRefuse,
@@ -51,7 +53,6 @@ export function Builder({
   onBuild: (c: Crossing) => void;
   onTake: () => void;
   inHand: boolean;
-  chart: Chart;
   naming: Naming;
   hand: KnittingHand;
   /** Says why a number cannot be. */
@@ -107,14 +108,14 @@ export function Builder({
         )}
       </details>
       <div className="grid place-items-center border border-rule bg-chalk py-3" data-testid="builder-drawing">
-        <StitchDrawing stitch={built} chart={chart} height={38} most={148} />
+        <StitchDrawing stitch={built} chart={BOOK} height={38} most={148} />
       </div>
       <Bar.Root aria-label="The crossing" className="flex items-center">
         <span
           className="mr-auto flex items-center gap-1.5 text-[12.5px] text-slate"
           title="What the wrong side shows"
         >
-          WS <StitchDrawing stitch={behindCrossing(built)} chart={chart} height={15} most={62} />
+          WS <StitchDrawing stitch={behindCrossing(built)} chart={BOOK} height={15} most={62} />
         </span>
         <Bar.Button asChild>
           <IconButton name="Turn the lean" onClick={() => onBuild(turnCrossing(built))}>
@@ -161,7 +162,7 @@ export function Builder({
       </details>
     </section>
   );
-}
+});
 
 /** How it is worked, with a cable needle on both sides and, where there is one, another way. */
 function Steps({ built, hand }: { built: Crossing; hand: KnittingHand }) {

@@ -45,8 +45,11 @@ const MOST_UNDO = 500;
 type State = Record<string, Outbox>;
 type Of<T = object> = PayloadAction<{ id: string } & T>;
 
-/** What a reducer reads is a document: replaced, never drafted. */
-const plain = <T>(value: T): Draft<T> => value as Draft<T>;
+/**
+ * What a reducer takes in is a document, or a step: replaced, never drafted. Frozen, it is not searched for drafts,
+ * which would cost every edit a look at every row.
+ */
+const plain = <T>(value: T): Draft<T> => Object.freeze(value) as Draft<T>;
 
 const none: State = {};
 
@@ -69,7 +72,7 @@ const slice = createSlice({
       const { change, document, done, undone, choices } = payload;
       box.document = plain(document);
       box.unsaved.push(plain(change));
-      Object.assign(box, { done: done.slice(-MOST_UNDO), undone, choices });
+      Object.assign(box, { done: plain(done.slice(-MOST_UNDO)), undone: plain(undone), choices });
       // What was refused may fit with this change beside it.
       if (box.save.kind === 'saved' || box.save.kind === 'refused') box.save = { kind: 'waiting' };
     },
