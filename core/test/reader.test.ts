@@ -24,9 +24,10 @@ describe('reading written rows', () => {
       Rows 3, 5: *k2, p2; repeat from * across.
       Row 6: work the stitches as they present.
     `);
-    expect(problems).to.deep.equal([]);
-    expect(chart!.across).to.include({ before: 0, after: 0, times: 4 });
-    expect(chart!.rows.map((r) => r.join(''))).to.deep.equal(Array(6).fill('kkpp'));
+    // Row 1 is counted out, and works on no other number of stitches: there is no repeat to take.
+    expect(problems.map((p) => [p.id, p.level])).to.deep.equal([['repeat-not-taken', 'note']]);
+    expect(chart!.across).to.equal(null);
+    expect(chart!.rows.map((r) => r.join(''))).to.deep.equal(Array(6).fill('kkppkkppkkppkkpp'));
   });
 
   // Manners met in printed patterns: common practice, no source.
@@ -163,7 +164,12 @@ describe('reading written rows', () => {
       'ambiguous-name',
       'worked first / worked second',
     ],
-    ['a line that is not understood', 'Row 1: k2, (p2.', 'not-understood', 'was not understood here'],
+    [
+      'a line that is not understood',
+      'Row 1: k2, (p2.',
+      'not-understood',
+      'The bracket "(" that opens here is not closed.',
+    ],
     ['a row left out', 'Row 1: k2.\nRow 3: k2.', 'row-missing', 'Row 2 is not written.'],
     ['a row written twice', 'Row 1: k2.\nRow 1: p2.', 'row-twice', 'written twice'],
     ['a side that cannot be', 'Row 1 (RS): k2.\nRow 2 (RS): k2.', 'wrong-side', 'worked on the WS'],
@@ -218,7 +224,7 @@ describe('reading written rows', () => {
       'Cast on 5000.\nRow 1: *k1, p1; rep from * to end.',
       'cast-on-too-large',
     ],
-    ['rows written thousands of times', Array(4000).fill('Rows 1-1200: k1.').join('\n'), 'row-twice'],
+    ['rows written thousands of times', Array(4000).fill('Rows 1-1200: k1.').join('\n'), 'too-many-rows'],
   ] as const)
     it(`is bounded by what a chart may hold: ${what}`, () => {
       const { problems } = readPattern(text, { construction: 'flat', firstRow: 'RS' });
@@ -283,7 +289,7 @@ describe('a row written on the bench', () => {
     ['k5', 'works 5 of 7 stitches'],
     ['k8', 'more than the 7 stitches'],
     ['k3, jump', 'not a stitch'],
-    ['k3 (', 'breaks off here'],
+    ['k3 (', 'that opens here is not closed'],
     ['k3 & p', 'was not understood'],
     ['as row 9', 'has no row 9'],
     ['kfb, k6', 'fill 8 columns'],

@@ -144,7 +144,7 @@ function build(lean: Lean, groups: Worked[][] | null): Crossing[] {
 
 const SLASHED = /^(\d+)\/(\d+)(?:\/(\d+))? ([LR])(P?)C(-[kpbq/]+)?$/i;
 const ORDERED = /^(\d+)\/(\d+)(?:\/(\d+))? (left|right) (purl )?cable(-[kpbq/]+)?$/i;
-const TOTAL = /^(C|T|Cr)(\d+)([FBLR])(-[kpbq/]+)?$/i;
+const TOTAL = /^(C|T|Cr)(\d+)([FBLR])?(-[kpbq/]+)?$/i;
 /** Names that carry lean and hold at once: CL3F, CR3B. */
 const LEAN_AND_HOLD = /^C([LR])(\d+)([FB])(-[kpbq/]+)?$/i;
 /** The lean that a letter means: L and R say it, F and B where these hands hold the needle. */
@@ -154,24 +154,38 @@ function leanOf(letter: string, told: Told): Lean {
   return (byHold ? left === heldInFront('left', told) : left) ? 'left' : 'right';
 }
 
-/** Every way to divide `total` stitches into front and back; the equal halves alone where that is possible. */
-function divisions(total: number, suffix: string | undefined): number[][] {
+/**
+ * Every way to divide `total` stitches into front and back; the equal halves alone where that is possible. A name that
+ * is asked about may also mean a centre group between equal ropes, and, named for its purl ground, three over one.
+ */
+function divisions(total: number, suffix: string | undefined, isAsked = false, purl = false): number[][] {
   if (suffix?.slice(1).split('/').length === 3) {
     const sides = Array.from({ length: LARGEST_GROUP }, (_, i) => i + 1);
     return sides.filter((s) => total - 2 * s >= 1).map((s) => [s, total - 2 * s, s]);
   }
-  if (total % 2 === 0) return [[total / 2, total / 2]];
-  return Array.from({ length: total - 1 }, (_, i) => [total - 1 - i, i + 1]).filter(
+  if (total % 2 === 0) {
+    const equal = [total / 2, total / 2];
+    return isAsked && purl && total > 2 ? [equal, [total - 1, 1]] : [equal];
+  }
+  const centred = isAsked && total >= 5 ? [[(total - 1) / 2, 1, (total - 1) / 2]] : [];
+  const uneven = Array.from({ length: total - 1 }, (_, i) => [total - 1 - i, i + 1]).filter(
     ([f, b]) => Math.abs(f! - b!) <= total - 2,
   );
+  return [...uneven, ...centred];
 }
 
 /**
  * The crossings a name may mean in a school: none when the name is unknown, more than one when it does not say
  * how its stitches are divided. A reader must ask then, and never guess. Names with slashes are the front/back
- * school's unless the worked-order school is given.
+ * school's unless the worked-order school is given. `isAsked` gives also those that only some designers mean, and
+ * takes totals that do not say which way they lean.
  */
-export function crossingsNamed(name: string, school: School | undefined, told: Told = {}): Crossing[] {
+export function crossingsNamed(
+  name: string,
+  school: School | undefined,
+  told: Told = {},
+  isAsked = false,
+): Crossing[] {
   const text = name.trim().replace(/\s+/g, ' ');
   const slashed = SLASHED.exec(text);
   if (slashed) {
@@ -194,12 +208,10 @@ export function crossingsNamed(name: string, school: School | undefined, told: T
   const total = TOTAL.exec(text);
   if (!total) return [];
   const [, letter, n, end, suffix] = total;
-  return ofTotal(
-    Number(n),
-    leanOf(end!, told),
-    suffix,
-    grounds(letter!, Number(n), /[LR]/i.test(end!), school),
-  );
+  if (!end && !isAsked) return [];
+  const leans: Lean[] = end ? [leanOf(end, told)] : ['left', 'right'];
+  const purled = grounds(letter!, Number(n), /[LR]/i.test(end ?? ''), school);
+  return leans.flatMap((lean) => ofTotal(Number(n), lean, suffix, purled, isAsked));
 }
 
 /**
@@ -222,10 +234,11 @@ function ofTotal(
   lean: Lean,
   suffix: string | undefined,
   purled: readonly boolean[],
+  isAsked = false,
 ): Crossing[] {
   if (total > LARGEST_NAMED) return [];
   return purled.flatMap((purl) =>
-    divisions(total, suffix).flatMap((sizes) => build(lean, groupsFrom(sizes, suffix, purl))),
+    divisions(total, suffix, isAsked, purl).flatMap((sizes) => build(lean, groupsFrom(sizes, suffix, purl))),
   );
 }
 

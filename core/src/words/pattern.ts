@@ -40,8 +40,12 @@ export interface CastOn {
 
 /** One line of written rows. */
 export interface RowLine {
-  kind: Construction['row'];
+  /** Null where a text gives a bare number. */
+  kind: Construction['row'] | null;
+  /** The numbers it is written under; none where it has a name instead, or only stands for others. */
   numbers: number[];
+  /** "set-up", "next", "inc": a row without a number, which follows the one before it. */
+  named?: string;
   /**
    * "and all WS rows", "and all even rounds": the line also holds for those not written elsewhere. A parity of
    * null is that of the row itself ("and every alternate row").
@@ -53,17 +57,26 @@ export interface RowLine {
   count: number | null;
 }
 
-/** What a row says: as another row, as the stitches present, or its words. */
-export type Body = { type: 'as'; row: number } | { type: 'presented' } | { type: 'items'; items: Item[] };
+/** What a row says: as other rows in turn, as the stitches present, one cloth all over, or its words. */
+export type Body =
+  | { type: 'as'; rows: number[] }
+  | { type: 'presented' }
+  | { type: 'cloth'; cloth: 'stocking' | 'reverse' | 'garter' }
+  | { type: 'items'; items: Item[] };
 
-/** What stands in a row, in working order. A marker is that of the round, moved on by so many stitches or (negative) back. */
+/**
+ * What stands in a row, in working order. A marker is that of the round, moved on by so many stitches or (negative)
+ * back; `present` works so many stitches, or all before the last ones, as they present; what is `aside` works none.
+ */
 export type Item =
   | { type: 'word'; word: string; spelled: Move[] | null }
   | { type: 'spelled'; moves: Move[] }
   | { type: 'group'; items: Item[]; times: number }
   | { type: 'star'; items: Item[]; until: Until }
   | { type: 'rest'; word: 'k' | 'p'; last: number }
-  | { type: 'marker'; by: number };
+  | { type: 'marker'; by: number }
+  | { type: 'present'; n: number | null; last: number }
+  | { type: 'aside'; text: string };
 
 /** Where a repeat ends: before the last stitches, after so many more times, or where the words after it fit. */
 export type Until = { last: number } | { more: number } | { tail: true };

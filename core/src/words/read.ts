@@ -1,144 +1,223 @@
-import { EditError } from '../chart/edit.js';
-import { setUp } from '../chart/edits.js';
-import { repeatColumns, repeatsAcross, type Stretch } from '../chart/frame.js';
-import { jogsFrom, type Up } from '../chart/lines.js';
-import { modulo } from '../values.js';
+import { expandRow, repeatColumns, repeatsAcross, timesOf } from '../chart/frame.js';
+import { jogsFrom } from '../chart/lines.js';
 import { LIMITS, type Chart } from '../chart/schema.js';
 import { sideOf } from '../construction/construction.js';
-import { freshNeedle, needleFrom, workStitches } from '../needle/needle.js';
-import { stitchBook, takesOf, type Stitch } from '../stitches/book.js';
+import { freshNeedle } from '../needle/needle.js';
+import { sameStitch, stitchBook, stitchId, takesOf, type Stitch } from '../stitches/book.js';
+import { NO_STITCH } from '../stitches/kinds.js';
 import type { Side } from '../stitches/face.js';
-import type { CastOn, Item, Pattern } from './pattern.js';
+import { modulo } from '../values.js';
+import type { Item } from './pattern.js';
 import { assemble, type ReadOptions } from './reader/assemble.js';
-import { definedCrossings } from './reader/define.js';
+import { attempt, type Attempt, type Reader } from './reader/attempt.js';
+import { readKey, type KeyRead } from './reader/define.js';
 import { turned } from './reader/hands.js';
-import { stitchesNamed, TooMuchWork, WordProblem, type Lexicon } from './reader/lexicon.js';
+import { plainWord, stitchesNamed, TooMuchWork, WordProblem, type Lexicon } from './reader/lexicon.js';
 import {
-  bodyFor,
-  heightOf,
-  lineFor,
   MOST_PROBLEMS,
-  numberRows,
+  quoted,
   readLines,
-  type NumberedRows,
+  type Aside,
+  type PatternLines,
   type Problem,
 } from './reader/lines.js';
-import { RowProblem, workWords, type WorkedRow } from './reader/work.js';
+import { numberRows, orderOf, plannedTo, type Order, type PlacedRow } from './reader/order.js';
+import { planned, withPlan, type Planned } from './reader/plan.js';
+import { RowProblem, workWords } from './reader/work.js';
 
 export type { ReadOptions };
-
-interface Attempt {
-  /** Stitches of each row from the right; null where a row does not work. */
-  rows: (WorkedRow | null)[];
-  /** How many stitches after the first round's each round begins. */
-  starts: number[];
-  problems: Problem[];
-}
 
 const MOST_REPEATS_TRIED = 60;
 /** Stitches worked in reading one text, at most: a pattern that never comes out must not take for ever. */
 const MOST_WORKED = 6_000_000;
 const LONGEST_CAST_ON = LIMITS.columns * 4;
 
-/** Works every row of the text on a needle of `castOn` loops. */
-function attempt(
-  lines: NumberedRows,
-  height: number,
-  castOn: number,
-  options: ReadOptions,
-  lexicon: Lexicon,
-): Attempt {
-  let needle = freshNeedle(castOn);
-  let start = 0;
-  const starts: number[] = [];
+/** A name that may mean more than one thing: what is asked, and what it may mean. */
+export interface Question {
+  /** In lower case; an answer is given under it. */
+  word: string;
+  row?: number;
+  message: string;
+  /** What it may mean, each under the id that answers with it. */
+  meanings: { id: string; stitch: Stitch }[];
+}
+
+/** What a text says: its chart, what is wrong with it, what must be asked, and what was left aside. */
+export interface Reading {
+  chart: Chart | null;
+  problems: Problem[];
+  questions: Question[];
+  asides: Aside[];
+  /** Names the text gives to crossings, by crossing id: its designer's own. */
+  names: Record<string, string>;
+}
+
+/**
+ * Reads a written pattern into a chart. Nothing is read otherwise than it says: what does not add up is told at the
+ * very words, what may mean two things is asked, and what says nothing of the rows is left aside, and told too. A row
+ * that cannot be worked stands in the chart as plain ground.
+ */
+export function readPattern(text: string, options: ReadOptions): Reading {
+  try {
+    return readWithin(text, options, { left: MOST_WORKED });
+  } catch (error) {
+    if (!(error instanceof TooMuchWork)) throw error;
+    const message =
+      'This text repeats more than a pattern can: its rows win stitches without end, or its brackets work nothing many times over.';
+    return nothing([{ id: 'too-much-work', level: 'error', message }]);
+  }
+}
+
+const nothing = (problems: Problem[], asides: Aside[] = []): Reading => ({
+  chart: null,
+  problems,
+  questions: questionsOf(problems),
+  asides,
+  names: {},
+});
+
+/** What is asked, once for each name. */
+function questionsOf(problems: readonly Problem[]): Question[] {
+  const found = new Map<string, Question>();
+  for (const { ask, row, message } of problems)
+    if (ask && !found.has(ask.word))
+      found.set(ask.word, {
+        word: ask.word,
+        row,
+        message,
+        meanings: ask.meanings.map((stitch) => ({ id: stitchId(stitch), stitch })),
+      });
+  return [...found.values()];
+}
+
+/** The side of the first row, and how it is worked, as the text says them; and where it contradicts itself. */
+function setting(lines: PatternLines, options: ReadOptions): { options: ReadOptions; problems: Problem[] } {
   const problems: Problem[] = [];
-  const rows = Array.from({ length: height }, (_, r): WorkedRow | null => {
-    if (problems.length >= MOST_PROBLEMS) return null;
-    const side = sideOf(options, r);
-    const problem = (id: string, message: string) =>
-      problems.push({ id, level: 'error', row: r + 1, message });
-    const node = lineFor(lines, r + 1, side);
-    const body = bodyFor(lines, r + 1, side);
-    if (!node || !body) {
-      problem('row-missing', `Row ${r + 1} is not written.`);
-      return null;
+  const { head, rows } = lines.pattern;
+  const tell = (message: string, at?: Problem['at']) =>
+    problems.push({ id: 'construction-differs', level: 'error', message, at });
+  const sided = rows.find((line) => line.side !== null || (line.rest && 'side' in line.rest));
+  const round = rows.find((line) => line.kind === 'round');
+  const { construction: said } = head;
+  if (said === 'flat' && round)
+    tell('The text says that it is worked flat, and calls its rows rounds.', lines.placeOf(round));
+  const isRound = said
+    ? said === 'round'
+    : round !== undefined
+      ? true
+      : options.construction === 'round' && !sided;
+  const wrongSide = rows.find(
+    (line) => line.side === 'WS' || (line.rest && 'side' in line.rest && line.rest.side === 'WS'),
+  );
+  if (isRound && wrongSide)
+    tell(
+      'The text is worked in the round, where there are no wrong-side rows, and speaks of one.',
+      lines.placeOf(wrongSide),
+    );
+  const construction = isRound ? 'round' : 'flat';
+  if (construction !== options.construction)
+    problems.push({
+      id: 'construction-taken',
+      level: 'note',
+      message: `It is read as its words say: ${isRound ? 'worked in the round' : 'worked flat'}.`,
+    });
+  return { options: { ...options, construction }, problems };
+}
+
+/** The rows of a text in order, with the first row on the side that the text says. */
+function placeRows(
+  lines: PatternLines,
+  options: ReadOptions,
+): { order: Order; options: ReadOptions; problems: Problem[] } {
+  const numbered = numberRows(lines.pattern.rows, lines.placeOf);
+  const planTo = plannedTo(lines.pattern.plan, lines.again);
+  const orderFrom = (firstRow: Side) =>
+    orderOf(lines.pattern.rows, numbered, Math.min(planTo, LIMITS.rows + 1), (place) =>
+      sideOf({ ...options, firstRow }, place - 1),
+    );
+  const { problems } = numbered;
+  if (options.construction === 'round') return { order: orderFrom('RS'), options, problems };
+  const first = orderFrom(options.firstRow);
+  const at = first.rows.findIndex(
+    ({ line, number }) => line?.side && (number === null || line.numbers.includes(number)),
+  );
+  const says = first.rows[at]?.line?.side;
+  // A line for all rows of one side says it of the first of them.
+  const shared = lines.pattern.rows.find((l) => l.rest && 'side' in l.rest && l.numbers.length);
+  const sharedAt = shared && !says ? first.placeOf(shared.numbers[0]!) : null;
+  const side = says ?? (sharedAt && shared?.rest && 'side' in shared.rest ? shared.rest.side : null);
+  const place = says ? at + 1 : sharedAt;
+  if (!side || !place) return { order: first, options, problems };
+  const firstRow: Side = (place % 2 === 1) === (side === 'RS') ? 'RS' : 'WS';
+  if (firstRow === options.firstRow) return { order: first, options, problems };
+  return {
+    order: orderFrom(firstRow),
+    options: { ...options, firstRow },
+    problems: [
+      ...problems,
+      {
+        id: 'first-side-taken',
+        level: 'note',
+        message: `Row 1 is read as a ${firstRow} row, as the text says.`,
+      },
+    ],
+  };
+}
+
+/** The words of the rows that are no everyday ones, in lower case, with the sides they are used on. */
+function usedWords({ rows }: Order): Map<string, Set<Side>> {
+  const used = new Map<string, Set<Side>>();
+  const look = (items: readonly Item[], side: Side): void => {
+    for (const item of items) {
+      if (item.type === 'star' || item.type === 'group') look(item.items, side);
+      if (item.type !== 'word') continue;
+      const name = item.word.toLowerCase();
+      used.set(name, (used.get(name) ?? new Set<Side>()).add(side));
     }
-    if (node.side && node.side !== side)
-      problem(
-        'wrong-side',
-        `Row ${r + 1} is written as ${node.side}, but by its number it is worked on the ${side}.`,
-      );
-    try {
-      const worked = workWords(body, needle, side, lexicon);
-      const onwards = lexicon.hand === 'left-same-fabric' ? -worked.moved : worked.moved;
-      needle = workStitches(
-        turned(worked.stitches, side, lexicon.hand),
-        needleFrom(needle, onwards),
-        lexicon.book,
-      ).loops;
-      start += onwards;
-      if (start && options.construction === 'flat')
-        problem('marker-in-flat-work', `Row ${r + 1} moves the marker of the round, but is worked flat.`);
-      starts[r] = start;
-      if (
-        node.count !== null &&
-        node.count !== needle.length &&
-        body.type === 'items' &&
-        !body.items.some((i) => i.type === 'star')
-      )
-        problem(
-          'count-differs',
-          `Row ${r + 1} says ${node.count} stitches; the needle holds ${needle.length}.`,
-        );
-      return worked;
-    } catch (error) {
-      if (error instanceof RowProblem) problem(error.id, `Row ${r + 1} ${error.message}`);
-      else if (error instanceof WordProblem) problem(error.id, `Row ${r + 1}: ${error.message}`);
-      else throw error;
-      return null;
-    }
-  });
-  return { rows, starts, problems };
+  };
+  for (const { body, side } of rows) if (body?.type === 'items') look(body.items, side);
+  return used;
 }
 
 /** Names that mean nothing, or more than one thing: each is asked about once, where it is first met. */
-function nameProblems(lines: NumberedRows, options: ReadOptions, lexicon: Lexicon): Problem[] {
+function nameProblems({ rows, lexicon, placeOf }: Reader): Problem[] {
   const found = new Map<string, Problem>();
-  const look = (items: readonly Item[], row: number, side: Side): void => {
+  const look = (items: readonly Item[], placed: PlacedRow, row: number): void => {
+    const { label, side, line } = placed;
     for (const item of items) {
-      if (item.type === 'star' || item.type === 'group') look(item.items, row, side);
-      if (item.type !== 'word' || item.spelled || found.has(item.word.toLowerCase())) continue;
+      if (item.type === 'star' || item.type === 'group') look(item.items, placed, row);
+      if (item.type !== 'word' || item.spelled) continue;
+      const name = item.word.toLowerCase();
+      if (found.has(name) || lexicon.told?.has(name) || lexicon.blocked?.has(name)) continue;
       try {
         stitchesNamed(item.word, side, lexicon);
       } catch (error) {
         if (!(error instanceof WordProblem)) throw error;
-        found.set(item.word.toLowerCase(), {
+        found.set(name, {
           id: error.id,
           level: 'error',
           row,
-          message: `Row ${row}: ${error.message}`,
+          message: `${label}: ${error.message}`,
+          at: line ? placeOf(line, item) : undefined,
+          ...(error.meanings.length ? { ask: { word: name, meanings: error.meanings } } : {}),
         });
       }
     }
   };
-  for (const [row, { body }] of lines.rows)
-    if (body.type === 'items') look(body.items, row, sideOf(options, row - 1));
+  rows.forEach((placed, r) => {
+    if (placed.body?.type === 'items') look(placed.body.items, placed, r + 1);
+  });
   return [...found.values()];
 }
 
 /** Loops the first row takes: its head, one pass of its star, and its tail; null when it does not say. */
-function firstRowTakes(
-  lines: NumberedRows,
-  options: ReadOptions,
-  lexicon: Lexicon,
-): { fixed: number; repeat: number } | null {
-  const side = sideOf(options, 0);
-  const body = bodyFor(lines, 1, side);
-  if (!body || body.type === 'presented') return null;
+function firstRowTakes({ rows, lexicon }: Reader): { fixed: number; repeat: number } | null {
+  const [first] = rows;
+  if (!first?.body || first.body.type !== 'items') return null;
   const takes = (row: readonly Stitch[]) => row.reduce((sum, s) => sum + takesOf(s, lexicon.book), 0);
   for (let castOn = 1; castOn <= LIMITS.columns; castOn++) {
     try {
-      const { stitches, star } = workWords(body, freshNeedle(castOn), side, lexicon);
+      const { stitches, star } = workWords(first.body, freshNeedle(castOn), first.side, lexicon);
       if (!star) return { fixed: takes(stitches), repeat: 0 };
       return { fixed: takes(star.head) + takes(star.tail), repeat: takes(star.body) };
     } catch (error) {
@@ -149,55 +228,39 @@ function firstRowTakes(
   return null;
 }
 
-/** The cast-ons worth trying, smallest first: the stated one alone, or those that row 1 allows. */
-function castOns(
-  stated: CastOn | null,
-  lines: NumberedRows,
-  options: ReadOptions,
-  lexicon: Lexicon,
-): number[] {
-  if (stated) return [stated.stitches];
-  const first = firstRowTakes(lines, options, lexicon);
-  if (!first) return lines.rows.get(1)?.count ? [lines.rows.get(1)!.count!] : [];
+/** Whether a row goes as far as there are stitches, whatever their number. */
+const isOpenRow = (reader: Reader): boolean => {
+  const body = reader.rows[0]?.body;
+  if (!body) return false;
+  return body.type !== 'items' || body.items.some((i) => i.type === 'rest' || i.type === 'present');
+};
+
+/** The cast-ons worth trying, smallest first: the stated one alone, or those that the text and row 1 allow. */
+function castOns(lines: PatternLines, reader: Reader): number[] {
+  const { castOn, multiple } = lines.pattern;
+  if (castOn) return [castOn.stitches];
+  if (lines.panel) return [lines.panel.stitches];
+  const counts = reader.rows.flatMap(({ line }) => (line?.count == null ? [] : [line.count]));
+  if (isOpenRow(reader)) {
+    if (multiple)
+      return Array.from({ length: MOST_REPEATS_TRIED }, (_, i) => multiple.plus + (i + 1) * multiple.of);
+    // A row of one stitch fits any needle: a count, or a row that is counted out, says which.
+    const later = reader.rows.flatMap(({ body, side }) => (body?.type === 'items' ? [{ body, side }] : []));
+    const told = later
+      .map(({ body, side }) => firstRowTakes({ ...reader, rows: [{ ...reader.rows[0]!, body, side }] }))
+      .filter((t) => t !== null && t.fixed + t.repeat > 0)
+      .slice(0, 4);
+    const tries = told.flatMap((t) =>
+      t!.repeat
+        ? Array.from({ length: MOST_REPEATS_TRIED }, (_, i) => t!.fixed + (i + 1) * t!.repeat)
+        : [t!.fixed],
+    );
+    return [...new Set([...counts.slice(0, 1), ...tries])];
+  }
+  const first = firstRowTakes(reader);
+  if (!first) return counts.slice(0, 1);
   if (!first.repeat) return [first.fixed];
   return Array.from({ length: MOST_REPEATS_TRIED }, (_, i) => first.fixed + (i + 1) * first.repeat);
-}
-
-/** The chart with the repeat up that the text plans, where its rows allow it. */
-function withPlan(chart: Chart, { plan }: Pattern): { chart: Chart; problems: Problem[] } {
-  if (!plan || plan.every(({ times }) => times === 1)) return { chart, problems: [] };
-  const cannot = (why: string) => ({
-    chart,
-    problems: [
-      {
-        id: 'plan-left-aside',
-        level: 'caution' as const,
-        message: `How the rows follow each other is left aside: ${why}`,
-      },
-    ],
-  });
-  const at = plan.findIndex(({ times }) => times > 1);
-  const { from, to, times } = plan[at]!;
-  const [before, after] = [plan.slice(0, at), plan.slice(at + 1)];
-  if (after.some((p) => p.times > 1)) return cannot('a chart repeats one stretch of rows.');
-  // Some of the rows once more after the last whole pass: it is ended part-way.
-  const ended = after[0]?.from === from && after[0].to < to ? after.shift() : undefined;
-  const onwards = (stretches: readonly Stretch[], first: number) =>
-    stretches.every((p, i) => p.from === (i ? stretches[i - 1]!.to + 1 : first));
-  const isWhole =
-    onwards(before, 1) &&
-    (before.at(-1)?.to ?? 0) === from - 1 &&
-    onwards(after, to + 1) &&
-    (after.at(-1)?.to ?? to) === chart.rows.length;
-  if (!isWhole) return cannot('it does not go through the rows in order, with one stretch of them repeated.');
-  const up: Up = { setup: from - 1, closing: chart.rows.length - to, times };
-  try {
-    const edit = setUp(chart, ended ? { ...up, end: ended.to } : up);
-    return { chart: edit.chart, problems: [] };
-  } catch (error) {
-    if (error instanceof EditError) return cannot(error.message);
-    throw error;
-  }
 }
 
 /** The chart with its rounds beginning where the text moves their marker to. */
@@ -213,84 +276,260 @@ function withStarts(chart: Chart, starts: readonly number[]): Chart {
   return { ...chart, jogs: jogsFrom(chart.rows.map((_, r) => nearest(starts[r] ?? 0))) };
 }
 
-/**
- * Reads a written pattern into a chart. What does not add up is told row by row and never guessed: a row that
- * cannot be worked stands in the chart as plain ground, and its problem says why.
- */
-export function readPattern(text: string, options: ReadOptions): Reading {
-  try {
-    return readWithin(text, options, { left: MOST_WORKED });
-  } catch (error) {
-    if (!(error instanceof TooMuchWork)) throw error;
-    const message =
-      'This text repeats more than a pattern can: its rows win stitches without end, or its brackets work nothing many times over.';
-    return { chart: null, problems: [{ id: 'too-much-work', level: 'error', message }] };
+/** Prose that names a word of the rows is no prose: it may tell how the word is worked. */
+function readProse(
+  lines: PatternLines,
+  used: ReadonlyMap<string, unknown>,
+  key: KeyRead,
+): { problems: Problem[]; asides: Aside[] } {
+  const names = [...used.keys()].filter(
+    (name) => isOwnName(name) && !key.defined.has(name) && !key.told.has(name),
+  );
+  const problems: Problem[] = [];
+  const asides: Aside[] = [];
+  for (const at of lines.prose) {
+    const text = lines.text.slice(at.from, at.to);
+    const named = names.find((name) => speaksOf(text.toLowerCase(), name));
+    if (named !== undefined && problems.length < MOST_PROBLEMS)
+      problems.push({
+        id: 'line-not-read',
+        level: 'error',
+        message: `${quoted(text, 60)} speaks of "${named}", which the rows use, and was not understood. Tell it as a line of the key, or take it out.`,
+        at,
+      });
+    else if (asides.length < MOST_PROBLEMS)
+      asides.push({ ...at, text: text.slice(0, 120), why: 'it says nothing of the rows' });
   }
+  return { problems, asides: [...lines.asides, ...asides] };
 }
 
-export interface Reading {
-  chart: Chart | null;
-  problems: Problem[];
+/** Whether a word is a name that only a key or a school explains, and no word of everyday prose. */
+const isOwnName = (name: string): boolean =>
+  plainWord(name, 'RS', stitchBook()) === null &&
+  plainWord(name, 'WS', stitchBook()) === null &&
+  name.length > 1;
+
+/** Whether a text has a name as words of its own. */
+function speaksOf(text: string, name: string): boolean {
+  for (let at = text.indexOf(name); at >= 0; at = text.indexOf(name, at + 1))
+    if (!/[a-z0-9]/.test(text[at - 1] ?? ' ') && !/[a-z0-9]/.test(text[at + name.length] ?? ' ')) return true;
+  return false;
 }
 
-function readWithin(text: string, options: ReadOptions, budget: { left: number }): Reading {
-  const { pattern, problems: lineProblems } = readLines(text);
-  const lines = numberRows(pattern.rows);
-  const { defined, problems: keyProblems } = definedCrossings(pattern.key, 'right');
-  const lexicon: Lexicon = { school: options.school, hand: 'right', book: stitchBook(), defined, budget };
-  const problems = [...lineProblems, ...lines.problems, ...keyProblems].slice(0, MOST_PROBLEMS);
-  const height = lines.rows.size ? heightOf(lines, pattern.plan, (row) => sideOf(options, row - 1)) : 0;
-  if (!height) {
-    if (!problems.length)
+/** What the text states of the whole, compared with what its rows come to. */
+function compared(
+  lines: PatternLines,
+  castOn: number,
+  chart: Chart,
+  tried: Attempt,
+  reader: Reader,
+): Problem[] {
+  const problems: Problem[] = [];
+  const tell = (id: string, message: string, at?: Problem['at']) =>
+    problems.push({ id, level: 'error', message, at });
+  const { multiple, castOn: stated } = lines.pattern;
+  const { panel } = lines;
+  if (panel && castOn !== panel.stitches)
+    tell(
+      'panel-differs',
+      `The text speaks of ${panel.stitches} stitches, and its rows begin on ${castOn}.`,
+      panel.at,
+    );
+  if (multiple) {
+    const { of, plus } = multiple;
+    if (of < 1) tell('multiple-differs', 'A multiple of no stitches cannot be.');
+    else if (modulo(castOn - plus, of) !== 0)
+      tell(
+        'multiple-differs',
+        `A multiple of ${of} plus ${plus} is stated; the rows begin on ${castOn} stitches.`,
+      );
+    else if (!tried.problems.length) {
+      const more = attempt(reader, castOn + of);
+      const failed = more.problems.find((p) => p.id !== 'count-differs');
+      if (failed)
+        tell(
+          'multiple-differs',
+          `A multiple of ${of} plus ${plus} is stated, but the rows do not come out on ${castOn + of} stitches: ${failed.message}`,
+        );
+    }
+    if (multiple.least !== null && castOn < multiple.least)
+      tell(
+        'multiple-differs',
+        `At least ${multiple.least} stitches are stated; the rows begin on ${castOn}.`,
+      );
+  }
+  // Where the repeat is taken to begin is the designer's to say; more repeats than there are stitches cannot be.
+  if (stated?.repeats != null && repeatsAcross(chart)) {
+    const most = Math.floor(castOn / takenByRepeat(chart));
+    if (stated.repeats > most)
+      tell('repeats-differ', `The cast-on is said to be ${stated.repeats} repeats; it holds ${most}.`);
+  }
+  return problems;
+}
+
+/** Why a chart's repeat does not hold for the words: worked on one repeat and on two more, they make something else. */
+function repeatFails(chart: Chart, castOn: number, reader: Reader): string | null {
+  const period = takenByRepeat(chart);
+  if (!period) return 'it takes no stitches.';
+  for (const more of [1, 2]) {
+    const tried = attempt(reader, castOn + more * period);
+    const [failed] = tried.problems.filter((p) => p.id !== 'count-differs');
+    if (failed)
+      return `on ${castOn + more * period} stitches ${failed.message.charAt(0).toLowerCase()}${failed.message.slice(1)}`;
+    for (const [r, row] of tried.rows.entries()) {
+      const wanted = expandRow(chart, r, timesOf(chart) + more)?.filter((s) => s !== NO_STITCH);
+      const read = row && turned(row.stitches, reader.rows[r]!.side, reader.lexicon.hand);
+      if (
+        !wanted ||
+        !read ||
+        wanted.length !== read.length ||
+        wanted.some((s, i) => !sameStitch(s, read[i]!))
+      )
+        return `${reader.rows[r]!.label.toLowerCase()} makes something else on ${castOn + more * period} stitches.`;
+    }
+  }
+  return null;
+}
+
+/** Loops the repeat takes in row 1. */
+function takenByRepeat(chart: Chart): number {
+  const [one, two] = [1, 2].map((times) =>
+    (expandRow(chart, 0, times) ?? []).reduce((sum, s) => sum + takesOf(s, stitchBook()), 0),
+  ) as [number, number];
+  return two - one;
+}
+
+/** A repeat up must leave as many stitches as it begins with. */
+function gains({ plan, open }: Planned, { needles, problems }: Attempt, rows: Order['rows']): Problem[] {
+  const stretch = open ?? plan?.find(({ times }) => times > 1);
+  if (!stretch || problems.length) return [];
+  const [before, after] = [needles[stretch.from - 1], needles[stretch.to]];
+  if (before === undefined || after === undefined || before === after) return [];
+  return [
+    {
+      id: 'repeat-gains',
+      level: 'error',
+      row: stretch.to,
+      message: `The rows from ${rows[stretch.from - 1]!.label.toLowerCase()} to ${rows[stretch.to - 1]!.label.toLowerCase()} are repeated, but begin with ${before} stitches and end with ${after}.`,
+    },
+  ];
+}
+
+function readWithin(text: string, given: ReadOptions, budget: { left: number }): Reading {
+  const lines = readLines(text);
+  const set = setting(lines, given);
+  const placed = placeRows(lines, set.options);
+  const { order, options } = placed;
+  const height = order.rows.length;
+  const problems = [...lines.problems, ...set.problems, ...placed.problems];
+  if (!lines.pattern.rows.length) {
+    if (!problems.some((p) => p.level === 'error'))
       problems.push({
         id: 'no-rows',
         level: 'error',
         message: 'No written row was found. A row begins "Row 1:" or "Round 1:".',
       });
-    return { chart: null, problems };
+    return nothing(problems.slice(0, MOST_PROBLEMS), readProse(lines, new Map(), emptyKey).asides);
   }
   if (height > LIMITS.rows)
-    return {
-      chart: null,
-      problems: [
-        {
-          id: 'too-many-rows',
-          level: 'error',
-          message: `A chart holds at most ${LIMITS.rows} rows; the text speaks of row ${height}.`,
-        },
-      ],
-    };
-  const { castOn: stated } = pattern;
+    return nothing([
+      {
+        id: 'too-many-rows',
+        level: 'error',
+        message: `A chart holds at most ${LIMITS.rows} rows; the text speaks of row ${height}.`,
+      },
+    ]);
+  const used = usedWords(order);
+  const answers = options.answers ?? {};
+  const key = readKey(lines.key, used, answers);
+  const prose = readProse(lines, used, key);
+  const asides = [
+    ...prose.asides,
+    ...key.left.map(({ line: { at }, why }) => ({
+      ...at,
+      text: lines.text.slice(at.from, Math.min(at.to, at.from + 120)),
+      why,
+    })),
+  ].sort((a, b) => a.from - b.from);
+  problems.push(...key.problems, ...prose.problems);
+  const lexicon: Lexicon = {
+    school: options.school,
+    hand: 'right',
+    book: stitchBook(),
+    defined: key.defined,
+    told: key.told,
+    blocked: key.blocked,
+    answers,
+    budget,
+  };
+  const reader: Reader = { rows: order.rows, options, lexicon, placeOf: lines.placeOf };
+  const { castOn: stated } = lines.pattern;
   if (stated && stated.stitches > LONGEST_CAST_ON) {
     const message = `${stated.stitches} stitches are cast on; a text is worked with at most ${LONGEST_CAST_ON}. Give fewer repeats.`;
-    return { chart: null, problems: [...problems, { id: 'cast-on-too-large', level: 'error', message }] };
+    return nothing([...problems, { id: 'cast-on-too-large', level: 'error', message }], asides);
   }
-  const asked = nameProblems(lines, options, lexicon);
-  if (asked.length) return { chart: null, problems: [...problems, ...asked] };
-  const tries = castOns(stated, lines, options, lexicon);
+  const asked = nameProblems(reader);
+  if (asked.length || key.blocked.size)
+    return nothing([...problems, ...asked].slice(0, MOST_PROBLEMS), asides);
+  const tries = castOns(lines, reader);
   let best: { castOn: number; attempt: Attempt } | null = null;
   let worked = 0;
   for (const castOn of tries) {
     worked += castOn * height;
     if (best && worked > MOST_WORKED / 4) break;
-    const tried = attempt(lines, height, castOn, options, lexicon);
+    const tried = attempt(reader, castOn);
     if (!best || tried.problems.length < best.attempt.problems.length) best = { castOn, attempt: tried };
     if (!tried.problems.length) break;
   }
-  best ??= { castOn: 1, attempt: attempt(lines, height, 1, options, lexicon) };
+  if (!best && isOpenRow(reader) && !problems.length)
+    return nothing(
+      [
+        {
+          id: 'no-cast-on',
+          level: 'error',
+          row: 1,
+          message: 'Nothing says how many stitches there are: give the cast-on, or a count after a row.',
+        },
+      ],
+      asides,
+    );
+  best ??= { castOn: 1, attempt: attempt(reader, 1) };
+  const { castOn } = best;
   problems.push(...best.attempt.problems);
-  const at = (castOn: number) => attempt(lines, height, castOn, options, lexicon).rows;
-  const charted = assemble(best.attempt.rows, best.castOn, at, options, lexicon);
+  const at = (n: number) => attempt(reader, n).rows;
+  let charted = assemble(best.attempt.rows, castOn, at, options, lexicon);
+  if (charted && repeatsAcross(charted) && !best.attempt.problems.length) {
+    const why = repeatFails(charted, castOn, reader);
+    if (why) {
+      problems.push({ id: 'repeat-not-taken', level: 'note', message: `No repeat across is taken: ${why}` });
+      charted = assemble(best.attempt.rows, castOn, null, options, lexicon);
+    }
+  }
   const chart = charted && withStarts(charted, best.attempt.starts);
+  const told = () => problems.slice(0, MOST_PROBLEMS);
   if (chart && chart.width > LIMITS.columns) {
     problems.push({
       id: 'too-wide',
       level: 'error',
       message: `The rows are ${chart.width} stitches wide; a chart holds at most ${LIMITS.columns} columns.`,
     });
-    return { chart: null, problems };
+    return nothing(told(), asides);
   }
-  if (!chart) return { chart, problems };
-  const planned = withPlan(chart, pattern);
-  return { chart: planned.chart, problems: [...problems, ...planned.problems] };
+  const names = Object.fromEntries([...key.defined].map(([, c]) => [stitchId(c), nameIn(lines, c, key)]));
+  if (!chart) return { ...nothing(told(), asides), names };
+  problems.push(...compared(lines, castOn, chart, best.attempt, reader));
+  const plan = planned(lines.pattern, lines.again, order);
+  problems.push(...plan.problems, ...gains(plan, best.attempt, order.rows));
+  const done = withPlan(chart, plan);
+  problems.push(...done.problems);
+  return { chart: done.chart, problems: told(), questions: [], asides, names };
+}
+
+const emptyKey: KeyRead = { defined: new Map(), told: new Map(), blocked: new Set(), problems: [], left: [] };
+
+/** The name of a crossing as the key writes it. */
+function nameIn(lines: PatternLines, crossing: Stitch, { defined }: KeyRead): string {
+  const id = stitchId(crossing);
+  const name = [...defined].find(([, c]) => stitchId(c) === id)?.[0];
+  return lines.key.find(({ line }) => line.word.toLowerCase() === name)?.line.word ?? name ?? '';
 }

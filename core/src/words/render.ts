@@ -65,6 +65,12 @@ function itemText(item: Item): string {
       return `*${itemsText(item.items)}; rep from *${untilText(item.until)}`;
     case 'marker':
       return `move the marker ${item.by > 0 ? 'on' : 'back'} ${stitchesText(Math.abs(item.by))}`;
+    case 'present':
+      return item.n === null
+        ? `work the stitches as they present${untilText({ last: item.last })}`
+        : `work ${stitchesText(item.n)} as they present`;
+    case 'aside':
+      return item.text;
     case 'rest':
       return `${item.word}${untilText({ last: item.last })}`;
   }
@@ -73,12 +79,20 @@ function itemText(item: Item): string {
 /** Items as one phrase: `k1, *2/2 LC, p2; rep from * to last 3 sts, k3`. */
 export const itemsText = remembered((items: readonly Item[]) => items.map(itemText).join(', '));
 
-const bodyText = (body: Body, kind: RowLine['kind']): string =>
-  body.type === 'as'
-    ? `as ${kind} ${body.row}`
-    : body.type === 'presented'
-      ? 'work the stitches as they present'
-      : itemsText(body.items);
+const CLOTHS = { stocking: 'stocking stitch', reverse: 'reverse stocking stitch', garter: 'garter stitch' };
+
+function bodyText(body: Body, kind: RowLine['kind']): string {
+  switch (body.type) {
+    case 'as':
+      return `as ${kind ?? 'row'}${body.rows.length > 1 ? 's' : ''} ${numbersText(body.rows)}`;
+    case 'presented':
+      return 'work the stitches as they present';
+    case 'cloth':
+      return CLOTHS[body.cloth];
+    case 'items':
+      return itemsText(body.items);
+  }
+}
 
 /** Row numbers as they are written: "Rows 4 and 8", "Rows 1–3". */
 function numbersText(numbers: readonly number[]): string {
@@ -97,6 +111,7 @@ function restText({ rest, kind }: RowLine): string {
 export const rowHeadText = (line: RowLine): string => {
   const word = line.kind === 'round' ? 'Round' : 'Row';
   const side = line.side ? ` (${line.side})` : '';
+  if (!line.numbers.length) return `${line.named ?? 'All'}${restText(line)} ${word.toLowerCase()}${side}`;
   return `${word}${line.numbers.length > 1 ? 's' : ''} ${numbersText(line.numbers)}${restText(line)}${side}`;
 };
 

@@ -8,7 +8,8 @@ import { castOnNeedle, needleFrom, workChart } from '../needle/needle.js';
 import { spanOf, type Stitch } from '../stitches/book.js';
 import type { Crossing } from '../stitches/crossing.js';
 import { NO_STITCH } from '../stitches/kinds.js';
-import { parseLine, WordsError } from './reader/language.js';
+import { parsePiece, withPlainMarks, WordsError } from './reader/language.js';
+import { namesIn } from './reader/names.js';
 import { WordProblem, type Lexicon } from './reader/lexicon.js';
 import { RowProblem, workWords } from './reader/work.js';
 import { turned } from './reader/hands.js';
@@ -68,12 +69,15 @@ export function rowFromWords(
   const works = workChart(chart);
   const before = index > 0 ? works[index - 1]!.loops : castOnNeedle(chart.rows[0]!, book);
   const needle = needleFrom(before, startOf(chart, index) - markerMoved(chart, index));
-  const line = /^\s*(row|round|rnd)/i.test(text) ? text : `Row ${index + 1}: ${text}`;
+  const line = /^\s*(row|round|rnd)s?\b/i.test(text) ? text : `Row ${index + 1}: ${text}`;
   try {
-    const { body } = parseLine('row', line);
+    const own = chart.own.flatMap((o) => [o.rs, o.ws]);
+    const names = namesIn([...own, ...named.map(([name]) => name)]);
+    const { body } = parsePiece('Row', withPlainMarks(line), { names, strict: true });
     if (body.type === 'as') {
-      const target = chart.rows[body.row - 1];
-      if (!target) throw new RowWordsError(`The chart has no row ${body.row}.`);
+      const [as] = body.rows as [number];
+      const target = chart.rows[as - 1];
+      if (!target) throw new RowWordsError(`The chart has no row ${as}.`);
       return target;
     }
     const { stitches, moved } = workWords(body, needle, side, lexicon);

@@ -208,7 +208,7 @@ function linesOf(
     const same = firstOf.get(`${side}:${text}`);
     if (same === undefined) firstOf.set(`${side}:${text}`, r + 1);
     else if (text.length > LONG_WORDS)
-      return { side, body: { type: 'as', row: same }, own: { type: 'items', items: plain }, count };
+      return { side, body: { type: 'as', rows: [same] }, own: { type: 'items', items: plain }, count };
     const fresh = new Map<string, Stitch>();
     for (const s of rowUse(row).keys())
       if (isCrossing(s) && !spelled.has(stitchId(s)) && toSpell(s, side, diction, twist)) {

@@ -4,6 +4,7 @@ import { isCrossing, kindOf, sameStitch, type Stitch } from '../../stitches/book
 import { crossingId, sameCrossing, type Crossing } from '../../stitches/crossing.js';
 import { isTwisted, type Side } from '../../stitches/face.js';
 import type { Item, KeyLine, Move, Pattern } from '../pattern.js';
+import { itemsText } from '../render.js';
 import { stepsIn } from '../reader/hands.js';
 import { crossingOfLoose } from '../reader/loose.js';
 import { crossingOfMoves, plainWord, stitchesNamed, WordProblem, type Lexicon } from '../reader/lexicon.js';
@@ -95,7 +96,7 @@ function useItems(items: readonly Item[], reading: Reading): void {
     else
       reading.problems.tell(
         'word-form',
-        `Row ${reading.row} says "${item.word}" without a number.`,
+        `Row ${reading.row} says "${itemsText([item])}", where stitches are counted out.`,
         reading.row,
       );
   }
@@ -108,7 +109,8 @@ function usesOf(parts: readonly ProvedRows[], key: readonly KeyLine[], problems:
     // Each chart spells its crossings out where it first has them.
     const met = new Set<string>();
     for (const { body, numbers } of lines) {
-      const [row] = numbers as [number];
+      const [row] = numbers;
+      if (row === undefined) continue;
       const side = piece.side(row);
       if (body.type === 'items') useItems(body.items, { row, side, lexicon, uses, met, twists, problems });
     }

@@ -4,7 +4,8 @@ import { checkNames } from '../../names/check-names.js';
 import { designText, headingOf, patternText } from '../render.js';
 import { definedCrossings } from '../reader/define.js';
 import type { Lexicon } from '../reader/lexicon.js';
-import { MOST_PROBLEMS, numberRows, readLines, type PatternLines, type Problem } from '../reader/lines.js';
+import { MOST_PROBLEMS, readLines, type PatternLines, type Problem } from '../reader/lines.js';
+import { numberRows } from '../reader/order.js';
 import { writeChart, writeRows, type WordSettings, type Written, type WrittenRows } from '../write.js';
 import { keyOf, type KeyEntry } from '../key.js';
 import { proveHead } from './head.js';
@@ -51,7 +52,7 @@ const ownWordsOf = (charts: readonly Chart[]): Set<string> =>
  * works it on a needle and compares every printed field with the chart.
  */
 export function proveText(text: string, chart: Chart, settings: WordSettings): Proof {
-  const read = readLines(text, ownWordsOf([chart]));
+  const read = readLines(text, { ownWords: ownWordsOf([chart]), isOwn: true });
   const { defined, problems: keyProblems } = definedCrossings(read.pattern.key, settings.hand);
   const problems = new Problems();
   problems.list.push(...keyProblems);
@@ -89,7 +90,7 @@ export function proveDesignText(
     problems.tell('charts-differ', 'The words do not give the charts under their names, in their order.');
     return { checked: false, problems: problems.list };
   }
-  const read = sections.map((section) => readLines(section, ownWordsOf(charts)));
+  const read = sections.map((section) => readLines(section, { ownWords: ownWordsOf(charts), isOwn: true }));
   // The key stands once, after the last chart.
   const { key } = read.at(-1)!.pattern;
   const { defined, problems: keyProblems } = definedCrossings(key, settings.hand);

@@ -5,7 +5,7 @@ import { sameStitch } from '../../stitches/book.js';
 import type { RowLine } from '../pattern.js';
 import { turned } from '../reader/hands.js';
 import { WordProblem, type Lexicon } from '../reader/lexicon.js';
-import { bodyFor, lineFor, type NumberedRows } from '../reader/lines.js';
+import { bodyFor, lineFor, type NumberedRows } from '../reader/order.js';
 import { RowProblem, workWords } from '../reader/work.js';
 import type { Piece } from './piece.js';
 import type { Problems } from './problems.js';
@@ -31,7 +31,11 @@ export function proveLines(
   const kind = piece.chart.construction === 'round' ? 'round' : 'row';
   let last = 0;
   for (const line of lines) {
-    const [row] = line.numbers as [number];
+    const [row] = line.numbers;
+    if (row === undefined || line.body.type === 'cloth') {
+      problems.tell('row-order', 'A row is written without its number, or not stitch by stitch.', row);
+      continue;
+    }
     const side = piece.side(row);
     for (const n of line.numbers) {
       if (n <= last) problems.tell('row-order', `Row ${n} is not written in its place.`, n);
@@ -49,13 +53,10 @@ export function proveLines(
     if (says !== (kind === 'round' ? null : side))
       problems.tell('wrong-side', `Row ${row} does not say rightly which side it is worked on.`, row);
     if (line.body.type === 'as') {
-      const target = rows.rows.get(line.body.row);
-      if (!target || target.body.type === 'as' || line.body.row >= row || piece.side(line.body.row) !== side)
-        problems.tell(
-          'row-missing',
-          `Row ${row} is as row ${line.body.row}, which is not written out before it.`,
-          row,
-        );
+      const [as, ...more] = line.body.rows as [number, ...number[]];
+      const target = rows.rows.get(as);
+      if (more.length || !target || target.body.type === 'as' || as >= row || piece.side(as) !== side)
+        problems.tell('row-missing', `Row ${row} is as row ${as}, which is not written out before it.`, row);
     }
   }
 }

@@ -15,6 +15,8 @@ export interface ReadOptions {
   construction: Chart['construction'];
   firstRow: Side;
   school?: School;
+  /** What was answered of names that may mean more than one thing: by name in lower case, the id of the stitch. */
+  answers?: Readonly<Record<string, string>>;
 }
 
 /** One cell a column, as texts that are equal where the cloth is. */
@@ -245,12 +247,13 @@ const PASSES_MORE = 3;
 
 /**
  * The chart of worked rows, their repeat across found; null when not one of them could be worked. `at` works the
- * rows again on a needle of another size. A row that could not be worked stands as plain ground.
+ * rows again on a needle of another size; without it no repeat is sought. A row that could not be worked stands as
+ * plain ground.
  */
 export function assemble(
   rows: readonly (WorkedRow | null)[],
   castOn: number,
-  at: (castOn: number) => readonly (WorkedRow | null)[],
+  at: ((castOn: number) => readonly (WorkedRow | null)[]) | null,
   options: ReadOptions,
   lexicon: Lexicon,
 ): Chart | null {
@@ -261,6 +264,10 @@ export function assemble(
     w ? fromRight(w.stitches, sideOf(options, r), lexicon) : Array<Stitch>(castOn).fill('p'),
   );
   if (whole.length < rows.length) return gridOf(seen, castOn, options);
+  if (!at) {
+    const { rows: plain, width } = layoutRows(seen, book);
+    return gridOf(plain, width, options);
+  }
   if (whole.every((w) => w.stitches.every((s) => takesOf(s, book) === spanOf(s, book)))) {
     const period = sharedPeriod(whole, book);
     const wide = period ? at(castOn + PASSES_MORE * period).filter((w) => w !== null) : whole;

@@ -1,9 +1,21 @@
 import type { Hand } from '../../chart/schema.js';
-import { sameCrossing, type Crossing } from '../../stitches/crossing.js';
-import type { KeyLine } from '../pattern.js';
+import { kindOf, stitchBook } from '../../stitches/book.js';
+import { crossingId, sameCrossing, type Crossing } from '../../stitches/crossing.js';
+import type { Side } from '../../stitches/face.js';
+import { STITCH_KINDS } from '../../stitches/kinds.js';
+import type { Item, KeyLine } from '../pattern.js';
+import { tryPiece } from './language.js';
+import { crossingOfMoves, plainWord, WordProblem } from './lexicon.js';
+import { quoted, type KeyCandidate, type Problem } from './lines.js';
 import { crossingOfLoose } from './loose.js';
-import { crossingOfMoves, WordProblem } from './lexicon.js';
-import type { Problem } from './lines.js';
+
+/** The crossing that a line of the key tells on a side; null where it tells none. @throws WordProblem */
+function crossingTold({ steps }: KeyLine, side: Side, hand: Hand): Crossing | null {
+  if (steps.type === 'words') return null;
+  return steps.type === 'moves'
+    ? crossingOfMoves(steps.moves, side, hand)
+    : crossingOfLoose(steps, side, hand);
+}
 
 /** The crossings a pattern's key defines, by name in lower case, and what is wrong with the key. */
 export function definedCrossings(
@@ -12,27 +24,167 @@ export function definedCrossings(
 ): { defined: Map<string, Crossing>; problems: Problem[] } {
   const defined = new Map<string, Crossing>();
   const problems: Problem[] = [];
-  for (const { word, side, steps } of key) {
-    if (steps.type === 'words') continue;
-    const name = word.toLowerCase();
+  for (const line of key) {
+    const name = line.word.toLowerCase();
     try {
-      const made =
-        steps.type === 'moves'
-          ? crossingOfMoves(steps.moves, side ?? 'RS', hand)
-          : crossingOfLoose(steps, side ?? 'RS', hand);
+      const made = crossingTold(line, line.side ?? 'RS', hand);
       if (!made) continue;
       const known = defined.get(name);
       if (known && !sameCrossing(known, made))
         problems.push({
           id: 'same-name',
           level: 'error',
-          message: `The key gives "${word}" two different meanings. Two crossings of one pattern never share a name.`,
+          message: `The key gives "${line.word}" two different meanings. Two crossings of one pattern never share a name.`,
         });
       else defined.set(name, made);
     } catch (error) {
       if (!(error instanceof WordProblem)) throw error;
-      problems.push({ id: error.id, level: 'error', message: `Key, "${word}": ${error.message}` });
+      problems.push({ id: error.id, level: 'error', message: `Key, "${line.word}": ${error.message}` });
     }
   }
   return { defined, problems };
 }
+
+/** What the key of a text from outside says of the words its rows use. */
+export interface KeyRead {
+  defined: Map<string, Crossing>;
+  /** Names told in words of rows: "rib: k1, p1". */
+  told: Map<string, readonly Item[]>;
+  /** Names the key tells in a way that was not understood. */
+  blocked: Set<string>;
+  problems: Problem[];
+  /** Lines of it that nothing was made of, and why. */
+  left: { line: KeyCandidate; why: string }[];
+}
+
+/** A text's words alone, so that the same steps compare however they are set. */
+const bare = (text: string): string =>
+  text
+    .toLowerCase()
+    .replace(/\bstitch(?:es)?\b|\bsts?\b|\bthe\b/g, '')
+    .replace(/[^a-z0-9]+/g, ' ')
+    .trim();
+
+/** The words that the trade's own steps, or a kind's name, stand for. */
+const TOLD = new Map<string, Set<string>>();
+for (const kind of STITCH_KINDS.values())
+  for (const [text, word] of [
+    [kind.rsSteps, kind.rs],
+    [kind.wsSteps, kind.ws],
+    [kind.name, kind.rs],
+    [kind.rs, kind.rs],
+    [kind.ws, kind.ws],
+  ] as const) {
+    const steps = bare(text.replace(' #', '').replace('#', ''));
+    if (steps) TOLD.set(steps, (TOLD.get(steps) ?? new Set()).add(baseOf(word)));
+  }
+
+function baseOf(word: string): string {
+  return word.replace(/ ?#/, '').toLowerCase();
+}
+
+/** Whether the steps of a key are another word's than the one they stand behind. */
+function isOtherWord(word: string, text: string): boolean {
+  const words = TOLD.get(bare(text));
+  if (!words) return false;
+  const bases = (['RS', 'WS'] as const).flatMap((side) => plainWord(word, side, stitchBook())?.base ?? []);
+  return !bases.some((base) => words.has(base)) && !words.has(word.toLowerCase());
+}
+
+/**
+ * Reads the key of a text from outside against the words its rows use, by side. What it says wins over every school;
+ * what it says otherwise than the trade, or in a way that is not understood, is told, and its name is blocked.
+ */
+export function readKey(
+  key: readonly KeyCandidate[],
+  used: ReadonlyMap<string, ReadonlySet<Side>>,
+  answers: Readonly<Record<string, string>>,
+): KeyRead {
+  const found: KeyRead = { defined: new Map(), told: new Map(), blocked: new Set(), problems: [], left: [] };
+  const { defined, blocked, problems, left } = found;
+  const tell = (id: string, message: string, { at }: KeyCandidate) =>
+    problems.push({ id, level: 'error', message, at });
+  for (const candidate of key) {
+    const { line, isSure } = candidate;
+    const name = line.word.toLowerCase();
+    const sides = used.get(name);
+    const plain = plainWord(line.word, 'RS', stitchBook()) ?? plainWord(line.word, 'WS', stitchBook());
+    if (line.steps.type !== 'words') {
+      try {
+        const seen = crossingTold(line, line.side ?? 'RS', 'right');
+        if (!seen) throw new WordProblem('bad-steps', 'its numbers do not fit together.');
+        // Told without a side, and worked on wrong-side rows: one of two cloths, which only the designer knows.
+        const behind = !line.side && sides?.has('WS') ? crossingTold(line, 'WS', 'right') : null;
+        const asked = `${name} (ws)`;
+        const isOpen = behind !== null && !sameCrossing(seen, behind);
+        const made = isOpen ? [seen, behind].find((c) => crossingId(c) === answers[asked]) : seen;
+        const known = defined.get(name);
+        if (!made) {
+          blocked.add(name);
+          problems.push({
+            id: 'side-open',
+            level: 'error',
+            message: `The key tells "${line.word}" without a side, and wrong-side rows use it: are these its steps as they are worked there, or as on the right side?`,
+            at: candidate.at,
+            ask: { word: asked, meanings: [seen, behind!] },
+          });
+        } else if (known && !sameCrossing(known, made))
+          tell(
+            'same-name',
+            `The key gives "${line.word}" two different meanings. Two crossings of one pattern never share a name.`,
+            candidate,
+          );
+        else defined.set(name, made);
+        if (line.rest && !/^without a cable needle/i.test(line.rest))
+          left.push({
+            line: candidate,
+            why: `of this line of the key, ${quoted(line.rest, 60)} says nothing of the steps`,
+          });
+        if (!sides && isSure) left.push({ line: candidate, why: 'the rows do not use it' });
+      } catch (error) {
+        if (!(error instanceof WordProblem)) throw error;
+        blocked.add(name);
+        tell(error.id, `Key, "${line.word}": ${error.message}`, candidate);
+      }
+      continue;
+    }
+    const { text } = line.steps;
+    if (plain) {
+      if (sides && isOtherWord(line.word, text))
+        tell(
+          'key-differs',
+          `The key tells "${line.word}" as ${quoted(text, 40)}; in the trade it is "${kindOf(plain.id, stitchBook()).name}".`,
+          candidate,
+        );
+      else if (isSure) left.push({ line: candidate, why: 'it is read as the trade works it' });
+      continue;
+    }
+    if (!sides) {
+      left.push({ line: candidate, why: isSure ? 'the rows do not use it' : 'it says nothing of the rows' });
+      continue;
+    }
+    const items = tryPiece('Meaning', text);
+    if (items && isKnown(items)) found.told.set(name, items);
+    else {
+      blocked.add(name);
+      tell(
+        'key-not-read',
+        `The key's line for "${line.word}" was not understood: ${quoted(text, 60)}. Tell it as a crossing is worked: sl 2 to cable needle, hold in front, k2, k2 from cable needle.`,
+        candidate,
+      );
+    }
+  }
+  return found;
+}
+
+/** Whether all words of a meaning are the trade's own. */
+const isKnown = (items: readonly Item[]): boolean =>
+  items.every((item) =>
+    item.type === 'group'
+      ? isKnown(item.items)
+      : item.type === 'spelled' ||
+        (item.type === 'word' &&
+          (item.spelled !== null ||
+            plainWord(item.word, 'RS', stitchBook()) !== null ||
+            plainWord(item.word, 'WS', stitchBook()) !== null)),
+  );

@@ -1,9 +1,16 @@
 import type { Stretch } from '../../chart/frame.js';
 import type { Hand } from '../../chart/schema.js';
-import type { CastOn, Head, KeyLine, Multiple, RowLine } from '../pattern.js';
+import type { CastOn, Head, Item, KeyLine, Multiple, RowLine } from '../pattern.js';
 import { parse as parseText } from './grammar.js';
+import type { Names } from './names.js';
 
-/** Text that is not in the language; `at` is the place in the line, from 0. */
+/** A stretch of a text, from the character `from` up to, not including, `to`. */
+export interface Span {
+  from: number;
+  to: number;
+}
+
+/** Text that is not in the language; `at` is the place in it, from 0. */
 export class WordsError extends Error {
   constructor(
     message: string,
@@ -13,28 +20,52 @@ export class WordsError extends Error {
   }
 }
 
-/** What the lines of a pattern can say. */
-interface Said {
-  row: RowLine;
-  head: { construction: Head['construction']; multiple: Multiple | null };
-  hand: Hand;
-  plan: Stretch[];
-  castOn: CastOn;
-  /** A line of the key that tells a crossing by its moves. */
-  crossing: KeyLine;
+/** A piece of a text, and what it begins like. */
+export interface Segment extends Span {
+  begins: 'statement' | 'row' | 'maybeRow' | 'keyHead' | 'key' | 'maybeKey' | 'other';
 }
 
-type Meaning = { [M in keyof Said]: { meant: M; value: Said[M] } }[keyof Said];
+/** That rows are worked again: a stretch of them, or the last so many (all of them, where it does not say). */
+export type Again = ({ from: number; to: number | null } | { last: number | null }) & {
+  /** How often more, or in all; neither where it is left open. */
+  more: number | null;
+  times: number | null;
+  /** "Work rows 1–8", which does not say that they have been worked before. */
+  isWorked?: boolean;
+};
 
-/**
- * A line of a pattern: what it says; what it begins like where it does not keep to that; or words that may be a line
- * of the key (`told`) or prose.
- */
-export type Line =
-  | Meaning
-  | { meant: keyof Said; text: string }
-  | { meant: 'told'; value: KeyLine }
-  | { meant: 'blank' | 'keyHead' | 'prose'; text: string };
+/** A line of the key, and what stands behind its steps. */
+export type ToldLine = KeyLine & { rest: string };
+
+/** What a statement about the whole says. */
+export type Statement =
+  | { meant: 'hand'; value: Hand }
+  | {
+      meant: 'head';
+      value: { construction: Head['construction']; multiple: Multiple | null; panel: number | null };
+    }
+  | { meant: 'castOn'; value: CastOn & { tail: string } }
+  | { meant: 'plan'; value: Stretch[] }
+  | { meant: 'repeat'; value: Again };
+
+/** What the pieces of a pattern say, by the rule that reads them. */
+interface Rules {
+  Row: RowLine;
+  KeyLine: ToldLine;
+  Statement: Statement;
+  CastOn: CastOn & { tail: string };
+  Meaning: Item[];
+}
+
+/** What a rule is told besides the text. */
+export interface Told {
+  /** The names that the key defines. */
+  names?: Names;
+  /** Whether a group in brackets must say how often it is worked. */
+  strict?: boolean;
+  /** Whether a line of the key is to be taken as words, whatever these look like. */
+  inWords?: boolean;
+}
 
 /** Brackets are read by recursion: what nests deeper than that can go is no pattern. */
 function within<T>(parse: () => T): T {
@@ -47,12 +78,55 @@ function within<T>(parse: () => T): T {
 }
 
 /**
- * The lines of a whole text. Key lines of `notCrossings` (in lower case) are told in words, whatever these look like.
- *
- * @throws WordsError where brackets nest too deep
+ * What was read of a piece lately. Most lines of a text stay as they are while one is written, or proved anew after
+ * an edit; what is read of them is shared, and never changed.
  */
-export const parsePattern = (text: string, notCrossings: ReadonlySet<string>): Line[] =>
-  within(() => parseText(text, { startRule: 'Pattern', notCrossings } as never) as Line[]);
+class Lately<V> {
+  private readonly known = new Map<string, V>();
+  private size = 0;
+
+  /** The value of a key, worked out where it is not known. */
+  of(key: string, work: () => V): V {
+    const found = this.known.get(key);
+    if (found !== undefined) return found;
+    const made = work();
+    this.known.set(key, made);
+    this.size += key.length;
+    for (const oldest of this.known.keys()) {
+      if (this.size <= MOST_KEPT && this.known.size <= MOST_PIECES) break;
+      this.known.delete(oldest);
+      this.size -= oldest.length;
+    }
+    return made;
+  }
+}
+
+/** So many pieces, of so many characters in all, are kept. */
+const MOST_PIECES = 6000;
+const MOST_KEPT = 2_000_000;
+
+const outlines = new Lately<Segment[]>();
+/** Past so many characters a text is not taken apart line by line, which would keep little of it. */
+const LARGE = 60_000;
+
+const outlineAt = (segments: readonly Segment[], by: number): Segment[] =>
+  segments.map((s) => ({ ...s, from: s.from + by, to: s.to + by }));
+
+/** The lines of a text, each taken apart into its pieces. */
+export function outlineOf(text: string): Segment[][] {
+  const parse = (part: string) =>
+    within(() => parseText(part, { startRule: 'Outline' } as never) as Segment[][]);
+  if (text.length > LARGE) return parse(text);
+  let at = 0;
+  return text.split('\n').map((line) => {
+    const segments = outlineAt(
+      outlines.of(line, () => parse(line)[0]!),
+      at,
+    );
+    at += line.length + 1;
+    return segments;
+  });
+}
 
 interface GrammarFault {
   message: string;
@@ -61,26 +135,97 @@ interface GrammarFault {
   location: { start: { offset: number } };
 }
 
-const RULES: Record<keyof Said, string> = {
-  row: 'Row',
-  head: 'Head',
-  hand: 'Hand',
-  plan: 'Plan',
-  castOn: 'CastOn',
-  crossing: 'Crossing',
-};
+const PAIRS: Record<string, string> = { ')': '(', ']': '[', '}': '{' };
 
-/** Reads one line by itself, as what it begins like. @throws WordsError that says what is wrong with it */
-export function parseLine<M extends keyof Said>(meant: M, text: string): Said[M] {
+/** The bracket or asterisk before a place that nothing ends. */
+function leftOpen(text: string, at: number): { mark: string; at: number } | null {
+  const open: { mark: string; at: number }[] = [];
+  for (let i = 0; i < Math.min(at, text.length); i++) {
+    const mark = text[i]!;
+    if ('([{'.includes(mark)) open.push({ mark, at: i });
+    else if (PAIRS[mark] && open.at(-1)?.mark === PAIRS[mark]) open.pop();
+  }
+  const rest = text.slice(at);
+  const bracket = open.at(-1);
+  if (bracket && !rest.includes({ '(': ')', '[': ']', '{': '}' }[bracket.mark]!)) return bracket;
+  const star = text.lastIndexOf('*', at - 1);
+  return star >= 0 && !/\*|\brep/i.test(text.slice(star + 1)) ? { mark: '*', at: star } : null;
+}
+
+/** What is wrong where the grammar could not go on, in a sentence that names the likely cause. */
+function faultIn(text: string, at: number): WordsError {
+  const open = leftOpen(text, at);
+  if (open?.mark === '*')
+    return new WordsError('The repeat that "*" begins here has no "rep from *" that says how far.', open.at);
+  if (open) return new WordsError(`The bracket "${open.mark}" that opens here is not closed.`, open.at);
+  const found = text.slice(at, at + 12).trim();
+  return new WordsError(found ? `"${found}" was not understood here.` : 'The line breaks off here.', at);
+}
+
+const pieces = new Lately<{ value: unknown; places: WeakMap<object, Span> } | WordsError>();
+
+function parsed(
+  rule: keyof Rules,
+  text: string,
+  told: Told,
+): { value: unknown; places: WeakMap<object, Span> } | WordsError {
+  const places = new WeakMap<object, Span>();
   try {
-    return within(() => parseText(text, { startRule: RULES[meant], alone: true } as never) as Said[M]);
+    const options = { startRule: rule, alone: true, places, ...told, names: told.names?.find };
+    return { value: within(() => parseText(text, options as never) as unknown), places };
   } catch (error) {
-    if (error instanceof WordsError) throw error;
+    if (error instanceof WordsError) return error;
     const { expected, message, location } = error as Partial<GrammarFault>;
     if (!location) throw error;
     const at = location.start.offset;
-    if (!expected) throw new WordsError(message!, at);
-    const found = text.slice(at, at + 12).trim();
-    throw new WordsError(found ? `"${found}" was not understood here.` : 'The line breaks off here.', at);
+    return expected ? faultIn(text, at) : new WordsError(message!, at);
   }
 }
+
+/**
+ * Reads one piece by the rule it begins like; what is read is shared with others who read the same, and is not to be
+ * changed. `places` says where in the piece each item stands.
+ *
+ * @throws WordsError that says what is wrong with it, and where
+ */
+export function readPiece<R extends keyof Rules>(
+  rule: R,
+  text: string,
+  told: Told = {},
+): { value: Rules[R]; places: WeakMap<object, Span> } {
+  const key = `${rule} ${told.strict ? 1 : 0}${told.inWords ? 1 : 0} ${told.names?.key ?? ''} ${text}`;
+  const found = pieces.of(key, () => parsed(rule, text, told));
+  if (found instanceof WordsError) throw found;
+  return found as { value: Rules[R]; places: WeakMap<object, Span> };
+}
+
+/** The same, without the places. @throws WordsError */
+export const parsePiece = <R extends keyof Rules>(rule: R, text: string, told: Told = {}): Rules[R] =>
+  readPiece(rule, text, told).value;
+
+/** The same; null where the text does not keep to the rule. */
+export function tryPiece<R extends keyof Rules>(rule: R, text: string, told: Told = {}): Rules[R] | null {
+  try {
+    return parsePiece(rule, text, told);
+  } catch (error) {
+    if (error instanceof WordsError) return null;
+    throw error;
+  }
+}
+
+/** Marks that are written in more ways than one, each as this reader knows it; every character keeps its place. */
+const MARKS: readonly (readonly [RegExp, string])[] = [
+  [/[\u00a0\u1680\u2000-\u200d\u202f\u205f\u3000\ufeff\u00ad\t\r]/g, ' '],
+  [/[\u2028\u2029\u000b\u000c\u0085]/g, '\n'],
+  [/[\u2018\u2019\u201a\u2032`\u00b4]/g, "'"],
+  [/[\u201c\u201d\u201e\u2033]/g, '"'],
+  [/[\u2010\u2011]/g, '-'],
+  [/[\u2012\u2014\u2015\u2212]/g, '–'],
+  [/[\u2217\u2731\uff0a\u204e]/g, '*'],
+  [/[\u25cf\u25aa\u25e6\u00b7\u2023\u25a0\u2043]/g, '•'],
+  [/\u2044/g, '/'],
+];
+
+/** A text with its marks as this reader knows them. */
+export const withPlainMarks = (text: string): string =>
+  MARKS.reduce((t, [marks, plain]) => t.replace(marks, plain), text);

@@ -1,10 +1,10 @@
 import type { Hand, School } from '../../chart/schema.js';
-import { crossingsNamed, type Told } from '../../names/schools.js';
-import { kindOf, type Stitch, type StitchBook } from '../../stitches/book.js';
+import { crossingsNamed } from '../../names/schools.js';
+import { kindOf, stitchId, type Stitch, type StitchBook } from '../../stitches/book.js';
 import { crossing, crossingProblem, sameCrossing, type Crossing } from '../../stitches/crossing.js';
 import { otherSide, type Side, type Worked } from '../../stitches/face.js';
 import { NO_STITCH, STITCH_KINDS } from '../../stitches/kinds.js';
-import type { Move } from '../pattern.js';
+import type { Item, Move } from '../pattern.js';
 import { madeBy } from './hands.js';
 
 /** What the reader knows about the words it meets. */
@@ -14,6 +14,11 @@ export interface Lexicon {
   book: StitchBook;
   /** Crossings the key defines or the designer named, by name in lower case. */
   defined: ReadonlyMap<string, Crossing>;
+  /** What else the key gives a name to, in words of rows; and names it speaks of in a way that was not understood. */
+  told?: ReadonlyMap<string, readonly Item[]>;
+  blocked?: ReadonlySet<string>;
+  /** What was answered of names that may mean more than one thing, by name in lower case: the id of the stitch. */
+  answers?: Readonly<Record<string, string>>;
   /** How much may still be worked in reading a text from outside; without it a text of our own is worked whole. */
   budget?: { left: number };
 }
@@ -23,12 +28,17 @@ export class TooMuchWork extends Error {}
 
 /** A word that means nothing here, or more than one thing. */
 export class WordProblem extends Error {
+  /** The item of the row it stands in. */
+  item?: object;
+
   constructor(
     readonly id: 'unknown-name' | 'ambiguous-name' | 'steps-differ' | 'bad-steps',
     /** What is wrong. */
     readonly said: string,
     /** What to do about it in a whole pattern; where only a row is written, other advice holds. */
     advice = '',
+    /** What an ambiguous name may mean. */
+    readonly meanings: readonly Stitch[] = [],
   ) {
     super(advice ? `${said} ${advice}` : said);
   }
@@ -60,8 +70,14 @@ const SYNONYMS: [RegExp, string][] = [
   [/^slip\b/, 'sl'],
   [/^sl ?(\d+)(?: ?(?:st|sts|stitch|stitches))?( wyi[bf])?$/, 'sl $1$2'],
   [/^m1$/, 'm1l'],
-  [/^yf$|^yfwd$|^yarn over$/, 'yo'],
+  [/^m1p$/, 'm1lp'],
+  [/^yf$|^yfwd$|^yrn$|^yarn over$/, 'yo'],
   [/^s2kp2?$|^cdd$/, 'cdd'],
+  // Each leans as the other does, with the same stitch on top; which way its loops lie is not charted.
+  [/^skpo?$|^k2tog tbl$/, 'ssk'],
+  [/^sk2po?$|^k3tog tbl$/, 'sssk'],
+  [/^p2tog tbl$/, 'ssp'],
+  [/^p3tog tbl$/, 'sssp'],
   [/^([kp]) ?(\d+) (?:st|sts|stitch|stitches)$/, '$1$2'],
   [/^([kp]) ?(\d+) ?tbl$/, '$1$2 tbl'],
   [/^([kp])tbl$/, '$1 tbl'],
@@ -89,6 +105,9 @@ export function plainWord(word: string, side: Side, book: StitchBook): Plain | n
       printed: printed.replace('#', String(n)),
     };
   };
+  // Worked front and back from either side, the knit stitch lies at the right of the purl one, and the other way about.
+  const both = /^([kp])fb$/.exec(text);
+  if (both) return plain(both[1] === 'k' ? 'kfb' : 'kfbr', 1);
   const whole = ids.get(text);
   // A slip is purlwise, its float on the wrong side, unless it says otherwise.
   const slip = /^sl (\d+)$/.exec(text);
@@ -183,40 +202,52 @@ export function stitchesNamed(word: string, side: Side, lexicon: Lexicon): reado
   return found;
 }
 
+const twist = (lean: 'left' | 'right'): Crossing => crossing(lean, ['k'], ['k']);
+
+/** What a name may mean; the one meaning where it is certain. A reader of whole patterns asks more than the bench does. */
+function meaningsOf(word: string, side: Side, lexicon: Lexicon): readonly Stitch[] {
+  const { hand, school, budget } = lexicon;
+  const name = word.toLowerCase();
+  if (name === 'lt' || name === 'rt') return [twist(name === 'lt' ? 'left' : 'right')];
+  // k1b is through the back loop to some, and into the stitch below to others.
+  const below = /^([kp])1?b$/.exec(name);
+  if (below) return [below[1] === 'k' ? 'ktbl' : 'ptbl', 'below'];
+  const told = { side, hand };
+  const crossings = crossingsNamed(word, school, told, budget !== undefined);
+  const [only] = crossings;
+  if (crossings.length !== 1 || !only || school) return crossings;
+  const [ordered] = crossingsNamed(word, 'worked-order', told);
+  return /^\d+\//.test(word) && ordered !== undefined && !sameCrossing(ordered, only)
+    ? [only, ordered]
+    : [only];
+}
+
 function lookUp(word: string, side: Side, lexicon: Lexicon): Stitch[] {
-  const defined = lexicon.defined.get(word.toLowerCase());
+  const name = word.toLowerCase();
+  const defined = lexicon.defined.get(name);
   if (defined) return [defined];
-  const { book, hand, school } = lexicon;
+  const { book, hand } = lexicon;
+  if (lexicon.blocked?.has(name))
+    throw new WordProblem('unknown-name', `"${word}" is told in the key in a way that was not understood.`);
   const plain = plainWord(word, side, book);
   if (plain) {
     const made = madeBy(plain.id, hand, (id) => book.own.find((o) => o.id === id)?.mirror);
     return Array<Stitch>(Math.min(plain.n, 5000)).fill(made);
   }
-  const crossings = crossingsNamed(word, school, { side, hand });
-  if (crossings.length === 1) {
-    const [only] = crossings as [Crossing];
-    if (!school && isOrderDependent(word, only, { side, hand }))
+  const meanings = meaningsOf(word, side, lexicon);
+  const answer = lexicon.answers?.[name];
+  const meant = meanings.length > 1 ? meanings.filter((m) => stitchId(m) === answer) : meanings;
+  const [only] = meant;
+  if (meant.length === 1 && only !== undefined) {
+    if (only === 'below')
       throw new WordProblem(
-        'ambiguous-name',
-        `"${word}": do its numbers say front / back, or worked first / worked second?`,
-        'Say which school, or define it in the key.',
+        'unknown-name',
+        `"${word}", knit into the stitch below, has no place in a chart of loops.`,
+        'Make it a stitch of your own and define it in the key.',
       );
     return [only];
   }
-  if (crossings.length > 1) {
-    const ways = [...new Set(crossings.map((c) => `${c.front.length}/${c.back.length}`))].join(', ');
-    if (!ways.includes(','))
-      throw new WordProblem(
-        'ambiguous-name',
-        `"${word}" means one thing in one school and another in the next: the back may be knit or purled.`,
-        'Say which school, or define it in the key.',
-      );
-    throw new WordProblem(
-      'ambiguous-name',
-      `"${word}" does not say how its stitches are divided: it may be ${ways}.`,
-      'Define it in the key.',
-    );
-  }
+  if (meanings.length > 1) throw ambiguous(word, meanings);
   throw new WordProblem(
     'unknown-name',
     `"${word}" is not a stitch or crossing known here.`,
@@ -224,8 +255,37 @@ function lookUp(word: string, side: Side, lexicon: Lexicon): Stitch[] {
   );
 }
 
-/** Whether a name with numbers means another crossing where these say which group is worked first. */
-function isOrderDependent(word: string, meant: Crossing, told: Told): boolean {
-  const [ordered] = crossingsNamed(word, 'worked-order', told);
-  return /^\d+\//.test(word) && ordered !== undefined && !sameCrossing(ordered, meant);
+/** What is open about a name, and how it is settled. */
+function ambiguous(word: string, meanings: readonly Stitch[]): WordProblem {
+  const crossings = meanings.filter((m) => typeof m === 'object');
+  const tell = (said: string, advice: string) =>
+    new WordProblem('ambiguous-name', `"${word}"${said}`, advice, meanings);
+  if (crossings.length < meanings.length)
+    return tell(': is it worked through the back loop, or into the stitch below?', 'Define it in the key.');
+  const leans = new Set(crossings.map((c) => c.lean));
+  if (leans.size > 1) return tell(' does not say which way it leans.', 'Define it in the key.');
+  if (/^\d+\//.test(word))
+    return tell(
+      ': do its numbers say front / back, or worked first / worked second?',
+      'Say which school, or define it in the key.',
+    );
+  const ways = [
+    ...new Set(
+      crossings.map((c) =>
+        [c.front, c.centre, c.back]
+          .map((g) => g.length)
+          .filter(Boolean)
+          .join('/'),
+      ),
+    ),
+  ];
+  if (ways.length > 1)
+    return tell(
+      ` does not say how its stitches are divided: it may be ${ways.join(', ')}.`,
+      'Define it in the key.',
+    );
+  return tell(
+    ' means one thing in one school and another in the next: the back may be knit or purled.',
+    'Say which school, or define it in the key.',
+  );
 }

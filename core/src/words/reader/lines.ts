@@ -1,6 +1,19 @@
-import type { Side } from '../../stitches/face.js';
-import type { Body, Pattern, RowLine } from '../pattern.js';
-import { parseLine, parsePattern, WordsError, type Line } from './language.js';
+import { stitchBook, type Stitch } from '../../stitches/book.js';
+import type { KeyLine, Pattern, RowLine } from '../pattern.js';
+import {
+  outlineOf,
+  readPiece,
+  tryPiece,
+  withPlainMarks,
+  WordsError,
+  type Again,
+  type Segment,
+  type Span,
+  type Statement,
+  type ToldLine,
+} from './language.js';
+import { plainWord } from './lexicon.js';
+import { namesIn, type Names } from './names.js';
 
 /** Something in the text that does not add up. Rows count from 1. */
 export interface Problem {
@@ -8,18 +21,52 @@ export interface Problem {
   level: 'error' | 'caution' | 'note';
   row?: number;
   message: string;
+  /** The words it is about, as places of the text. */
+  at?: Span;
+  /** What a name may mean, where it is asked about. */
+  ask?: { word: string; meanings: readonly Stitch[] };
 }
 
-/** A pattern's text taken apart: the tree it says, and what is wrong with it. */
+/** A piece of the text that nothing was made of, and why. */
+export interface Aside extends Span {
+  text: string;
+  why: string;
+}
+
+/** A line that may be one of the key. */
+export interface KeyCandidate {
+  line: ToldLine;
+  at: Span;
+  /** Whether it is one beyond doubt: it stands in the key, or tells a crossing. */
+  isSure: boolean;
+}
+
+/** A pattern's text taken apart: the tree it says, what else it says, and what is wrong with it. */
 export interface PatternLines {
+  /** The text, its marks as the reader knows them. */
+  text: string;
   pattern: Pattern;
   problems: Problem[];
+  /** Rows that are worked again, and after how many lines of rows that is said. */
+  again: { said: Again; after: number; at: Span }[];
+  panel: { stitches: number; at: Span } | null;
+  key: KeyCandidate[];
+  prose: Span[];
+  asides: Aside[];
+  /** Where a line of rows stands in the text, or an item of it. */
+  placeOf: (line: RowLine, item?: object) => Span | undefined;
 }
 
 /** So many problems are told; a text with more is not a pattern yet. */
 export const MOST_PROBLEMS = 60;
 /** The widest row, every crossing of it spelled out, is well under this. */
 const LONGEST_LINE = 20_000;
+/** A book of patterns is longer; one pattern is not. */
+const LONGEST_TEXT = 1_000_000;
+/** More lines of rows, or of a key, than any chart needs are not read. */
+const MOST_LINES = 2400;
+const MOST_NUMBERS = 5000;
+const MOST_KEY = 400;
 
 const emptyPattern = (): Pattern => ({
   head: { construction: null, hand: 'right' },
@@ -30,153 +77,318 @@ const emptyPattern = (): Pattern => ({
   key: [],
 });
 
-/** Takes what a line says into the pattern; of what can be said only once, the first holds. */
-function take(line: Line, pattern: Pattern, inKey: boolean): void {
-  if (!('value' in line)) return;
-  switch (line.meant) {
-    case 'row':
-      pattern.rows.push(line.value);
-      break;
-    case 'head':
-      pattern.head.construction ??= line.value.construction;
-      pattern.multiple ??= line.value.multiple;
-      break;
-    case 'hand':
-      pattern.head.hand = line.value;
-      break;
-    case 'castOn':
-      pattern.castOn ??= line.value;
-      break;
-    case 'plan':
-      pattern.plan ??= line.value;
-      break;
-    case 'crossing':
-      pattern.key.push(line.value);
-      break;
-    case 'told':
-      if (inKey) pattern.key.push(line.value);
-      break;
+/** The beginning of a piece of text, short enough to be told. */
+export const quoted = (text: string, most = 24): string => {
+  const plain = text.replace(/\s+/g, ' ').trim();
+  return `"${plain.length > most ? `${plain.slice(0, most).trim()}…` : plain}"`;
+};
+
+/** Whether a row, or a line of a key, ends where its text does: in a full stop, or with a count. */
+const isEnded = (text: string): boolean =>
+  /(?:\.|[([]\s*\d+\s*(?:sts?|stitch(?:es)?)\b[^)\]\n]*[)\]])\s*$/i.test(text.slice(-60));
+const isCount = (text: string): boolean => /^[([=–-]\s*\d+\s*(?:sts?|stitch(?:es)?|[)\]])/i.test(text);
+
+/** Pieces of a text with the lines that go on in the next joined to one. */
+function piecesOf(text: string): Segment[] {
+  const pieces: Segment[] = [];
+  for (const line of outlineOf(text)) {
+    line.forEach((segment, i) => {
+      const open = i === 0 ? pieces.at(-1) : undefined;
+      const goesOn =
+        open !== undefined &&
+        (open.begins === 'row' || open.begins === 'maybeRow' || open.begins === 'key') &&
+        (segment.begins === 'other' || (segment.begins === 'maybeKey' && open.begins !== 'key')) &&
+        // A blank line ends everything.
+        !/\n[ ]*\n/.test(text.slice(open.to, segment.from)) &&
+        (!isEnded(text.slice(open.from, open.to)) || isCount(text.slice(segment.from, segment.to)));
+      if (goesOn) open.to = segment.to;
+      else pieces.push({ ...segment });
+    });
+  }
+  return pieces;
+}
+
+/** Reads a text's pieces one after the other. */
+class Sheet {
+  readonly pattern = emptyPattern();
+  readonly problems: Problem[] = [];
+  readonly again: PatternLines['again'] = [];
+  panel: PatternLines['panel'] = null;
+  readonly key: KeyCandidate[] = [];
+  readonly prose: Span[] = [];
+  readonly asides: Aside[] = [];
+  private readonly lines = new WeakMap<RowLine, Span>();
+  private readonly names: Names;
+  private readonly inRow = new WeakMap<RowLine, { from: number; places: WeakMap<object, Span> }>();
+
+  constructor(
+    readonly text: string,
+    private readonly ownWords: ReadonlySet<string>,
+    readonly isOwn: boolean,
+  ) {
+    const pieces = piecesOf(text);
+    this.readKey(pieces);
+    this.names = namesIn([...ownWords, ...this.key.map(({ line }) => line.word).filter(isName)]);
+    let rows = 0;
+    let numbers = 0;
+    for (const piece of pieces) {
+      const isRow = piece.begins === 'row' || piece.begins === 'maybeRow';
+      if (isRow && (++rows > MOST_LINES || numbers > MOST_NUMBERS)) continue;
+      const before = this.pattern.rows.length;
+      this.read(piece);
+      for (const line of this.pattern.rows.slice(before)) numbers += line.numbers.length;
+    }
+    if (numbers > MOST_NUMBERS)
+      this.tell('too-many-rows', `The text speaks of more than ${MOST_NUMBERS} rows; the first are read.`);
+    if (rows > MOST_LINES)
+      this.tell('too-many-rows', `The text has ${rows} lines of rows; the first ${MOST_LINES} are read.`);
+    this.pattern.key = this.key.filter(({ isSure }) => isSure).map(({ line }) => withoutRest(line));
+  }
+
+  private tell(id: string, message: string, at?: Span, row?: number): void {
+    if (this.problems.length < MOST_PROBLEMS) this.problems.push({ id, level: 'error', row, message, at });
+  }
+
+  private readKey(pieces: readonly Segment[]): void {
+    let inKey = false;
+    for (const { begins, from, to } of pieces) {
+      if (begins === 'keyHead') inKey = true;
+      else if (begins === 'row') inKey = false;
+      if ((begins !== 'key' && begins !== 'maybeKey') || this.key.length >= MOST_KEY) continue;
+      const text = this.text.slice(from, to);
+      let line = tryPiece('KeyLine', text);
+      if (line && line.steps.type !== 'words' && this.ownWords.has(line.word.toLowerCase()))
+        line = tryPiece('KeyLine', text, { inWords: true });
+      if (!line) continue;
+      const isCrossing = line.steps.type !== 'words';
+      // Our own sheets tell a word only under the heading of the key.
+      if (begins === 'maybeKey' && !isCrossing && !inKey) continue;
+      this.key.push({ line, at: { from, to }, isSure: inKey || isCrossing });
+    }
+  }
+
+  private read(piece: Segment): void {
+    switch (piece.begins) {
+      case 'row':
+      case 'maybeRow':
+        return this.readRow(piece);
+      case 'statement':
+        return this.readStatement(piece);
+      case 'keyHead':
+        return;
+      case 'key':
+      case 'maybeKey':
+        if (this.key.some(({ at }) => at.from === piece.from)) return;
+        return this.readOther(piece);
+      case 'other':
+        return this.readOther(piece);
+    }
+  }
+
+  private readRow(piece: Segment): void {
+    const text = this.text.slice(piece.from, piece.to);
+    let end = text.length;
+    let first: WordsError | null = null;
+    for (;;) {
+      const found = this.tryRow(text.slice(0, end), piece.from);
+      if (!(found instanceof WordsError)) {
+        this.lines.set(found, { from: piece.from, to: piece.from + end });
+        this.pattern.rows.push(found);
+        break;
+      }
+      first ??= found;
+      // The line where it fails may be no part of the row, unless the words before it want more.
+      const cut = text.lastIndexOf('\n', Math.min(found.at, end - 1));
+      if (cut <= 0 || /[,;([{*]\s*$/.test(text.slice(0, cut))) return this.noRow(piece, text, first);
+      end = cut;
+    }
+    if (end < text.length) this.readLeft(piece.from + end, piece.to);
+  }
+
+  private tryRow(text: string, from: number): RowLine | WordsError {
+    try {
+      const { value, places } = readPiece('Row', text, { names: this.names, strict: !this.isOwn });
+      // The line is this text's own; what stands in it is shared with lines that say the same.
+      const row = { ...value };
+      this.inRow.set(row, { from, places });
+      return row;
+    } catch (error) {
+      if (error instanceof WordsError) return error;
+      throw error;
+    }
+  }
+
+  private noRow(piece: Segment, text: string, fault: WordsError): void {
+    // "3. Sew the seams." is no row; "3. k2, (p2" is one with a fault.
+    if (piece.begins === 'maybeRow' && !/[:.)\]]\s*[*([{]*\s*(?:knit|purl|[kp])\s?\d/i.test(text))
+      return this.readOther(piece);
+    const number = /\d+/.exec(text)?.[0];
+    const about = number ? `Row ${number.slice(0, 8)}` : quoted(text);
+    const at = piece.from + Math.min(fault.at, text.length - 1);
+    this.tell(
+      'not-understood',
+      `${about}: ${fault.message}`,
+      { from: at, to: Math.min(piece.to, at + 12) },
+      number ? Number(number) : undefined,
+    );
+  }
+
+  private readStatement(piece: Segment): void {
+    let { from } = piece;
+    while (from < piece.to) {
+      const text = this.text.slice(from, piece.to);
+      const end = tryPiece('Statement', text) ? text.length : sentenceEnd(text);
+      const told = tryPiece('Statement', text.slice(0, end));
+      if (told) this.take(told, { from, to: from + end });
+      else if (
+        /^\(?\s*(?:a\s+)?multiples?\s+of\b|^work\s+(?:rows?|rounds?)\s+\d|^rep\w*\.?\s+(?:rows?|rounds?)\s+\d/i.test(
+          text,
+        )
+      )
+        this.tell('not-understood', `${quoted(text)}: this was not understood.`, { from, to: from + end });
+      else this.prose.push({ from, to: from + end });
+      from += end;
+      while (from < piece.to && /[\s;]/.test(this.text[from]!)) from++;
+    }
+  }
+
+  private take(told: Statement, at: Span): void {
+    const { pattern } = this;
+    const twice = (what: string) =>
+      this.tell(
+        'said-twice',
+        `${quoted(this.text.slice(at.from, at.to))}: ${what} is said otherwise before.`,
+        at,
+      );
+    switch (told.meant) {
+      case 'hand':
+        pattern.head.hand = told.value;
+        break;
+      case 'head': {
+        const { construction, multiple, panel } = told.value;
+        if (construction && pattern.head.construction && construction !== pattern.head.construction)
+          twice('how it is worked');
+        pattern.head.construction ??= construction;
+        if (multiple && pattern.multiple && JSON.stringify(multiple) !== JSON.stringify(pattern.multiple))
+          twice('the multiple');
+        pattern.multiple ??= multiple;
+        if (panel !== null) this.panel ??= { stitches: panel, at };
+        break;
+      }
+      case 'castOn': {
+        const { tail, ...castOn } = told.value;
+        if (pattern.castOn && pattern.castOn.stitches !== castOn.stitches) twice('the cast-on');
+        pattern.castOn ??= castOn;
+        if (/\b(?:join|in the round|in rounds)\b/i.test(tail)) pattern.head.construction ??= 'round';
+        else if (/[a-z]{3}/i.test(tail))
+          this.setAside({ from: at.to - tail.length, to: at.to }, 'it says nothing of the rows');
+        break;
+      }
+      case 'plan':
+        if (pattern.plan) twice('how the rows follow each other');
+        pattern.plan ??= told.value;
+        break;
+      case 'repeat':
+        this.again.push({ said: told.value, after: pattern.rows.length, at });
+        break;
+    }
+  }
+
+  private readOther({ from, to }: Span): void {
+    const text = this.text.slice(from, to);
+    const castOn = /\bcast[ -]*on\b|\bco\b/i.test(text) ? tryPiece('CastOn', text) : null;
+    if (castOn) this.take({ meant: 'castOn', value: castOn }, { from, to });
+    else this.prose.push({ from, to });
+  }
+
+  /** Lines that were taken for a row's, and are not. */
+  private readLeft(from: number, to: number): void {
+    const text = this.text.slice(from, to);
+    for (const piece of outlineOf(text).flat())
+      this.read({
+        begins: piece.begins === 'key' ? 'other' : piece.begins,
+        from: from + piece.from,
+        to: from + piece.to,
+      });
+  }
+
+  /** Where a line of rows stands in the text, or an item of it. */
+  placeOf(line: RowLine, item?: object): Span | undefined {
+    const row = this.inRow.get(line);
+    const at = item && row?.places.get(item);
+    return row && at ? { from: at.from + row.from, to: at.to + row.from } : this.lines.get(line);
+  }
+
+  setAside(at: Span, why: string): void {
+    if (this.asides.length < MOST_PROBLEMS)
+      this.asides.push({ ...at, text: this.text.slice(at.from, Math.min(at.to, at.from + 120)), why });
   }
 }
 
-/** What is wrong with a line that does not say what it begins like. */
-function faultOf({ meant, text }: Extract<Line, { text: string }>): Problem | null {
-  if (meant === 'blank' || meant === 'keyHead' || meant === 'prose') return null;
-  const row = meant === 'row' ? /\d+/.exec(text) : null;
-  const about = row ? `Row ${row[0].slice(0, 8)}` : `"${text.trim().slice(0, 24)}"`;
-  let why = 'this was not understood.';
-  try {
-    parseLine(meant, text);
-  } catch (error) {
-    if (!(error instanceof WordsError)) throw error;
-    why = error.message;
-  }
-  return {
-    id: 'not-understood',
-    level: 'error',
-    row: row ? Number(row[0]) : undefined,
-    message: `${about}: ${why}`,
-  };
+/** Where the first sentence of a text ends. */
+function sentenceEnd(text: string): number {
+  const end = /\.\s/.exec(text);
+  return end ? end.index + 1 : text.length;
 }
 
-/** A text without the lines that are longer than any row, and a problem for each of them. */
+const withoutRest = ({ rest: _, ...line }: ToldLine): KeyLine => line;
+
+/** Whether a word of the key is a name of its own, which may have spaces, and no word that everyone knows. */
+const isName = (word: string): boolean =>
+  word.length <= 60 &&
+  plainWord(word, 'RS', stitchBook()) === null &&
+  plainWord(word, 'WS', stitchBook()) === null &&
+  !/^(?:sl|move the marker (?:on|back)|sts?|rep|row|round|rnd|rs|ws)$/i.test(word);
+
+/** A text whose overlong lines are blanked, and a problem for each of them. */
 function withoutLongLines(text: string): { text: string; problems: Problem[] } {
   const problems: Problem[] = [];
   const lines = text.split('\n').map((line) => {
     if (line.length <= LONGEST_LINE) return line;
-    const message = `"${line.trim().slice(0, 24)}": this line has ${line.length} characters; at most ${LONGEST_LINE} are read.`;
+    const message = `${quoted(line)}: this line has ${line.length} characters; at most ${LONGEST_LINE} are read.`;
     if (problems.length < MOST_PROBLEMS) problems.push({ id: 'not-understood', level: 'error', message });
-    return '';
+    return ' '.repeat(line.length);
   });
   return { text: lines.join('\n'), problems };
 }
 
-/**
- * Reads a text into a pattern's tree. Lines of prose are passed over; a line that begins like a row, and is none, is
- * a problem. Key lines of `notCrossings` (words in lower case) are told in words, whatever their steps look like.
- */
-export function readLines(text: string, notCrossings: ReadonlySet<string> = new Set()): PatternLines {
-  const pattern = emptyPattern();
-  const { text: readable, problems } = withoutLongLines(text);
-  let lines: Line[] = [];
+/** What the reader is told of a text: words of stitches the designer made, and whether it is a sheet of our own. */
+export interface SheetOptions {
+  ownWords?: ReadonlySet<string>;
+  isOwn?: boolean;
+}
+
+/** Reads a text into a pattern's tree. Each piece of it is used, told as a problem, or kept as prose. */
+export function readLines(
+  text: string,
+  { ownWords = new Set(), isOwn = false }: SheetOptions = {},
+): PatternLines {
+  const empty = (problem: Problem): PatternLines => ({
+    text: '',
+    pattern: emptyPattern(),
+    problems: [problem],
+    again: [],
+    panel: null,
+    key: [],
+    prose: [],
+    asides: [],
+    placeOf: () => undefined,
+  });
+  if (text.length > LONGEST_TEXT)
+    return empty({
+      id: 'text-too-long',
+      level: 'error',
+      message: `The text has ${text.length} characters; at most ${LONGEST_TEXT} are read. Give one pattern at a time.`,
+    });
+  const { text: readable, problems } = withoutLongLines(withPlainMarks(text));
   try {
-    lines = parsePattern(readable, notCrossings);
+    const sheet = new Sheet(readable, ownWords, isOwn);
+    const { pattern, again, panel, key, prose, asides } = sheet;
+    const told = [...problems, ...sheet.problems].slice(0, MOST_PROBLEMS);
+    const placeOf: PatternLines['placeOf'] = (line, item) => sheet.placeOf(line, item);
+    return { text: readable, pattern, problems: told, again, panel, key, prose, asides, placeOf };
   } catch (error) {
     if (!(error instanceof WordsError)) throw error;
-    problems.push({ id: 'not-understood', level: 'error', message: error.message });
+    return empty({ id: 'not-understood', level: 'error', message: error.message });
   }
-  let inKey = false;
-  for (const line of lines) {
-    if (line.meant === 'keyHead') inKey = true;
-    else if (line.meant === 'row') inKey = false;
-    if ('value' in line) take(line, pattern, inKey);
-    else if (problems.length < MOST_PROBLEMS) {
-      const fault = faultOf(line);
-      if (fault) problems.push(fault);
-    }
-  }
-  return { pattern, problems };
-}
-
-/** The rows of a pattern by their numbers, and the lines that stand for several. */
-export interface NumberedRows {
-  rows: Map<number, RowLine>;
-  /** Lines that also hold for rows not written elsewhere. */
-  rest: { holds: (row: number, side: Side) => boolean; line: RowLine }[];
-  problems: Problem[];
-}
-
-export function numberRows(lines: readonly RowLine[]): NumberedRows {
-  const found: NumberedRows = { rows: new Map(), rest: [], problems: [] };
-  for (const line of lines) {
-    for (const n of line.numbers) {
-      if (!found.rows.has(n)) found.rows.set(n, line);
-      else if (found.problems.length < MOST_PROBLEMS)
-        found.problems.push({
-          id: 'row-twice',
-          level: 'error',
-          row: n,
-          message: `Row ${n} is written twice; the first is used.`,
-        });
-    }
-    const { rest } = line;
-    if (!rest) continue;
-    if ('side' in rest) found.rest.push({ holds: (_row, side) => side === rest.side, line });
-    else {
-      const parity = rest.parity ?? line.numbers[0]! % 2;
-      found.rest.push({ holds: (row) => row % 2 === parity, line });
-    }
-  }
-  return found;
-}
-
-/** The line that holds for a row: its own, or one that holds for all rows like it. */
-export function lineFor({ rows, rest }: NumberedRows, row: number, side: Side): RowLine | undefined {
-  return rows.get(row) ?? rest.find((r) => r.holds(row, side))?.line;
-}
-
-/** The body a row works, following "as row n" to where it is written; null when that leads nowhere. */
-export function bodyFor(rows: NumberedRows, row: number, side: Side): Exclude<Body, { type: 'as' }> | null {
-  const seen = new Set<number>();
-  let line = lineFor(rows, row, side);
-  while (line?.body.type === 'as') {
-    const target = line.body.row;
-    if (seen.has(target)) return null;
-    seen.add(target);
-    line = lineFor(rows, target, side);
-  }
-  return line ? line.body : null;
-}
-
-/** How many rows the pattern has: those written, those planned, and a last one that a shared line stands for. */
-export function heightOf(
-  { rows, rest }: NumberedRows,
-  plan: Pattern['plan'],
-  sideOfRow: (row: number) => Side,
-): number {
-  const written = Math.max(0, ...rows.keys());
-  const planned = Math.max(written, ...(plan ?? []).map((p) => p.to));
-  const next = written + 1;
-  const shared = written % 2 === 1 && rest.some((r) => r.holds(next, sideOfRow(next)));
-  return shared ? Math.max(planned, next) : planned;
 }

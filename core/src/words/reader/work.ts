@@ -3,12 +3,16 @@ import { sameCrossing } from '../../stitches/crossing.js';
 import type { Side } from '../../stitches/face.js';
 import type { Needle } from '../../needle/loop.js';
 import { freshNeedle, fromStart } from '../../needle/needle.js';
-import type { Body, Item } from '../pattern.js';
+import type { Item } from '../pattern.js';
+import type { OwnBody } from './order.js';
 import { turned } from './hands.js';
 import { crossingOfMoves, stitchesNamed, TooMuchWork, WordProblem, type Lexicon } from './lexicon.js';
 
 /** A row whose words do not come out on the needle. */
 export class RowProblem extends Error {
+  /** The item of the row at which it shows. */
+  item?: object;
+
   constructor(
     readonly id: string,
     message: string,
@@ -98,19 +102,49 @@ function workItems(items: readonly Item[], hands: Hands): void {
       );
     if (item.type === 'star')
       throw new RowProblem('nested-star', 'has a repeat inside a repeat that cannot be told apart.');
+    if (item.type === 'aside') continue;
     if (item.type === 'group') for (let i = 0; i < item.times; i++) workItems(item.items, hands);
-    else if (item.type === 'rest') {
-      if (hands.left < item.last)
-        throw new RowProblem(
-          'row-overruns',
-          `has only ${hands.left} left, fewer than the last ${item.last} it speaks of.`,
-        );
-      const [stitch] = stitchesNamed(item.word, hands.side, hands.lexicon) as [Stitch];
-      while (hands.left > item.last) hands.work(stitch, item.word);
-    } else {
-      const name = item.type === 'word' ? item.word : 'the spelled-out crossing';
-      for (const stitch of word(item, hands)) hands.work(stitch, name);
-    }
+    else
+      try {
+        workItem(item, hands);
+      } catch (error) {
+        if (error instanceof RowProblem || error instanceof WordProblem) error.item ??= item;
+        throw error;
+      }
+  }
+}
+
+/** Works as many stitches as they present: so many, or all before the last ones. */
+function workPresent({ n, last }: Extract<Item, { type: 'present' }>, hands: Hands): void {
+  const many = n ?? hands.left - last;
+  if (many < 0)
+    throw new RowProblem(
+      'row-overruns',
+      `has only ${hands.left} left, fewer than the last ${last} it speaks of.`,
+    );
+  for (let i = 0; i < many; i++) {
+    const { face } = hands.live[hands.taken] ?? { face: 'knit' };
+    hands.work(face === 'knit' ? 'k' : 'p', 'as they present');
+  }
+}
+
+/** Works one item that holds no others. */
+function workItem(item: Exclude<Item, { type: 'star' | 'group' | 'marker' | 'aside' }>, hands: Hands): void {
+  if (item.type === 'present') return workPresent(item, hands);
+  if (item.type === 'rest') {
+    if (hands.left < item.last)
+      throw new RowProblem(
+        'row-overruns',
+        `has only ${hands.left} left, fewer than the last ${item.last} it speaks of.`,
+      );
+    const [stitch] = stitchesNamed(item.word, hands.side, hands.lexicon) as [Stitch];
+    while (hands.left > item.last) hands.work(stitch, item.word);
+  } else {
+    const told =
+      item.type === 'word' && !item.spelled ? hands.lexicon.told?.get(item.word.toLowerCase()) : undefined;
+    if (told) return workItems(told, hands);
+    const name = item.type === 'word' ? item.word : 'the spelled-out crossing';
+    for (const stitch of word(item, hands)) hands.work(stitch, name);
   }
 }
 
@@ -124,9 +158,57 @@ function takesOfItems(items: readonly Item[], { side, lexicon }: Hands): number 
   return trial.taken;
 }
 
+type Star = Extract<Item, { type: 'star' }>;
+
+/** The star that is the row's repeat: the first that goes on as far as there are stitches, or else the first. */
+function repeatIn(items: readonly Item[]): number {
+  const open = items.findIndex((i) => i.type === 'star' && !('more' in i.until));
+  return open < 0 ? items.findIndex((i) => i.type === 'star') : open;
+}
+
+/** Works items among which stars may stand beside each other. */
+function workStars(items: readonly Item[], hands: Hands): void {
+  items.forEach((item, i) => {
+    if (item.type === 'star') workStar(item, items.slice(i + 1), hands);
+    else workItems([item], hands);
+  });
+}
+
+/** The loops a row takes by itself, however many wait; null where it goes as far as there are stitches. @throws WordProblem */
+export function takesByItself(body: OwnBody, side: Side, lexicon: Lexicon): number | null {
+  if (body.type !== 'items') return null;
+  const isOpen = (items: readonly Item[]): boolean =>
+    items.some(
+      (i) =>
+        (i.type === 'star' && !('more' in i.until)) ||
+        i.type === 'rest' ||
+        i.type === 'marker' ||
+        (i.type === 'present' && i.n === null) ||
+        ((i.type === 'group' || i.type === 'star') && isOpen(i.items)),
+    );
+  if (isOpen(body.items)) return null;
+  const trial = new Hands(freshNeedle(LONG_NEEDLE), side, lexicon);
+  try {
+    workStars(body.items, trial);
+  } catch (error) {
+    if (error instanceof RowProblem) return null;
+    throw error;
+  }
+  return trial.taken;
+}
+
 /** Works a star; `tail` are the items after it, which decide where "ending with" stops. */
-function workStar(star: Extract<Item, { type: 'star' }>, tail: readonly Item[], hands: Hands): number {
+function workStar(star: Star, tail: readonly Item[], hands: Hands): number {
   const until = 'tail' in star.until ? { last: takesOfItems(tail, hands) } : star.until;
+  try {
+    return workPasses(star, until, hands);
+  } catch (error) {
+    if (error instanceof RowProblem || error instanceof WordProblem) error.item ??= star;
+    throw error;
+  }
+}
+
+function workPasses(star: Star, until: { last: number } | { more: number }, hands: Hands): number {
   if ('more' in until) {
     for (let i = 0; i <= until.more; i++) workItems(star.items, hands);
     return until.more + 1;
@@ -175,13 +257,14 @@ function workPass(items: readonly Item[], hands: Hands, passes: number): void {
  *
  * @throws RowProblem or WordProblem, saying what does not come out
  */
-export function workWords(
-  body: Exclude<Body, { type: 'as' }>,
-  below: Needle,
-  side: Side,
-  lexicon: Lexicon,
-): WorkedRow {
+export function workWords(body: OwnBody, below: Needle, side: Side, lexicon: Lexicon): WorkedRow {
   const met = turned(below, side, lexicon.hand);
+  if (body.type === 'cloth') {
+    // Garter stitch is knit by the hands on every row; the others are named for what the right side shows.
+    const shown =
+      body.cloth === 'garter' ? (side === 'RS' ? 'k' : 'p') : body.cloth === 'stocking' ? 'k' : 'p';
+    return { stitches: Array<Stitch>(met.length).fill(shown), moved: 0 };
+  }
   if (body.type === 'presented')
     return { stitches: met.map(({ face }) => (face === 'knit' ? 'k' : 'p')), moved: 0 };
   const moved = movedBy(body.items);
@@ -190,23 +273,25 @@ export function workWords(
   const live = fromStart(met, moved);
   const items = moved ? body.items.slice(1) : body.items;
   const hands = new Hands(live, side, lexicon);
-  const at = items.findIndex((i) => i.type === 'star');
+  const at = repeatIn(items);
   let star: WorkedRow['star'];
-  if (at < 0) workItems(items, hands);
+  if (at < 0) workStars(items, hands);
   else {
-    workItems(items.slice(0, at), hands);
+    workStars(items.slice(0, at), hands);
     const head = hands.done.length;
     const tail = items.slice(at + 1);
-    const passes = workStar(items[at] as Extract<Item, { type: 'star' }>, tail, hands);
+    const passes = workStar(items[at] as Star, tail, hands);
     const end = hands.done.length;
-    workItems(tail, hands);
+    workStars(tail, hands);
     const length = (end - head) / passes;
-    star = {
-      head: hands.done.slice(0, head),
-      body: hands.done.slice(head, head + length),
-      passes,
-      tail: hands.done.slice(end),
-    };
+    // What is worked so many times, however many stitches wait, is no repeat of the row.
+    if (!('more' in (items[at] as Star).until))
+      star = {
+        head: hands.done.slice(0, head),
+        body: hands.done.slice(head, head + length),
+        passes,
+        tail: hands.done.slice(end),
+      };
   }
   if (hands.left > 0)
     throw new RowProblem(

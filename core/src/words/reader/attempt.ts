@@ -1,0 +1,173 @@
+import { sideOf } from '../../construction/construction.js';
+import { freshNeedle, needleFrom, workStitches } from '../../needle/needle.js';
+import type { Needle } from '../../needle/loop.js';
+import type { Side } from '../../stitches/face.js';
+import type { ReadOptions } from './assemble.js';
+import { turned } from './hands.js';
+import { WordProblem, type Lexicon } from './lexicon.js';
+import { MOST_PROBLEMS, type PatternLines, type Problem } from './lines.js';
+import type { PlacedRow } from './order.js';
+import { RowProblem, takesByItself, workWords, type WorkedRow } from './work.js';
+
+/** Rows of a text worked on a needle. */
+export interface Attempt {
+  /** Stitches of each row from the right; null where a row does not work. */
+  rows: (WorkedRow | null)[];
+  /** Loops before each row, and after the last. */
+  needles: number[];
+  /** How many stitches after the first round's each round begins. */
+  starts: number[];
+  problems: Problem[];
+}
+
+/** What rows are read with. */
+export interface Reader {
+  rows: readonly PlacedRow[];
+  options: ReadOptions;
+  lexicon: Lexicon;
+  placeOf: PatternLines['placeOf'];
+}
+
+const sts = (n: number): string => `${n} ${n === 1 ? 'stitch' : 'stitches'}`;
+
+/** Works a row over a needle; the needle after it, and how far it moved the marker. @throws RowProblem, WordProblem */
+function workRow(
+  row: PlacedRow,
+  needle: Needle,
+  { lexicon }: Reader,
+): { worked: WorkedRow; needle: Needle; onwards: number } {
+  const worked = workWords(row.body!, needle, row.side, lexicon);
+  const onwards = lexicon.hand === 'left-same-fabric' ? -worked.moved : worked.moved;
+  const stitches = turned(worked.stitches, row.side, lexicon.hand);
+  const after = workStitches(stitches, needleFrom(needle, onwards), lexicon.book).loops;
+  return { worked, needle: after, onwards };
+}
+
+const takesOf = ({ body, side }: PlacedRow, lexicon: Lexicon): number | null => {
+  try {
+    return body && takesByItself(body, side, lexicon);
+  } catch (error) {
+    if (error instanceof WordProblem) return null;
+    throw error;
+  }
+};
+
+/** How many rows from `from` on do not work, begun on a needle of so many stitches. */
+function failing(reader: Reader, from: number, stitches: number): number {
+  let needle = freshNeedle(stitches);
+  let failed = 0;
+  for (const row of reader.rows.slice(from)) {
+    if (!row.body) continue;
+    try {
+      ({ needle } = workRow(row, needle, reader));
+      if (row.line?.count != null && row.line.count !== needle.length) failed++;
+    } catch (error) {
+      if (!(error instanceof RowProblem || error instanceof WordProblem)) throw error;
+      failed++;
+    }
+  }
+  return failed;
+}
+
+/** So many rows are looked at again to see which of two is wrong. */
+const MOST_WEIGHED = 400;
+
+/**
+ * A row does not fit the needle: it is wrong, or one before it has lost or gained. Both are weighed, and what mends
+ * more is told. Null where the row itself is as likely to be wrong.
+ */
+function blame(reader: Reader, r: number, needles: readonly number[]): Omit<Problem, 'id' | 'level'> | null {
+  const row = reader.rows[r]!;
+  const wants = takesOf(row, reader.lexicon);
+  const holds = needles[r]!;
+  if (wants === null || wants === holds || reader.rows.length > MOST_WEIGHED) return null;
+  const [asItIs, otherwise] = [failing(reader, r + 1, holds), failing(reader, r, wants)];
+  // Two rows at least must agree against the needle.
+  if (otherwise > 0 || r + 1 >= reader.rows.length || (asItIs === 0 && otherwise === 0)) return null;
+  const by = Math.abs(wants - holds);
+  const change = wants > holds ? 'more' : 'fewer';
+  const last = reader.rows.at(-1)!.label;
+  const range =
+    r + 1 === reader.rows.length ? row.label : `${row.label.toLowerCase()} to ${last.toLowerCase()}`;
+  let changed = r - 1;
+  while (changed >= 0 && needles[changed] === needles[changed + 1]) changed--;
+  const at = changed >= 0 ? changed : r - 1;
+  const suspect = reader.rows[at];
+  if (!suspect)
+    return {
+      row: r + 1,
+      message: `${row.label} wants ${sts(wants)}, and ${holds} are cast on: with ${by} ${change}, ${range} come out.`,
+      at: row.line ? reader.placeOf(row.line) : undefined,
+    };
+  const how =
+    changed < 0 ? `left ${sts(wants)}` : wants > holds ? `had ${sts(by)} more` : `had ${sts(by)} fewer`;
+  return {
+    row: at + 1,
+    message: `${suspect.label} leaves ${sts(needles[at + 1]!)}, and ${row.label.toLowerCase()} wants ${wants}: if ${suspect.label.toLowerCase()} ${how} at its end, ${range} come out.`,
+    at: suspect.line ? reader.placeOf(suspect.line) : undefined,
+  };
+}
+
+/** Works every row of the text on a needle of `castOn` loops. One fault makes one problem. */
+export function attempt(reader: Reader, castOn: number): Attempt {
+  const { rows: placed, options, lexicon, placeOf } = reader;
+  let needle = freshNeedle(castOn);
+  const needles = [castOn];
+  let start = 0;
+  const starts: number[] = [];
+  const problems: Problem[] = [];
+  /** Whether a row below did not work, so that the needle may not be what the next was written for. */
+  let isUnsure = false;
+  let miscounted = 0;
+  const rows = placed.map((row, r): WorkedRow | null => {
+    if (problems.length >= MOST_PROBLEMS) return null;
+    const { label, line, body } = row;
+    const at = (item?: object) => (line ? placeOf(line, item) : undefined);
+    const problem = (id: string, message: string, item?: object) =>
+      problems.push({ id, level: 'error', row: r + 1, message, at: at(item) });
+    if (!line || !body) {
+      problem('row-missing', `${label} is not written.`);
+      needles.push(needle.length);
+      return null;
+    }
+    const side: Side = sideOf(options, r);
+    if (line.side && line.side !== side)
+      problem(
+        'wrong-side',
+        `${label} is written as ${line.side}, but ${row.number === null ? 'where it stands' : 'by its number'} it is worked on the ${side}.`,
+      );
+    try {
+      let done: ReturnType<typeof workRow>;
+      try {
+        done = workRow(row, needle, reader);
+      } catch (error) {
+        const wants = isUnsure && error instanceof RowProblem ? takesOf(row, lexicon) : null;
+        if (wants === null) throw error;
+        done = workRow(row, freshNeedle(wants), reader);
+      }
+      ({ needle } = done);
+      isUnsure = false;
+      start += done.onwards;
+      if (start && options.construction === 'flat')
+        problem('marker-in-flat-work', `${label} moves the marker of the round, but is worked flat.`);
+      starts[r] = start;
+      const off = line.count === null ? 0 : line.count - needle.length;
+      if (off && off !== miscounted)
+        problem('count-differs', `${label} says ${line.count} stitches; the needle holds ${needle.length}.`);
+      if (line.count !== null) miscounted = off;
+      needles.push(needle.length);
+      return done.worked;
+    } catch (error) {
+      if (error instanceof RowProblem) {
+        const other = isUnsure ? null : blame(reader, r, needles);
+        if (other) problems.push({ ...other, id: error.id, level: 'error' });
+        else problem(error.id, `${label} ${error.message}`, error.item);
+        isUnsure = true;
+      } else if (error instanceof WordProblem) problem(error.id, `${label}: ${error.message}`, error.item);
+      else throw error;
+      needles.push(needle.length);
+      return null;
+    }
+  });
+  return { rows, needles, starts, problems };
+}

@@ -1,0 +1,164 @@
+import type { Side } from '../../stitches/face.js';
+import type { Body, Pattern, RowLine } from '../pattern.js';
+import type { Again } from './language.js';
+import { MOST_PROBLEMS, type PatternLines, type Problem } from './lines.js';
+
+/** The rows of a pattern by their numbers, and the lines that stand for several. */
+export interface NumberedRows {
+  rows: Map<number, RowLine>;
+  /** Lines that also hold for rows not written elsewhere. */
+  rest: { holds: (row: number, side: Side) => boolean; line: RowLine }[];
+  problems: Problem[];
+}
+
+export function numberRows(lines: readonly RowLine[], placeOf?: PatternLines['placeOf']): NumberedRows {
+  const found: NumberedRows = { rows: new Map(), rest: [], problems: [] };
+  for (const line of lines) {
+    for (const n of line.numbers) {
+      if (!found.rows.has(n)) found.rows.set(n, line);
+      else if (found.problems.length < MOST_PROBLEMS)
+        found.problems.push({
+          id: 'row-twice',
+          level: 'error',
+          row: n,
+          message: `Row ${n} is written twice; the first is used.`,
+          at: placeOf?.(line),
+        });
+    }
+    const { rest } = line;
+    if (!rest) continue;
+    if ('side' in rest) found.rest.push({ holds: (_row, side) => side === rest.side, line });
+    else {
+      const parity = rest.parity ?? (line.numbers[0] ?? 0) % 2;
+      found.rest.push({ holds: (row) => row % 2 === parity, line });
+    }
+  }
+  return found;
+}
+
+/** The line that holds for a row: its own, or one that holds for all rows like it. */
+export function lineFor({ rows, rest }: NumberedRows, row: number, side: Side): RowLine | undefined {
+  return rows.get(row) ?? rest.find((r) => r.holds(row, side))?.line;
+}
+
+/** What a row says where it is not as another. */
+export type OwnBody = Exclude<Body, { type: 'as' }>;
+
+/** The body a row works, following "as row n" to where it is written; null when that leads nowhere. */
+export function bodyFor(rows: NumberedRows, row: number, side: Side): OwnBody | null {
+  const seen = new Set<number>();
+  let line = lineFor(rows, row, side);
+  let at = row;
+  while (line?.body.type === 'as') {
+    const { rows: targets } = line.body;
+    const place = Math.max(0, line.numbers.indexOf(at));
+    const target = targets[place % targets.length]!;
+    if (seen.has(target)) return null;
+    seen.add(target);
+    at = target;
+    line = lineFor(rows, target, side);
+  }
+  return line ? (line.body as OwnBody) : null;
+}
+
+/** One row of the piece in its place: what it is called, its line, and what it works. */
+export interface PlacedRow {
+  /** "Row 5", "The set-up row". */
+  label: string;
+  /** The number it is written under; null where it has none. */
+  number: number | null;
+  side: Side;
+  line: RowLine | null;
+  body: OwnBody | null;
+}
+
+/** The rows of a piece from the bottom, and where written numbers stand among them. */
+export interface Order {
+  rows: PlacedRow[];
+  /** The place of a written number, from 1; null where there is none. */
+  placeOf: (number: number) => number | null;
+  /** How many rows stand in the piece once so many lines of the text are read. */
+  rowsAfter: (lines: number) => number;
+}
+
+/** How many numbered rows the pattern has: those written, those planned, and a last one that a shared line stands for. */
+function highest({ rows, rest }: NumberedRows, planned: number, sideOfNumber: (row: number) => Side): number {
+  const written = Math.max(0, ...rows.keys());
+  const next = written + 1;
+  const shared = written % 2 === 1 && rest.some((r) => r.holds(next, sideOfNumber(next)));
+  return Math.max(written, planned, shared ? next : 0);
+}
+
+/** The last row that a text speaks of working again. */
+export const plannedTo = (plan: Pattern['plan'], again: readonly { said: Again }[]): number =>
+  Math.max(
+    0,
+    ...(plan ?? []).map((p) => p.to),
+    ...again.map(({ said }) => ('from' in said ? (said.to ?? said.from) : 0)),
+  );
+
+/**
+ * The rows in the order they are worked: numbered ones by their numbers, each row without a number after the one that
+ * stands before it in the text. `sideAt` says the side of a place, from 1.
+ */
+export function orderOf(
+  lines: readonly RowLine[],
+  numbered: NumberedRows,
+  planned: number,
+  sideAt: (place: number) => Side,
+): Order {
+  const named = new Map<number, RowLine[]>();
+  let before = 0;
+  for (const line of lines) {
+    if (line.named !== undefined) named.set(before, [...(named.get(before) ?? []), line]);
+    before = Math.max(before, ...line.numbers);
+  }
+  const shift = (number: number) => {
+    let by = 0;
+    for (const [after, rows] of named) if (after < number) by += rows.length;
+    return by;
+  };
+  const placeOfNumber = (number: number) => number + shift(number);
+  const height = highest(numbered, planned, (n) => sideAt(placeOfNumber(n)));
+  const rows: PlacedRow[] = [];
+  const places = new Map<number, number>();
+  for (let n = 0; n <= height; n++) {
+    if (n > 0) {
+      const side = sideAt(rows.length + 1);
+      places.set(n, rows.length + 1);
+      rows.push({
+        label: `Row ${n}`,
+        number: n,
+        side,
+        line: lineFor(numbered, n, side) ?? null,
+        body: bodyFor(numbered, n, side),
+      });
+    }
+    for (const line of named.get(n) ?? []) {
+      const side = sideAt(rows.length + 1);
+      const { body } = line;
+      const label = `The ${line.named} row`;
+      rows.push({
+        label,
+        number: null,
+        side,
+        line,
+        body: body.type === 'as' ? bodyFor(numbered, body.rows[0]!, side) : body,
+      });
+    }
+  }
+  return {
+    rows,
+    placeOf: (number) => places.get(number) ?? null,
+    rowsAfter: (count) => {
+      let last = 0;
+      for (const line of lines.slice(0, count)) {
+        if (line.named !== undefined) last = Math.max(last, rows.findIndex((r) => r.line === line) + 1);
+        for (const n of line.numbers) last = Math.max(last, places.get(n) ?? 0);
+      }
+      // A line that stands for all like it may be the last of them.
+      const next = rows[last];
+      return next?.line?.rest && !next.line.numbers.includes(next.number ?? -1) ? last + 1 : last;
+    },
+  };
+}
