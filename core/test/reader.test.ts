@@ -138,7 +138,7 @@ describe('reading written rows', () => {
       'stitches that are not there',
       'Cast on 4.\nRow 1: k5.',
       'row-overruns',
-      'Row 1 works more than the 4 stitches on the needle: at "k5" only 0 are left.',
+      'Row 1 works more than the 4 stitches on the needle: at "k5" only 4 are left.',
     ],
     [
       'a repeat that does not come out',
@@ -186,7 +186,12 @@ describe('reading written rows', () => {
       'bad-steps',
       'slip 2 to the cable needle but work 1',
     ],
-    ['a circle of references', 'Row 1: as row 2.\nRow 2: as row 1.', 'row-missing', 'Row 1 is not written.'],
+    [
+      'a circle of references',
+      'Row 1: as row 2.\nRow 2: as row 1.',
+      'row-missing',
+      'Row 1 is as row 2, which is not written out.',
+    ],
     ['no rows at all', 'Hello.', 'no-rows', 'No written row was found'],
     ['more rows than a chart holds', 'Row 5000: k1.', 'too-many-rows', 'at most 1200 rows'],
   ] as const)

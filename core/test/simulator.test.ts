@@ -9,6 +9,7 @@ import {
   expandPiece,
   isCrossing,
   layoutRows,
+  readPattern,
   SCHOOLS,
   setUp,
   SettingsSchema,
@@ -226,4 +227,116 @@ describe('a literal knitter who follows the printed words', () => {
       );
       expect(knitted).to.be.at.least(RUNS);
     }).timeout(180_000);
+});
+
+/** One word of a pattern changed as a slip of the pen would. */
+const slip = fc.record({
+  kind: fc.constantFrom('number', 'word', 'item', 'line', 'mark'),
+  at: fc.double({ min: 0, max: 0.999, noNaN: true }),
+  by: fc.constantFrom(1, -1, 10),
+});
+const SWAPPED: Record<string, string> = {
+  k: 'p',
+  p: 'k',
+  LC: 'RC',
+  RC: 'LC',
+  front: 'back',
+  back: 'front',
+  twice: 'once',
+  ssk: 'k2tog',
+  k2tog: 'ssk',
+};
+
+function slipped(text: string, { kind, at, by }: { kind: string; at: number; by: number }): string {
+  const pick = (what: RegExp): RegExpMatchArray | undefined => {
+    const found = [...text.matchAll(what)];
+    return found[Math.floor(at * found.length)];
+  };
+  const put = (match: RegExpMatchArray | undefined, words: string) =>
+    match ? text.slice(0, match.index) + words + text.slice(match.index! + match[0].length) : text;
+  if (kind === 'number') {
+    const match = pick(/\d+/g);
+    return put(match, String(Math.max(0, Number(match?.[0]) + by)));
+  }
+  if (kind === 'word') {
+    const match = pick(/(?<![A-Za-z])(?:k2tog|ssk|[kp](?=\d)|LC|RC|front|back|twice)(?![A-Za-z])/g);
+    return put(match, SWAPPED[match?.[0] ?? ''] ?? '');
+  }
+  if (kind === 'item') return put(pick(/, [^,;.()\n]+(?=[,;.])/g), '');
+  if (kind === 'mark') return put(pick(/[[\](),;:*.]/g), '');
+  const lines = text.split('\n');
+  return lines.toSpliced(Math.floor(at * lines.length), 1).join('\n');
+}
+
+/** Whether the literal knitter can follow a text at all; what it knits, or null. */
+function knitOrNot(text: string): KnittedRow[] | null {
+  try {
+    return knitPrinted(text);
+  } catch {
+    return null;
+  }
+}
+
+describe('patterns read from their words', () => {
+  it('make what the chart they were written from makes, in every school, hand and manner', () => {
+    fc.assert(
+      fc.property(
+        fc.oneof(changing, repeating),
+        fc.constantFrom<School>(...SCHOOLS),
+        fc.constantFrom<Hand>('right', 'left-same-fabric', 'left-same-words'),
+        fc.constantFrom('written' as const, 'presented' as const),
+        fc.constantFrom('every' as const, 'changes' as const),
+        (chart, school, hand, wsRows, counts) => {
+          const by = SettingsSchema.parse({ school, hand, style: { wsRows, counts } });
+          fc.pre(![...checkChart(chart), ...checkNames(chart, by)].some((f) => f.level === 'error'));
+          const { text } = writeAndProve(chart, by);
+          const { construction, firstRow } = chart;
+          const { chart: read, problems } = readPattern(text, { construction, firstRow });
+          expect(
+            problems.filter((p) => p.level !== 'note').map((p) => p.message),
+            text,
+          ).to.deep.equal([]);
+          const piece = (c: Chart) => expandPiece(c).map((r) => r.stitches);
+          expect(piece(read!), text).to.deep.equal(piece(chart));
+        },
+      ),
+      { numRuns: 700, maxSkipsPerRun: 30 },
+    );
+  }).timeout(120_000);
+
+  it('with a slip of the pen are refused, or make what the literal knitter makes of the same words', () => {
+    let [charted, refused] = [0, 0];
+    fc.assert(
+      fc.property(
+        fc.oneof(changing, repeating),
+        fc.constantFrom<School>(...SCHOOLS),
+        slip,
+        (chart, school, by) => {
+          const settings = SettingsSchema.parse({ school, style: { wsRows: 'written', counts: 'every' } });
+          fc.pre(![...checkChart(chart), ...checkNames(chart, settings)].some((f) => f.level === 'error'));
+          const printed = writeAndProve(chart, settings).text;
+          const text = slipped(printed, by);
+          const { construction, firstRow } = chart;
+          const { chart: read, problems, asides } = readPattern(text, { construction, firstRow });
+          // A word of everyone's whose steps in the key are not the trade's is told of.
+          if (asides.some((a) => a.why.includes('not compared') && !printed.includes(a.text))) return;
+          if (!read || problems.some((p) => p.level !== 'note')) {
+            refused++;
+            return;
+          }
+          const knitted = knitOrNot(text);
+          if (!knitted) return;
+          const piece = expandPiece(read);
+          expect(
+            knitted.map((r) => r.row),
+            text,
+          ).to.deep.equal(piece.map((r) => r.row));
+          knitted.forEach((row, i) => expectRow(row, piece[i]!.stitches, false));
+          charted++;
+        },
+      ),
+      { numRuns: 1500, maxSkipsPerRun: 30 },
+    );
+    expect(Math.min(charted, refused)).to.be.greaterThan(100);
+  }).timeout(120_000);
 });

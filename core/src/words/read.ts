@@ -164,14 +164,14 @@ function placeRows(
   };
 }
 
-/** The words of the rows that are no everyday ones, in lower case, with the sides they are used on. */
+/** The words of the rows in lower case, without the numbers of their runs, with the sides they are used on. */
 function usedWords({ rows }: Order): Map<string, Set<Side>> {
   const used = new Map<string, Set<Side>>();
   const look = (items: readonly Item[], side: Side): void => {
     for (const item of items) {
       if (item.type === 'star' || item.type === 'group') look(item.items, side);
-      if (item.type !== 'word') continue;
-      const name = item.word.toLowerCase();
+      if (item.type !== 'word' && item.type !== 'rest') continue;
+      const name = plainWord(item.word, side, stitchBook())?.base ?? item.word.toLowerCase();
       used.set(name, (used.get(name) ?? new Set<Side>()).add(side));
     }
   };
@@ -229,38 +229,43 @@ function firstRowTakes({ rows, lexicon }: Reader): { fixed: number; repeat: numb
 }
 
 /** Whether a row goes as far as there are stitches, whatever their number. */
-const isOpenRow = (reader: Reader): boolean => {
-  const body = reader.rows[0]?.body;
-  if (!body) return false;
-  return body.type !== 'items' || body.items.some((i) => i.type === 'rest' || i.type === 'present');
-};
+const isOpen = ({ body }: PlacedRow): boolean =>
+  body !== null &&
+  (body.type !== 'items' ||
+    body.items.some((i) => i.type === 'rest' || (i.type === 'present' && i.n === null)));
 
-/** The cast-ons worth trying, smallest first: the stated one alone, or those that the text and row 1 allow. */
+/** The cast-ons worth trying, smallest first: the stated one alone, or those that the text and its rows allow. */
 function castOns(lines: PatternLines, reader: Reader): number[] {
   const { castOn, multiple } = lines.pattern;
   if (castOn) return [castOn.stitches];
   if (lines.panel) return [lines.panel.stitches];
-  const counts = reader.rows.flatMap(({ line }) => (line?.count == null ? [] : [line.count]));
-  if (isOpenRow(reader)) {
-    if (multiple)
-      return Array.from({ length: MOST_REPEATS_TRIED }, (_, i) => multiple.plus + (i + 1) * multiple.of);
-    // A row of one stitch fits any needle: a count, or a row that is counted out, says which.
-    const later = reader.rows.flatMap(({ body, side }) => (body?.type === 'items' ? [{ body, side }] : []));
-    const told = later
-      .map(({ body, side }) => firstRowTakes({ ...reader, rows: [{ ...reader.rows[0]!, body, side }] }))
-      .filter((t) => t !== null && t.fixed + t.repeat > 0)
-      .slice(0, 4);
-    const tries = told.flatMap((t) =>
-      t!.repeat
-        ? Array.from({ length: MOST_REPEATS_TRIED }, (_, i) => t!.fixed + (i + 1) * t!.repeat)
-        : [t!.fixed],
-    );
-    return [...new Set([...counts.slice(0, 1), ...tries])];
+  const ups = (fixed: number, by: number) =>
+    Array.from({ length: MOST_REPEATS_TRIED }, (_, i) => fixed + (i + 1) * by);
+  const fits = (n: number) => !multiple || multiple.of < 1 || modulo(n - multiple.plus, multiple.of) === 0;
+  const tried = (row: PlacedRow): number[] => {
+    const told = isOpen(row) ? null : firstRowTakes({ ...reader, rows: [row] });
+    return told ? (told.repeat ? ups(told.fixed, told.repeat) : [told.fixed]) : [];
+  };
+  const [first] = reader.rows as [PlacedRow];
+  if (first.body && !isOpen(first)) {
+    const tries = tried(first);
+    const fitting = tries.filter(fits);
+    if (tries.length) return fitting.length ? fitting : tries;
   }
-  const first = firstRowTakes(reader);
-  if (!first) return counts.slice(0, 1);
-  if (!first.repeat) return [first.fixed];
-  return Array.from({ length: MOST_REPEATS_TRIED }, (_, i) => first.fixed + (i + 1) * first.repeat);
+  // A first row that fits any needle: a count says which, or the multiple, or a row that is counted out.
+  const counts = reader.rows.flatMap(({ line }) => (line?.count == null ? [] : [line.count]));
+  if (counts.length) return counts.slice(0, 1);
+  if (multiple && multiple.of > 0) return ups(multiple.plus, multiple.of);
+  return [
+    ...new Set(
+      reader.rows
+        .slice(1)
+        .map(tried)
+        .filter((t) => t.length)
+        .slice(0, 4)
+        .flat(),
+    ),
+  ];
 }
 
 /** The chart with its rounds beginning where the text moves their marker to. */
@@ -441,7 +446,7 @@ function readWithin(text: string, given: ReadOptions, budget: { left: number }):
     ]);
   const used = usedWords(order);
   const answers = options.answers ?? {};
-  const key = readKey(lines.key, used, answers);
+  const key = readKey(lines.key, used, lines.pattern.head.hand, answers);
   const prose = readProse(lines, used, key);
   const asides = [
     ...prose.asides,
@@ -454,7 +459,7 @@ function readWithin(text: string, given: ReadOptions, budget: { left: number }):
   problems.push(...key.problems, ...prose.problems);
   const lexicon: Lexicon = {
     school: options.school,
-    hand: 'right',
+    hand: lines.pattern.head.hand,
     book: stitchBook(),
     defined: key.defined,
     told: key.told,
@@ -481,9 +486,10 @@ function readWithin(text: string, given: ReadOptions, budget: { left: number }):
     if (!best || tried.problems.length < best.attempt.problems.length) best = { castOn, attempt: tried };
     if (!tried.problems.length) break;
   }
-  if (!best && isOpenRow(reader) && !problems.length)
+  if (!best && reader.rows[0]?.body)
     return nothing(
       [
+        ...problems,
         {
           id: 'no-cast-on',
           level: 'error',

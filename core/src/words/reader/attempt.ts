@@ -126,12 +126,17 @@ export function attempt(reader: Reader, castOn: number): Attempt {
     const problem = (id: string, message: string, item?: object) =>
       problems.push({ id, level: 'error', row: r + 1, message, at: at(item) });
     if (!line || !body) {
-      problem('row-missing', `${label} is not written.`);
+      problem(
+        'row-missing',
+        line?.body.type === 'as'
+          ? `${label} is as row ${line.body.rows.join(', ')}, which is not written out.`
+          : `${label} is not written.`,
+      );
       needles.push(needle.length);
       return null;
     }
     const side: Side = sideOf(options, r);
-    if (line.side && line.side !== side)
+    if (options.construction === 'flat' && line.side && line.side !== side)
       problem(
         'wrong-side',
         `${label} is written as ${line.side}, but ${row.number === null ? 'where it stands' : 'by its number'} it is worked on the ${side}.`,

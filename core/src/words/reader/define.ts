@@ -4,6 +4,7 @@ import { crossingId, sameCrossing, type Crossing } from '../../stitches/crossing
 import type { Side } from '../../stitches/face.js';
 import { STITCH_KINDS } from '../../stitches/kinds.js';
 import type { Item, KeyLine } from '../pattern.js';
+import { stepsIn } from './hands.js';
 import { tryPiece } from './language.js';
 import { crossingOfMoves, plainWord, WordProblem } from './lexicon.js';
 import { quoted, type KeyCandidate, type Problem } from './lines.js';
@@ -83,12 +84,19 @@ function baseOf(word: string): string {
   return word.replace(/ ?#/, '').toLowerCase();
 }
 
-/** Whether the steps of a key are another word's than the one they stand behind. */
-function isOtherWord(word: string, text: string): boolean {
-  const words = TOLD.get(bare(text));
-  if (!words) return false;
-  const bases = (['RS', 'WS'] as const).flatMap((side) => plainWord(word, side, stitchBook())?.base ?? []);
-  return !bases.some((base) => words.has(base)) && !words.has(word.toLowerCase());
+/** Whether the steps of a key are the word's own, those of another word, or none that are known here. */
+function whoseSteps(word: string, text: string, hand: Hand): 'own' | 'other' | 'unknown' {
+  const steps = bare(text);
+  const kinds = (['RS', 'WS'] as const).flatMap((side) => {
+    const plain = plainWord(word, side, stitchBook());
+    return plain ? [{ ...plain, side }] : [];
+  });
+  const isOwn = kinds.some(
+    ({ id, side }) => bare(stepsIn(hand, kindOf(id, stitchBook()), side, stitchBook())) === steps,
+  );
+  const words = TOLD.get(steps);
+  if (isOwn || words?.has(word.toLowerCase()) || kinds.some(({ base }) => words?.has(base))) return 'own';
+  return words ? 'other' : 'unknown';
 }
 
 /**
@@ -98,6 +106,7 @@ function isOtherWord(word: string, text: string): boolean {
 export function readKey(
   key: readonly KeyCandidate[],
   used: ReadonlyMap<string, ReadonlySet<Side>>,
+  hand: Hand,
   answers: Readonly<Record<string, string>>,
 ): KeyRead {
   const found: KeyRead = { defined: new Map(), told: new Map(), blocked: new Set(), problems: [], left: [] };
@@ -111,10 +120,10 @@ export function readKey(
     const plain = plainWord(line.word, 'RS', stitchBook()) ?? plainWord(line.word, 'WS', stitchBook());
     if (line.steps.type !== 'words') {
       try {
-        const seen = crossingTold(line, line.side ?? 'RS', 'right');
+        const seen = crossingTold(line, line.side ?? 'RS', hand);
         if (!seen) throw new WordProblem('bad-steps', 'its numbers do not fit together.');
         // Told without a side, and worked on wrong-side rows: one of two cloths, which only the designer knows.
-        const behind = !line.side && sides?.has('WS') ? crossingTold(line, 'WS', 'right') : null;
+        const behind = !line.side && sides?.has('WS') ? crossingTold(line, 'WS', hand) : null;
         const asked = `${name} (ws)`;
         const isOpen = behind !== null && !sameCrossing(seen, behind);
         const made = isOpen ? [seen, behind].find((c) => crossingId(c) === answers[asked]) : seen;
@@ -150,13 +159,23 @@ export function readKey(
     }
     const { text } = line.steps;
     if (plain) {
-      if (sides && isOtherWord(line.word, text))
+      const whose = whoseSteps(line.word, text, hand);
+      if (!sides) {
+        if (isSure) left.push({ line: candidate, why: 'the rows do not use it' });
+      } else if (whose === 'other')
         tell(
           'key-differs',
           `The key tells "${line.word}" as ${quoted(text, 40)}; in the trade it is "${kindOf(plain.id, stitchBook()).name}".`,
           candidate,
         );
-      else if (isSure) left.push({ line: candidate, why: 'it is read as the trade works it' });
+      else
+        left.push({
+          line: candidate,
+          why:
+            whose === 'own'
+              ? 'it says what the trade does'
+              : 'its own steps were not compared: it is read as the trade works it',
+        });
       continue;
     }
     if (!sides) {

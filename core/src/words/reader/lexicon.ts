@@ -214,12 +214,14 @@ function meaningsOf(word: string, side: Side, lexicon: Lexicon): readonly Stitch
   if (below) return [below[1] === 'k' ? 'ktbl' : 'ptbl', 'below'];
   const told = { side, hand };
   const crossings = crossingsNamed(word, school, told, budget !== undefined);
-  const [only] = crossings;
-  if (crossings.length !== 1 || !only || school) return crossings;
-  const [ordered] = crossingsNamed(word, 'worked-order', told);
-  return /^\d+\//.test(word) && ordered !== undefined && !sameCrossing(ordered, only)
-    ? [only, ordered]
-    : [only];
+  if (!/^\d+\//.test(word) || budget === undefined) return crossings;
+  // Numbers say front / back to some, and worked first / worked second to others.
+  const slashed = word.replace(/ (left|right) (purl )?cable/i, (_, lean: string, purl?: string) => {
+    return ` ${lean[0]!.toUpperCase()}${purl ? 'P' : ''}C`;
+  });
+  if (school) return crossingsNamed(slashed, school, told);
+  const ways = [undefined, 'worked-order' as const].flatMap((s) => crossingsNamed(slashed, s, told));
+  return ways.filter((c, i) => !ways.slice(0, i).some((w) => sameCrossing(w, c)));
 }
 
 function lookUp(word: string, side: Side, lexicon: Lexicon): Stitch[] {

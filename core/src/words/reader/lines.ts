@@ -281,7 +281,7 @@ class Sheet {
         pattern.castOn ??= castOn;
         if (/\b(?:join|in the round|in rounds)\b/i.test(tail)) pattern.head.construction ??= 'round';
         else if (/[a-z]{3}/i.test(tail))
-          this.setAside({ from: at.to - tail.length, to: at.to }, 'it says nothing of the rows');
+          this.setAside({ from: at.to - tail.trimStart().length, to: at.to }, 'it says nothing of the rows');
         break;
       }
       case 'plan':

@@ -85,8 +85,11 @@ export interface Order {
 function highest({ rows, rest }: NumberedRows, planned: number, sideOfNumber: (row: number) => Side): number {
   const written = Math.max(0, ...rows.keys());
   const next = written + 1;
-  const shared = written % 2 === 1 && rest.some((r) => r.holds(next, sideOfNumber(next)));
-  return Math.max(written, planned, shared ? next : 0);
+  const holds = (n: number) => rest.some((r) => r.holds(n, sideOfNumber(n)));
+  let last = written % 2 === 1 && holds(next) ? next : written;
+  // Rows that are spoken of, and that a line for all like them gives.
+  while (last < planned && holds(last + 1)) last++;
+  return last;
 }
 
 /** The last row that a text speaks of working again. */

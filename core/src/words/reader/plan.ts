@@ -29,6 +29,13 @@ export function planned({ plan, rows }: Pattern, again: PatternLines['again'], o
       to: order.placeOf(to) ?? to,
       times,
     }));
+    if (plan.some(({ from, to }) => order.placeOf(from) === null || order.placeOf(to) === null)) {
+      tell(
+        'rows-not-there',
+        `The text says how rows follow each other that it does not write: it has ${height} rows.`,
+      );
+      return { plan: null, open: null, problems };
+    }
     // A plan of the numbered rows begins after those that stand before row 1.
     const first = placed[0]?.from ?? 1;
     const lead = first > 1 && plan[0]?.from === 1 ? [{ from: 1, to: first - 1, times: 1 }] : [];
@@ -76,8 +83,8 @@ export function planned({ plan, rows }: Pattern, again: PatternLines['again'], o
 
 /** The chart with the repeat up that the text plans, where its rows allow it. */
 export function withPlan(chart: Chart, { plan, open }: Planned): { chart: Chart; problems: Problem[] } {
-  if (!plan || (!open && plan.every(({ times }) => times === 1))) return { chart, problems: [] };
-  const cannot = (why: string) => ({
+  if (!plan) return { chart, problems: [] };
+  const cannot = (why: string): { chart: Chart; problems: Problem[] } => ({
     chart,
     problems: [
       {
@@ -87,7 +94,15 @@ export function withPlan(chart: Chart, { plan, open }: Planned): { chart: Chart;
       },
     ],
   });
-  const at = open ? plan.indexOf(open) : plan.findIndex(({ times }) => times > 1);
+  const goesBack = (i: number) => (plan[i + 1]?.from ?? Infinity) <= plan[i]!.to;
+  const at = open ? plan.indexOf(open) : plan.findIndex(({ times }, i) => times > 1 || goesBack(i));
+  if (at < 0) {
+    const isAll = plan[0]!.from === 1 && plan.at(-1)!.to === chart.rows.length;
+    const inOrder = plan.every((p, i) => i === 0 || p.from === plan[i - 1]!.to + 1);
+    return isAll && inOrder
+      ? { chart, problems: [] }
+      : cannot('it does not go through all the rows in order.');
+  }
   const { from, to, times } = plan[at]!;
   const [before, after] = [plan.slice(0, at), plan.slice(at + 1)];
   if (after.some((p) => p.times > 1)) return cannot('a chart repeats one stretch of rows.');

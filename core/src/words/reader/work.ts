@@ -41,6 +41,8 @@ const sts = (n: number) => `${n} ${n === 1 ? 'stitch' : 'stitches'}`;
 class Hands {
   readonly done: Stitch[] = [];
   taken = 0;
+  /** How many waited when the item under way was begun. */
+  begun = 0;
   private made = 0;
   private items = 0;
 
@@ -56,6 +58,7 @@ class Hands {
 
   /** Counts what the row says, whether or not it moves a loop. */
   step(): void {
+    this.begun = this.left;
     const { budget } = this.lexicon;
     if (budget && --budget.left < 0) throw new TooMuchWork();
     if (++this.items > MOST_ITEMS) throw new RowProblem('row-too-long', 'repeats more than any row can.');
@@ -68,7 +71,7 @@ class Hands {
     if (takes > this.left)
       throw new RowProblem(
         'row-overruns',
-        `works more than the ${sts(this.live.length)} on the needle: at "${word}" only ${this.left} ${this.left === 1 ? 'is' : 'are'} left.`,
+        `works more than the ${sts(this.live.length)} on the needle: at "${word}" ${this.begun ? `only ${this.begun} ${this.begun === 1 ? 'is' : 'are'}` : 'none are'} left.`,
       );
     // Stitches that take nothing could go on for ever, and a needle that doubles in every row soon would.
     this.made += makesOf(stitch, this.lexicon.book);
