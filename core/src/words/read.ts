@@ -23,7 +23,7 @@ import {
 } from './reader/lines.js';
 import { numberRows, orderOf, plannedTo, type Order, type PlacedRow } from './reader/order.js';
 import { planned, withPlan, type Planned } from './reader/plan.js';
-import { RowProblem, workWords } from './reader/work.js';
+import { RowProblem, takesByItself, workWords } from './reader/work.js';
 
 export type { ReadOptions };
 
@@ -215,6 +215,13 @@ function firstRowTakes({ rows, lexicon }: Reader): { fixed: number; repeat: numb
   const [first] = rows;
   if (!first?.body || first.body.type !== 'items') return null;
   const takes = (row: readonly Stitch[]) => row.reduce((sum, s) => sum + takesOf(s, lexicon.book), 0);
+  try {
+    const fixed = takesByItself(first.body, first.side, lexicon);
+    if (fixed !== null) return { fixed, repeat: 0 };
+  } catch (error) {
+    if (error instanceof WordProblem) return null;
+    throw error;
+  }
   for (let castOn = 1; castOn <= LIMITS.columns; castOn++) {
     try {
       const { stitches, star } = workWords(first.body, freshNeedle(castOn), first.side, lexicon);
@@ -477,6 +484,11 @@ function readWithin(text: string, given: ReadOptions, budget: { left: number }):
   if (asked.length || key.blocked.size)
     return nothing([...problems, ...asked].slice(0, MOST_PROBLEMS), asides);
   const tries = castOns(lines, reader);
+  const least = Math.min(...tries);
+  if (tries.length && least > LONGEST_CAST_ON) {
+    const message = `The first row works more than ${LONGEST_CAST_ON} stitches; a chart holds at most ${LIMITS.columns} columns.`;
+    return nothing([...problems, { id: 'too-wide', level: 'error', row: 1, message }], asides);
+  }
   let best: { castOn: number; attempt: Attempt } | null = null;
   let worked = 0;
   for (const castOn of tries) {

@@ -106,23 +106,15 @@ const MOST_PIECES = 6000;
 const MOST_KEPT = 2_000_000;
 
 const outlines = new Lately<Segment[]>();
-/** Past so many characters a text is not taken apart line by line, which would keep little of it. */
-const LARGE = 60_000;
-
 const outlineAt = (segments: readonly Segment[], by: number): Segment[] =>
   segments.map((s) => ({ ...s, from: s.from + by, to: s.to + by }));
 
 /** The lines of a text, each taken apart into its pieces. */
 export function outlineOf(text: string): Segment[][] {
-  const parse = (part: string) =>
-    within(() => parseText(part, { startRule: 'Outline' } as never) as Segment[][]);
-  if (text.length > LARGE) return parse(text);
   let at = 0;
   return text.split('\n').map((line) => {
-    const segments = outlineAt(
-      outlines.of(line, () => parse(line)[0]!),
-      at,
-    );
+    const parse = () => within(() => parseText(line, { startRule: 'Outline' } as never) as Segment[]);
+    const segments = line.trim() ? outlineAt(outlines.of(line, parse), at) : [];
     at += line.length + 1;
     return segments;
   });

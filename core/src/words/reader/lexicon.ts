@@ -224,13 +224,19 @@ function meaningsOf(word: string, side: Side, lexicon: Lexicon): readonly Stitch
   return ways.filter((c, i) => !ways.slice(0, i).some((w) => sameCrossing(w, c)));
 }
 
+/** A word short enough to be told. */
+const briefly = (word: string): string => (word.length > 40 ? `${word.slice(0, 40)}…` : word);
+
 function lookUp(word: string, side: Side, lexicon: Lexicon): Stitch[] {
   const name = word.toLowerCase();
   const defined = lexicon.defined.get(name);
   if (defined) return [defined];
   const { book, hand } = lexicon;
   if (lexicon.blocked?.has(name))
-    throw new WordProblem('unknown-name', `"${word}" is told in the key in a way that was not understood.`);
+    throw new WordProblem(
+      'unknown-name',
+      `"${briefly(word)}" is told in the key in a way that was not understood.`,
+    );
   const plain = plainWord(word, side, book);
   if (plain) {
     const made = madeBy(plain.id, hand, (id) => book.own.find((o) => o.id === id)?.mirror);
@@ -244,7 +250,7 @@ function lookUp(word: string, side: Side, lexicon: Lexicon): Stitch[] {
     if (only === 'below')
       throw new WordProblem(
         'unknown-name',
-        `"${word}", knit into the stitch below, has no place in a chart of loops.`,
+        `"${briefly(word)}", knit into the stitch below, has no place in a chart of loops.`,
         'Make it a stitch of your own and define it in the key.',
       );
     return [only];
@@ -252,7 +258,7 @@ function lookUp(word: string, side: Side, lexicon: Lexicon): Stitch[] {
   if (meanings.length > 1) throw ambiguous(word, meanings);
   throw new WordProblem(
     'unknown-name',
-    `"${word}" is not a stitch or crossing known here.`,
+    `"${briefly(word)}" is not a stitch or crossing known here.`,
     'Define it in the key.',
   );
 }
@@ -261,7 +267,7 @@ function lookUp(word: string, side: Side, lexicon: Lexicon): Stitch[] {
 function ambiguous(word: string, meanings: readonly Stitch[]): WordProblem {
   const crossings = meanings.filter((m) => typeof m === 'object');
   const tell = (said: string, advice: string) =>
-    new WordProblem('ambiguous-name', `"${word}"${said}`, advice, meanings);
+    new WordProblem('ambiguous-name', `"${briefly(word)}"${said}`, advice, meanings);
   if (crossings.length < meanings.length)
     return tell(': is it worked through the back loop, or into the stitch below?', 'Define it in the key.');
   const leans = new Set(crossings.map((c) => c.lean));

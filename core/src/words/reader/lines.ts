@@ -63,6 +63,9 @@ export const MOST_PROBLEMS = 60;
 const LONGEST_LINE = 20_000;
 /** A book of patterns is longer; one pattern is not. */
 const LONGEST_TEXT = 1_000_000;
+const MOST_TEXT_LINES = 12_000;
+/** So many lines behind a row may be no part of it. */
+const MOST_CUTS = 8;
 /** More lines of rows, or of a key, than any chart needs are not read. */
 const MOST_LINES = 2400;
 const MOST_NUMBERS = 5000;
@@ -85,7 +88,7 @@ export const quoted = (text: string, most = 24): string => {
 
 /** Whether a row, or a line of a key, ends where its text does: in a full stop, or with a count. */
 const isEnded = (text: string): boolean =>
-  /(?:\.|[([]\s*\d+\s*(?:sts?|stitch(?:es)?)\b[^)\]\n]*[)\]])\s*$/i.test(text.slice(-60));
+  /(?:\.|[([]\s*\d+\s*(?:sts?|stitch(?:es)?)\b[^)\]\n]*[)\]])\s*$/i.test(text);
 const isCount = (text: string): boolean => /^[([=–-]\s*\d+\s*(?:sts?|stitch(?:es)?|[)\]])/i.test(text);
 
 /** Pieces of a text with the lines that go on in the next joined to one. */
@@ -100,7 +103,9 @@ function piecesOf(text: string): Segment[] {
         (segment.begins === 'other' || (segment.begins === 'maybeKey' && open.begins !== 'key')) &&
         // A blank line ends everything.
         !/\n[ ]*\n/.test(text.slice(open.to, segment.from)) &&
-        (!isEnded(text.slice(open.from, open.to)) || isCount(text.slice(segment.from, segment.to)));
+        segment.to - open.from <= LONGEST_LINE &&
+        (!isEnded(text.slice(Math.max(open.from, open.to - 60), open.to)) ||
+          isCount(text.slice(segment.from, segment.to)));
       if (goesOn) open.to = segment.to;
       else pieces.push({ ...segment });
     });
@@ -189,7 +194,7 @@ class Sheet {
     const text = this.text.slice(piece.from, piece.to);
     let end = text.length;
     let first: WordsError | null = null;
-    for (;;) {
+    for (let cuts = 0; ; cuts++) {
       const found = this.tryRow(text.slice(0, end), piece.from);
       if (!(found instanceof WordsError)) {
         this.lines.set(found, { from: piece.from, to: piece.from + end });
@@ -199,7 +204,8 @@ class Sheet {
       first ??= found;
       // The line where it fails may be no part of the row, unless the words before it want more.
       const cut = text.lastIndexOf('\n', Math.min(found.at, end - 1));
-      if (cut <= 0 || /[,;([{*]\s*$/.test(text.slice(0, cut))) return this.noRow(piece, text, first);
+      if (cut <= 0 || cuts > MOST_CUTS || /[,;([{*]\s*$/.test(text.slice(0, cut)))
+        return this.noRow(piece, text, first);
       end = cut;
     }
     if (end < text.length) this.readLeft(piece.from + end, piece.to);
@@ -379,6 +385,13 @@ export function readLines(
       id: 'text-too-long',
       level: 'error',
       message: `The text has ${text.length} characters; at most ${LONGEST_TEXT} are read. Give one pattern at a time.`,
+    });
+  const count = text.split('\n').length;
+  if (count > MOST_TEXT_LINES)
+    return empty({
+      id: 'text-too-long',
+      level: 'error',
+      message: `The text has ${count} lines; at most ${MOST_TEXT_LINES} are read. Give one pattern at a time.`,
     });
   const { text: readable, problems } = withoutLongLines(withPlainMarks(text));
   try {

@@ -14,15 +14,19 @@ export function namesIn(names: Iterable<string>): Names {
   const plain = [...new Set([...names].map((name) => name.toLowerCase().replace(/\s+/g, ' ').trim()))]
     .filter(Boolean)
     .sort((a, b) => b.length - a.length || (a < b ? -1 : 1));
-  const byFirst = new Map<string, string[]>();
-  for (const name of plain) byFirst.set(name[0]!, [...(byFirst.get(name[0]!) ?? []), name]);
+  // Names of one word are looked up by their length; those of more are few, and gone through.
+  const single = new Set(plain.filter((name) => !name.includes(' ')));
+  const lengths = [...new Set([...single].map((name) => name.length))];
+  const several = plain.filter((name) => name.includes(' '));
   const standsAlone = (text: string, end: number) => !/[A-Za-z0-9/']/.test(text[end] ?? ' ');
   const find = (text: string, at: number) => {
-    for (const name of byFirst.get(text[at]?.toLowerCase() ?? '') ?? []) {
+    for (const name of several) {
       const length = lengthOf(name, text, at);
       if (length && standsAlone(text, at + length)) return length;
     }
-    return 0;
+    return (
+      lengths.find((n) => standsAlone(text, at + n) && single.has(text.slice(at, at + n).toLowerCase())) ?? 0
+    );
   };
   return { key: plain.join('\n'), find };
 }

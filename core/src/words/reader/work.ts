@@ -194,7 +194,8 @@ export function takesByItself(body: OwnBody, side: Side, lexicon: Lexicon): numb
   try {
     workStars(body.items, trial);
   } catch (error) {
-    if (error instanceof RowProblem) return null;
+    // No needle holds so many.
+    if (error instanceof RowProblem) return error.id === 'row-overruns' ? LONG_NEEDLE + 1 : null;
     throw error;
   }
   return trial.taken;
