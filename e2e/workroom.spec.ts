@@ -55,21 +55,58 @@ test('a form that does not make sense says what to do', async ({ page }) => {
     await expect(page.getByText(said)).toBeVisible();
 });
 
-test('a design is read from written rows, or its rows are told what does not add up', async ({ page }) => {
+/** Types a text into the import room, in place of what is there. */
+async function paste(page: Page, text: string): Promise<void> {
+  await page.getByRole('textbox', { name: 'Written rows' }).fill(text);
+}
+
+test('a design is read from its words as they are typed, and its rows are told what does not add up', async ({
+  page,
+}) => {
   await page.goto('/');
-  await page.getByRole('button', { name: 'New design' }).first().click();
-  await page.getByRole('tab', { name: 'Written rows' }).click();
+  await page.getByRole('button', { name: 'From words' }).click();
+  await paste(page, 'A rope\n\nCast on 10.\nRow 1: p3, k4, p2.');
+  await expect(page.getByTestId('read-as')).toHaveText('1 thing does not add up.');
+  await page.getByRole('button', { name: /Row 1 works 9 of 10 stitches/ }).click();
+  await expect(page.getByRole('textbox', { name: 'Written rows' })).toBeFocused();
+  await page.getByText('1 piece of the text left aside').click();
+  await expect(page.getByRole('button', { name: /A rope – it says nothing of the rows/ })).toBeVisible();
+  await paste(
+    page,
+    'Row 1 (RS): p2, *k4, p2; rep from * to end.\nRow 2: work the stitches as they present.\nRow 3: p2, *2/2 LC, p2; rep from * to end.',
+  );
+  await expect(page.getByTestId('read-as')).toContainText('Read whole. Flat: 3 rows on 8 stitches');
+  await page.reload();
+  await expect(page.getByTestId('read-as')).toContainText('Read whole');
+  await page.getByRole('button', { name: 'Lay it on the bench' }).click();
+  await expect(page.getByRole('alert').or(page.getByText('A design needs a title.'))).toBeVisible();
   await page.getByLabel('Title').fill('From words');
-  await page.locator('textarea').fill('Cast on 10.\nRow 1: p3, k4, p2.');
-  await page.getByRole('button', { name: 'Read into a chart' }).click();
-  await expect(page.getByRole('alert')).toContainText('Row 1 works 9 of 10 stitches');
-  await page
-    .locator('textarea')
-    .fill(
-      'Row 1 (RS): p2, *k4, p2; rep from * to end.\nRow 2: work the stitches as they present.\nRow 3: p2, *2/2 LC, p2; rep from * to end.',
-    );
-  await page.getByRole('button', { name: 'Read into a chart' }).click();
+  await page.getByRole('button', { name: 'Lay it on the bench' }).click();
   await expect(wordsOf(page, 3)).toContainText('p2, *2/2 LC, p2; rep from * to end');
+});
+
+test('a name that may mean two things is asked with its cloths, and the answer is kept', async ({ page }) => {
+  await newDesign(page, 'Asked', 6, 2);
+  await page.getByRole('button', { name: /^Chart A/ }).click();
+  await page.getByRole('menuitem', { name: 'From words …' }).click();
+  await paste(page, 'Row 1: p2, C5F, p2.\nRow 2: k2, p5, k2.');
+  await expect(page.getByTestId('read-as')).toHaveText('1 name wants an answer first.');
+  await page.getByRole('radio', { name: '3 over 2, left' }).click();
+  await expect(page.getByTestId('read-as')).toContainText('Read whole');
+  await page.getByRole('button', { name: 'Put it into the design' }).click();
+  await page.getByRole('button', { name: /^Chart A/ }).click();
+  await page.getByRole('menuitemcheckbox', { name: 'Chart B' }).click();
+  // Her name for it, where the school would say 3/2 LC.
+  await expect(wordsOf(page, 1)).toContainText('p2, C5F, p2');
+  await keys(page, 'Control+z');
+  await expect(page.getByRole('button', { name: /^Chart A/ })).toBeVisible();
+
+  // It is not asked again; it can be.
+  await page.goto('/import');
+  await paste(page, 'Row 1: p2, C5F, p2.');
+  await expect(page.getByTestId('read-as')).toContainText('Read whole');
+  await page.getByRole('button', { name: 'C5F' }).click();
+  await expect(page.getByRole('radio', { name: '3 over 2, left' })).toBeVisible();
 });
 
 test('edits made while the server is away are kept, survive a reload, and are sent when it is back', async ({

@@ -4,6 +4,7 @@ import {
   expandRow,
   NO_STITCH,
   readPattern,
+  readPatterns,
   timesOf,
   type Chart,
   type Stitch,
@@ -120,5 +121,28 @@ describe('names that may mean two things (common practice, no source)', () => {
       crossing('left', ['k', 'k'], ['k', 'k']),
       crossing('left', ['p', 'p'], ['p', 'p']),
     ]);
+  });
+});
+
+describe('texts of several patterns', () => {
+  it('are read one by one, under their titles, with the key they share', () => {
+    const text =
+      'Cuff\n\nCast on 8.\nRow 1: C4F, k4.\nRow 2: p8.\n\nThumb\n\nCast on 4.\nRow 1: k1, wobble, k2.\n\nKey\nC4F: sl 2 to cn, hold in front, k2, k2 from cn.\nwobble: k1.';
+    const read = readPatterns(text, { construction: 'flat', firstRow: 'RS' });
+    expect(read.map((s) => [s.title, s.reading.problems.length])).to.deep.equal([
+      ['Cuff', 0],
+      ['Thumb', 0],
+    ]);
+    expect(read.map((s) => s.reading.chart!.rows[0])).to.deep.equal([
+      [crossing('left', ['k', 'k'], ['k', 'k']), 'k', 'k', 'k', 'k'],
+      ['k', 'k', 'k', 'k'],
+    ]);
+    const faulty = readPatterns(text.replace('k1, wobble', 'k1, wubble'), {
+      construction: 'flat',
+      firstRow: 'RS',
+    });
+    const at = faulty[1]!.reading.problems[0]!.at!;
+    expect(text.slice(at.from, at.to).length).to.equal(6);
+    expect(text.replace('k1, wobble', 'k1, wubble').slice(at.from, at.to)).to.equal('wubble');
   });
 });

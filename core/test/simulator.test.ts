@@ -300,7 +300,7 @@ describe('patterns read from their words', () => {
           expect(piece(read!), text).to.deep.equal(piece(chart));
         },
       ),
-      { numRuns: 700, maxSkipsPerRun: 30 },
+      { numRuns: 350, maxSkipsPerRun: 30 },
     );
   }).timeout(120_000);
 
@@ -335,8 +335,8 @@ describe('patterns read from their words', () => {
           charted++;
         },
       ),
-      { numRuns: 1500, maxSkipsPerRun: 30 },
+      { numRuns: 700, maxSkipsPerRun: 30 },
     );
-    expect(Math.min(charted, refused)).to.be.greaterThan(100);
+    expect(Math.min(charted, refused)).to.be.greaterThan(50);
   }).timeout(120_000);
 });

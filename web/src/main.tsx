@@ -21,6 +21,10 @@ const router = createBrowserRouter(
       lazy: async () => ({ Component: (await import('./workroom/WorkroomPage.js')).WorkroomPage }),
     },
     {
+      path: '/import',
+      lazy: async () => ({ Component: (await import('./import/ImportRoom.js')).ImportRoom }),
+    },
+    {
       path: '/designs/:id',
       lazy: async () => ({ Component: (await import('./shell/DesignRoom.js')).DesignRoom }),
       children: [

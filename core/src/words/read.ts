@@ -23,6 +23,8 @@ import {
 } from './reader/lines.js';
 import { numberRows, orderOf, plannedTo, type Order, type PlacedRow } from './reader/order.js';
 import { planned, withPlan, type Planned } from './reader/plan.js';
+import type { Span } from './reader/language.js';
+import { keyOutside, sectionsOf, type Section } from './reader/sections.js';
 import { RowProblem, takesByItself, workWords } from './reader/work.js';
 
 export type { ReadOptions };
@@ -67,6 +69,37 @@ export function readPattern(text: string, options: ReadOptions): Reading {
     return nothing([{ id: 'too-much-work', level: 'error', message }]);
   }
 }
+
+/** One pattern of a text: where it stands, what is written above it, and what it says. */
+export interface SectionRead extends Section {
+  reading: Reading;
+}
+
+/**
+ * Reads every pattern of a text that may hold several, which share their keys. Places are those of the whole text.
+ */
+export function readPatterns(text: string, options: ReadOptions): SectionRead[] {
+  const sections =
+    text.length > LONGEST_SECTIONED ? [{ from: 0, to: text.length, title: null }] : sectionsOf(text);
+  return sections.map((section) => {
+    const { from, to } = section;
+    const keyText = sections.length > 1 ? keyOutside(text, section) : undefined;
+    const reading = readPattern(text.slice(from, to), { ...options, keyText });
+    const moved = <T extends { at?: Span }>(told: T): T =>
+      told.at ? { ...told, at: { from: told.at.from + from, to: told.at.to + from } } : told;
+    return {
+      ...section,
+      reading: {
+        ...reading,
+        problems: reading.problems.map(moved),
+        asides: reading.asides.map((a) => ({ ...a, from: a.from + from, to: a.to + from })),
+      },
+    };
+  });
+}
+
+/** A longer text is read as one pattern. */
+const LONGEST_SECTIONED = 400_000;
 
 const nothing = (problems: Problem[], asides: Aside[] = []): Reading => ({
   chart: null,
@@ -260,7 +293,7 @@ function castOns(lines: PatternLines, reader: Reader): number[] {
     if (tries.length) return fitting.length ? fitting : tries;
   }
   // A first row that fits any needle: a count says which, or the multiple, or a row that is counted out.
-  const counts = reader.rows.flatMap(({ line }) => (line?.count == null ? [] : [line.count]));
+  const counts = reader.rows.flatMap(({ line }) => (typeof line?.count === 'number' ? [line.count] : []));
   if (counts.length) return counts.slice(0, 1);
   if (multiple && multiple.of > 0) return ups(multiple.plus, multiple.of);
   return [
@@ -371,7 +404,7 @@ function compared(
       );
   }
   // Where the repeat is taken to begin is the designer's to say; more repeats than there are stitches cannot be.
-  if (stated?.repeats != null && repeatsAcross(chart)) {
+  if (typeof stated?.repeats === 'number' && repeatsAcross(chart)) {
     const most = Math.floor(castOn / takenByRepeat(chart));
     if (stated.repeats > most)
       tell('repeats-differ', `The cast-on is said to be ${stated.repeats} repeats; it holds ${most}.`);
@@ -428,7 +461,7 @@ function gains({ plan, open }: Planned, { needles, problems }: Attempt, rows: Or
 }
 
 function readWithin(text: string, given: ReadOptions, budget: { left: number }): Reading {
-  const lines = readLines(text);
+  const lines = readLines(text, { keyText: given.keyText });
   const set = setting(lines, given);
   const placed = placeRows(lines, set.options);
   const { order, options } = placed;

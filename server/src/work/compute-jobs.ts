@@ -34,6 +34,7 @@ const ReadRequest = z.strictObject({
   construction: z.enum(['flat', 'round']),
   firstRow: z.enum(['RS', 'WS']).default('RS'),
   school: SchoolSchema.optional(),
+  answers: z.record(z.string().max(200), z.string().max(400)).optional(),
 });
 
 const CheckRequest = z.strictObject({ chart: ChartSchema });

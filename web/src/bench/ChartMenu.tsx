@@ -2,6 +2,7 @@ import { chartName, type Chart, type Design } from '@cordelina/core';
 import { ChevronDown } from 'lucide-react';
 import { Toolbar as Bar } from 'radix-ui';
 import { useState } from 'react';
+import { useNavigate } from 'react-router';
 import { addChart, deleteChart, duplicateChart, renameChart, shiftChart, turnTo } from '../store/charts.js';
 import { useAppDispatch } from '../store/index.js';
 import { ButtonMenu } from '../ui/Menu.js';
@@ -10,6 +11,7 @@ import { NameDialog } from '../ui/NameDialog.js';
 /** The charts of a design: which one lies on the bench, and what can be done with it. */
 export function ChartMenu({ design, chart, after }: { design: Design; chart: Chart; after: () => void }) {
   const dispatch = useAppDispatch();
+  const navigate = useNavigate();
   const [naming, setNaming] = useState(false);
   const { charts } = design;
   const at = charts.findIndex((c) => c.id === chart.id);
@@ -26,6 +28,7 @@ export function ChartMenu({ design, chart, after }: { design: Design; chart: Cha
           })),
           [
             { label: 'New chart', run: () => dispatch(addChart()) },
+            { label: 'From words …', run: () => void navigate(`/import?design=${design.id}`) },
             { label: 'Duplicate', run: () => dispatch(duplicateChart()) },
             { label: 'Name …', run: () => setNaming(true) },
           ],

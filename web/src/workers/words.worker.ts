@@ -1,10 +1,11 @@
 import {
   applyToChart,
   ChartSchema,
-  readPattern,
+  readPatterns,
   StepSchema,
   writeAndProveDesign,
   type Chart,
+  type ReadOptions,
   type Step,
   type WordSettings,
 } from '@cordelina/core';
@@ -30,7 +31,7 @@ const wordsWorker = {
     held = new Map(charts.map((chart) => [chart.id, chart]));
     return writeAndProveDesign(charts, names, settings);
   },
-  read: (text: string, options: Parameters<typeof readPattern>[1]) => readPattern(text, options),
+  read: (text: string, options: ReadOptions) => readPatterns(text, options),
 };
 
 export type WordsWorker = typeof wordsWorker;

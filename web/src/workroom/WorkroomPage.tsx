@@ -1,6 +1,6 @@
 import { constructionOf } from '@cordelina/core';
 import { formatDistanceToNowStrict } from 'date-fns';
-import { FileUp, MoreHorizontal, Plus } from 'lucide-react';
+import { FileUp, MoreHorizontal, Plus, TextQuote } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
@@ -45,7 +45,10 @@ export function WorkroomPage() {
       <Header>
         <div className="ml-auto flex gap-2">
           <Button onClick={() => file.current?.click()}>
-            <FileUp size={16} aria-hidden /> Import
+            <FileUp size={16} aria-hidden /> From a file
+          </Button>
+          <Button onClick={() => void navigate('/import')}>
+            <TextQuote size={16} aria-hidden /> From words
           </Button>
           <Button tone="main" onClick={() => setMaking(true)}>
             <Plus size={16} aria-hidden /> New design
@@ -78,7 +81,10 @@ export function WorkroomPage() {
           )}
           {state === 'ready' && cards.length === 0 && (
             <div className="mt-10 grid justify-items-start gap-3">
-              <p>The workroom is empty. Begin with a cloth, or bring a design in from a file.</p>
+              <p>
+                The workroom is empty. Begin with a cloth, read a pattern from its words, or bring a design in
+                from a file.
+              </p>
               <Button tone="main" onClick={() => setMaking(true)}>
                 New design
               </Button>

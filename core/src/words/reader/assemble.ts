@@ -17,6 +17,8 @@ export interface ReadOptions {
   school?: School;
   /** What was answered of names that may mean more than one thing: by name in lower case, the id of the stitch. */
   answers?: Readonly<Record<string, string>>;
+  /** Lines of a key that stand elsewhere, and hold for this pattern too. */
+  keyText?: string;
 }
 
 /** One cell a column, as texts that are equal where the cloth is. */

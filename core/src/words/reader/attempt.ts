@@ -60,7 +60,8 @@ function failing(reader: Reader, from: number, stitches: number): number {
     if (!row.body) continue;
     try {
       ({ needle } = workRow(row, needle, reader));
-      if (row.line?.count != null && row.line.count !== needle.length) failed++;
+      const count = row.line?.count ?? null;
+      if (count !== null && count !== needle.length) failed++;
     } catch (error) {
       if (!(error instanceof RowProblem || error instanceof WordProblem)) throw error;
       failed++;

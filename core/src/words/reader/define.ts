@@ -179,7 +179,11 @@ export function readKey(
       continue;
     }
     if (!sides) {
-      left.push({ line: candidate, why: isSure ? 'the rows do not use it' : 'it says nothing of the rows' });
+      if (candidate.at.to)
+        left.push({
+          line: candidate,
+          why: isSure ? 'the rows do not use it' : 'it says nothing of the rows',
+        });
       continue;
     }
     const items = tryPiece('Meaning', text);

@@ -208,7 +208,7 @@ export function tryPiece<R extends keyof Rules>(rule: R, text: string, told: Tol
 /** Marks that are written in more ways than one, each as this reader knows it; every character keeps its place. */
 const MARKS: readonly (readonly [RegExp, string])[] = [
   [/[\u00a0\u1680\u2000-\u200d\u202f\u205f\u3000\ufeff\u00ad\t\r]/g, ' '],
-  [/[\u2028\u2029\u000b\u000c\u0085]/g, '\n'],
+  [/[\u2028\u2029\v\f\u0085]/g, '\n'],
   [/[\u2018\u2019\u201a\u2032`\u00b4]/g, "'"],
   [/[\u201c\u201d\u201e\u2033]/g, '"'],
   [/[\u2010\u2011]/g, '-'],

@@ -130,9 +130,11 @@ class Sheet {
     readonly text: string,
     private readonly ownWords: ReadonlySet<string>,
     readonly isOwn: boolean,
+    keyText: string,
   ) {
     const pieces = piecesOf(text);
     this.readKey(pieces);
+    this.readKeyElsewhere(keyText);
     this.names = namesIn([...ownWords, ...this.key.map(({ line }) => line.word).filter(isName)]);
     let rows = 0;
     let numbers = 0;
@@ -169,6 +171,17 @@ class Sheet {
       // Our own sheets tell a word only under the heading of the key.
       if (begins === 'maybeKey' && !isCrossing && !inKey) continue;
       this.key.push({ line, at: { from, to }, isSure: inKey || isCrossing });
+    }
+  }
+
+  /** A key that several patterns share: what it tells holds where this one does not tell it itself. */
+  private readKeyElsewhere(text: string): void {
+    const known = new Set(this.key.map(({ line }) => line.word.toLowerCase()));
+    for (const { begins, from, to } of piecesOf(text)) {
+      const line =
+        begins === 'key' || begins === 'maybeKey' ? tryPiece('KeyLine', text.slice(from, to)) : null;
+      if (line && !known.has(line.word.toLowerCase()) && this.key.length < MOST_KEY)
+        this.key.push({ line, at: { from: 0, to: 0 }, isSure: false });
     }
   }
 
@@ -362,12 +375,13 @@ function withoutLongLines(text: string): { text: string; problems: Problem[] } {
 export interface SheetOptions {
   ownWords?: ReadonlySet<string>;
   isOwn?: boolean;
+  keyText?: string;
 }
 
 /** Reads a text into a pattern's tree. Each piece of it is used, told as a problem, or kept as prose. */
 export function readLines(
   text: string,
-  { ownWords = new Set(), isOwn = false }: SheetOptions = {},
+  { ownWords = new Set(), isOwn = false, keyText = '' }: SheetOptions = {},
 ): PatternLines {
   const empty = (problem: Problem): PatternLines => ({
     text: '',
@@ -395,7 +409,7 @@ export function readLines(
     });
   const { text: readable, problems } = withoutLongLines(withPlainMarks(text));
   try {
-    const sheet = new Sheet(readable, ownWords, isOwn);
+    const sheet = new Sheet(readable, ownWords, isOwn, withPlainMarks(keyText));
     const { pattern, again, panel, key, prose, asides } = sheet;
     const told = [...problems, ...sheet.problems].slice(0, MOST_PROBLEMS);
     const placeOf: PatternLines['placeOf'] = (line, item) => sheet.placeOf(line, item);

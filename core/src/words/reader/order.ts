@@ -58,7 +58,7 @@ export function bodyFor(rows: NumberedRows, row: number, side: Side): OwnBody | 
     at = target;
     line = lineFor(rows, target, side);
   }
-  return line ? (line.body as OwnBody) : null;
+  return line ? line.body : null;
 }
 
 /** One row of the piece in its place: what it is called, its line, and what it works. */

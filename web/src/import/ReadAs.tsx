@@ -1,0 +1,141 @@
+import {
+  bookOf,
+  castOnOf,
+  ChartSchema,
+  constructionOf,
+  repeatColumns,
+  repeatsAcross,
+  SettingsSchema,
+  timesOf,
+  type Chart,
+  type Problem,
+  type SectionRead,
+} from '@cordelina/core';
+import { CircleAlert, Info, TriangleAlert } from 'lucide-react';
+import { useMemo } from 'react';
+import { ChartPicture } from '../ui/ChartPicture.js';
+import { usePaneSize } from '../ui/usePaneSize.js';
+
+const SETTINGS = SettingsSchema.parse({});
+const LOOK = {
+  error: { Icon: CircleAlert, tone: 'text-madder', name: 'Error' },
+  caution: { Icon: TriangleAlert, tone: 'text-weld', name: 'Caution' },
+  note: { Icon: Info, tone: 'text-slate', name: 'Note' },
+} as const;
+
+/** The largest picture of a chart in this room, in pixels. */
+const TALLEST = 340;
+
+/** What was made of a pattern, in a line. */
+function summary(chart: Chart): string {
+  const { row, worked } = constructionOf(chart);
+  const rows = `${chart.rows.length} ${row}${chart.rows.length === 1 ? '' : 's'}`;
+  const { start, end } = repeatColumns(chart);
+  const repeat = repeatsAcross(chart) ? `, a repeat of ${end - start} columns × ${timesOf(chart)}` : '';
+  return `${worked}: ${rows} on ${castOnOf(chart)} stitches${repeat}`;
+}
+
+/** One pattern of the text: its chart, and what is to be told of it. */
+export function ReadAs({
+  section: { reading, title },
+  isAlone,
+  onShow,
+}: {
+  section: SectionRead;
+  isAlone: boolean;
+  onShow: (from: number, to: number) => void;
+}) {
+  const { ref, size } = usePaneSize();
+  // Read in another thread: its crossings are made this thread's own.
+  const chart = useMemo(() => (reading.chart ? ChartSchema.parse(reading.chart) : null), [reading.chart]);
+  // What is asked stands above, with its drawings.
+  const problems = reading.problems.filter((p) => !p.ask);
+  const asked = reading.questions.length;
+  const errors = problems.filter((p) => p.level === 'error').length;
+  const marked = useMemo(
+    () => new Set(reading.problems.flatMap((p) => (p.row && p.level === 'error' ? [p.row - 1] : []))),
+    [reading.problems],
+  );
+  const cell = chart
+    ? Math.max(
+        3,
+        Math.min(22, Math.floor((size.width - 14) / chart.width), Math.floor(TALLEST / chart.rows.length)),
+      )
+    : 0;
+  const rows = chart && Math.min(chart.rows.length, Math.floor(900 / cell));
+  return (
+    <section ref={ref} aria-label={title ?? 'The pattern'} className="mb-6 grid gap-3">
+      <div>
+        {!isAlone && <h2 className="text-[17px] font-semibold">{title ?? 'Without a title'}</h2>}
+        <p data-testid="read-as" className={errors ? 'text-madder' : asked ? 'text-weld' : 'text-lichen'}>
+          {errors
+            ? `${errors} ${errors === 1 ? 'thing does' : 'things do'} not add up.`
+            : asked
+              ? `${asked} ${asked === 1 ? 'name wants' : 'names want'} an answer first.`
+              : chart && `Read whole. ${summary(chart)[0]!.toUpperCase()}${summary(chart).slice(1)}.`}
+        </p>
+      </div>
+      {problems.length > 0 && (
+        <ul className="grid gap-1.5">
+          {problems.map((problem, i) => (
+            <Told key={i} problem={problem} onShow={onShow} />
+          ))}
+        </ul>
+      )}
+      {chart && rows && size.width > 0 && (
+        <div className="overflow-hidden border border-rule bg-chalk p-2">
+          <ChartPicture
+            chart={chart}
+            settings={SETTINGS}
+            rows={{ from: 0, to: rows - 1 }}
+            columns={{ from: 0, to: chart.width - 1 }}
+            cell={cell}
+            marked={marked}
+            label={`Chart of ${chart.width} columns and ${chart.rows.length} rows, ${bookOf(chart).own.length ? 'with own stitches' : 'as read'}`}
+          />
+        </div>
+      )}
+      {reading.asides.length > 0 && (
+        <details className="text-[13px]">
+          <summary className="cursor-pointer text-slate select-none">
+            {reading.asides.length} {reading.asides.length === 1 ? 'piece' : 'pieces'} of the text left aside
+          </summary>
+          <ul className="mt-1.5 grid gap-1">
+            {reading.asides.map(({ from, to, text, why }) => (
+              <li key={from}>
+                <button type="button" className="text-left hover:underline" onClick={() => onShow(from, to)}>
+                  <span className="font-mono text-[12.5px]">{text.replace(/\s+/g, ' ')}</span>{' '}
+                  <span className="text-slate">– {why}</span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+    </section>
+  );
+}
+
+/** One thing to be told; it leads to its words. */
+function Told({
+  problem: { level, message, at },
+  onShow,
+}: {
+  problem: Problem;
+  onShow: (from: number, to: number) => void;
+}) {
+  const { Icon, tone, name } = LOOK[level];
+  return (
+    <li>
+      <button
+        type="button"
+        disabled={!at}
+        onClick={() => at && onShow(at.from, at.to)}
+        className="flex gap-2 text-left text-[14px] enabled:hover:underline"
+      >
+        <Icon size={16} className={`mt-0.5 shrink-0 ${tone}`} aria-label={name} />
+        <span>{message}</span>
+      </button>
+    </li>
+  );
+}

@@ -1,0 +1,100 @@
+import {
+  ChartSchema,
+  crossingId,
+  CrossingNameSchema,
+  cutText,
+  EditError,
+  headChange,
+  putChart,
+  rowCrossings,
+  bookOf,
+  schoolName,
+  startDesign,
+  type Change,
+  type Chart,
+  type Design,
+  type School,
+  type SectionRead,
+} from '@cordelina/core';
+import { makeIn } from '../store/editing.js';
+import type { AppDispatch, RootState } from '../store/index.js';
+import { newId } from '../store/newId.js';
+import { openOutbox } from '../store/post.js';
+
+/** What a text gives a design: its charts, and what it calls their crossings. */
+interface Taken {
+  charts: Chart[];
+  names: Record<string, string>;
+}
+
+/** The charts that were read, each under its title, and the names that are not those of the school. */
+export function takenFrom(
+  sections: readonly SectionRead[],
+  answered: Readonly<Record<string, string>>,
+  school: School,
+): Taken {
+  const charts = sections.flatMap(({ reading, title }) =>
+    reading.chart
+      ? // Read in another thread: its crossings are made this thread's own.
+        [
+          {
+            ...ChartSchema.parse(reading.chart),
+            id: newId(),
+            name: sections.length > 1 ? cutText(title ?? '', 80) : '',
+          },
+        ]
+      : [],
+  );
+  const told = Object.fromEntries(
+    Object.entries(answered).map(([word, id]) => [id, word.replace(/ \(ws\)$/, '').toUpperCase()]),
+  );
+  const names: Record<string, string> = {};
+  const crossings = charts.flatMap((chart) =>
+    chart.rows.flatMap((row) => rowCrossings(row, bookOf(chart)).map(({ crossing }) => crossing)),
+  );
+  for (const crossing of crossings) {
+    const id = crossingId(crossing);
+    if (names[id] !== undefined) continue;
+    const name = CrossingNameSchema.safeParse(
+      sections.map((s) => s.reading.names[id]).find(Boolean) ?? told[id],
+    );
+    const isOwn = name.success && name.data.toLowerCase() !== schoolName(crossing, school)?.toLowerCase();
+    if (isOwn && !Object.values(names).includes(name.data)) names[id] = name.data;
+  }
+  return { charts, names };
+}
+
+/** A new design of what was read. */
+export function designOf(title: string, { charts, names }: Taken, school: School): Design {
+  const [first, ...others] = charts as [Chart, ...Chart[]];
+  const design = startDesign(newId(), cutText(title, 120), first);
+  return {
+    ...design,
+    charts: [...design.charts, ...others],
+    settings: { ...design.settings, school, names },
+  };
+}
+
+/** Puts what was read into a design that is there, as one change that can be undone. @throws EditError */
+export function putInto(id: string, { charts, names }: Taken) {
+  return async (dispatch: AppDispatch, getState: () => RootState): Promise<boolean> => {
+    await dispatch(openOutbox(id));
+    const box = getState().outbox[id];
+    if (!box) throw new EditError('That design could not be opened.');
+    const { document } = box;
+    const steps = charts.flatMap((chart, i) => putChart(document, document.charts.length + i, chart));
+    const { settings } = document;
+    const head = headChange(
+      document,
+      { settings: { ...settings, names: { ...names, ...settings.names } } },
+      '',
+      '',
+    );
+    const change: Change = {
+      id: newId(),
+      label: 'read from words',
+      steps: [...steps, ...(head?.steps ?? [])],
+    };
+    return dispatch(makeIn(box, change));
+  };
+}

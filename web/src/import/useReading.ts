@@ -1,0 +1,58 @@
+import type { ReadOptions, SectionRead } from '@cordelina/core';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { Stopped, StoppableWorker } from '../workers/words.js';
+
+/** What a text was read as. */
+export interface TextRead {
+  /** The patterns of the text that was read last; empty until one was. */
+  sections: readonly SectionRead[];
+  /** Whether the text is being read, so that `sections` are of an earlier one. */
+  isReading: boolean;
+  failed: boolean;
+  stop: () => void;
+}
+
+/** A pause in typing of so many milliseconds, before a text is read. */
+const PAUSE = 250;
+
+/** Reads a text as it is typed, off the page's own thread; a reading under way is given up for the next. */
+export function useReading(text: string, options: ReadOptions): TextRead {
+  const worker = useRef<StoppableWorker>(null);
+  const [read, setRead] = useState<{
+    text: string;
+    options: ReadOptions;
+    sections: readonly SectionRead[] | null;
+  }>({
+    text: '',
+    options,
+    sections: [],
+  });
+  useEffect(() => () => worker.current?.stop(), []);
+  useEffect(() => {
+    if (!text.trim()) return;
+    let isStale = false;
+    const timer = setTimeout(() => {
+      worker.current ??= new StoppableWorker();
+      worker.current
+        .run((words) => words.read(text, options))
+        .then((sections) => {
+          if (!isStale) setRead({ text, options, sections });
+        })
+        .catch((error: unknown) => {
+          if (!(error instanceof Stopped) || !isStale) setRead({ text, options, sections: null });
+        });
+    }, PAUSE);
+    return () => {
+      isStale = true;
+      clearTimeout(timer);
+    };
+  }, [text, options]);
+  const stop = useCallback(() => worker.current?.stop(), []);
+  const isEmpty = !text.trim();
+  return {
+    sections: isEmpty ? [] : (read.sections ?? []),
+    isReading: !isEmpty && (read.text !== text || read.options !== options),
+    failed: !isEmpty && read.text === text && read.sections === null,
+    stop,
+  };
+}
