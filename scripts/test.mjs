@@ -39,12 +39,22 @@ const playwright = {
 const npm = (...args) => run('npm', args);
 const room = async (name) => count(await npm('test', '--silent', '-w', name), mocha);
 
-/** The server's tests mostly wait for its folders: all else is done meanwhile. */
+async function inTurn(...steps) {
+  for (const step of steps) await step();
+}
+
+/** The server's tests mostly wait for its folders: all else is done meanwhile, and the page last, by itself. */
 async function allElse() {
-  count(await npm('run', '--silent', 'types'));
-  count(await npm('run', '--silent', 'lint'));
-  await room('core');
-  await room('web');
+  await Promise.all([
+    inTurn(
+      async () => count(await npm('run', '--silent', 'types')),
+      async () => count(await npm('run', '--silent', 'lint')),
+    ),
+    inTurn(
+      () => room('core'),
+      () => room('web'),
+    ),
+  ]);
   count(await npm('test', '--silent', '-w', 'e2e'), playwright);
 }
 

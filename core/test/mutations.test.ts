@@ -14,7 +14,7 @@ import {
 /** Single damage to a printed pattern: the seal must not outlive any of it. */
 
 const P = (row: string): Stitch[] => [...row];
-const settings = SettingsSchema.parse({});
+const settings = SettingsSchema.parse({ style: { spelled: 'first' } });
 const centred = crossing('right', ['k', 'k'], ['k', 'k'], ['p']);
 
 const patterns: [string, Chart, Settings][] = [
@@ -46,7 +46,7 @@ const patterns: [string, Chart, Settings][] = [
         P('kkpk').concat('none', 'k', 'k', 'p', 'k'),
       ].map((row, r) => (r === 2 ? ['k', 'k', 'p', 'k2tog', 'none', 'k', 'k', 'p', 'k'] : row)),
     }),
-    { ...settings, style: { wsRows: 'presented', counts: 'changes' } },
+    { ...settings, style: { wsRows: 'presented', counts: 'changes', spelled: 'first' } },
   ],
   [
     'groups in brackets',

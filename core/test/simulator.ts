@@ -247,7 +247,9 @@ class Row {
       else if (hold) {
         const [needle, other] = [...needles.values()].reverse();
         const out = hold[1] === 'front' ? 2 : -2;
-        const beyond = hold[2] === 'behind' ? -1 : hold[2] === 'before' ? 1 : 0;
+        // Beside a needle on the other side it says no more than the side.
+        const isBeside = other !== undefined && Math.sign(other.depth) === Math.sign(out);
+        const beyond = !isBeside ? 0 : hold[2] === 'behind' ? -1 : hold[2] === 'before' ? 1 : 0;
         needle!.depth = beyond && other ? other.depth + beyond : out;
       } else {
         const work = /^(.*?)(?: from ((?:second )?cable needle))?$/.exec(step)!;

@@ -17,16 +17,21 @@ import {
   type Chart,
   type Hand,
   type School,
+  type Settings,
   type Stitch,
   rowFromWords,
   startChart,
 } from '../src/index.js';
+import { fold } from '../src/words/fold.js';
+import type { Item } from '../src/words/pattern.js';
+import { itemsText } from '../src/words/render.js';
 import { anyChart } from './arbitrary.js';
 
 const P = (text: string): Stitch[] => [...text];
 const L22 = simpleCrossing('left', 2, 2);
 const R21P = simpleCrossing('right', 2, 1, 'p');
 const settings = SettingsSchema.parse({});
+const spelledFirst: Settings = { ...settings, style: { ...settings.style, spelled: 'first' } };
 const rowsOf = (chart: Chart, over = {}) =>
   writeChart(chart, { ...settings, ...over }).rows.map((r) => r.text);
 
@@ -94,11 +99,43 @@ describe('written rows', () => {
   });
 
   it('condense wrong-side rows that only repeat the faces, and give counts where they change', () => {
-    const style = { wsRows: 'presented' as const, counts: 'changes' as const };
+    const style = { wsRows: 'presented' as const, counts: 'changes' as const, spelled: 'key' as const };
     expect(writeChart(rope, { ...settings, style }).text).to.contain(
       'Row 2 and all WS rows: work the stitches as they present. (28 sts)',
     );
     expect(rowsOf(rope, { style })[0]).to.equal('Row 1 (RS): p2, *k4, p2; rep from * to last 2 sts, k2.');
+  });
+
+  // Against every way there is to put a short line in brackets.
+  it('are as short as brackets can make them, two deep at most', () => {
+    const words: Item[] = ['k1', 'p1', 'k12', '2/1 RPC'].map((word) => ({
+      type: 'word',
+      word,
+      spelled: null,
+    }));
+    const length = (items: readonly Item[]): number => itemsText(items).length;
+    const shortest = (items: readonly Item[], depth: number): Item[] => {
+      if (!items.length) return [];
+      const ways = [[items[0]!, ...shortest(items.slice(1), depth)]];
+      for (let n = 1; depth < 2 && 2 * n <= items.length; n++)
+        for (let times = 2; times * n <= items.length; times++) {
+          const group = items.slice(0, n);
+          if (!items.slice(0, times * n).every((item, i) => item === group[i % n])) break;
+          const rest = shortest(items.slice(times * n), depth);
+          ways.push([{ type: 'group', items: shortest(group, depth + 1), times }, ...rest]);
+        }
+      return ways.sort((a, b) => length(a) - length(b))[0]!;
+    };
+    const flat = (items: readonly Item[]): Item[] =>
+      items.flatMap((i) => (i.type === 'group' ? Array<Item[]>(i.times).fill(flat(i.items)).flat() : [i]));
+    fc.assert(
+      fc.property(fc.array(fc.constantFrom(...words), { maxLength: 11 }), (items) => {
+        const folded = fold(items);
+        expect(flat(folded)).to.deep.equal(items);
+        expect(length(folded)).to.equal(length(shortest(items, 0)));
+      }),
+      { numRuns: 300 },
+    );
   });
 
   it('join runs and adjoining equal groups', () => {
@@ -110,7 +147,8 @@ describe('written rows', () => {
     expect(said(P('ppkkppkkppkk'))).to.equal('[p2, k2] 3 times');
     expect(said(['yo', 'k2tog', 'yo', 'k2tog'])).to.equal('[yo, k2tog] twice');
     const two = ChartSchema.parse({ width: 9, rows: [[L22, L22, 'k']] });
-    expect(rowsOf(two)[0]).to.equal('Row 1 (RS): [2/2 LC] twice, k1. (9 sts)');
+    // No shorter in brackets, so without them.
+    expect(rowsOf(two)[0]).to.equal('Row 1 (RS): 2/2 LC, 2/2 LC, k1. (9 sts)');
   });
 
   it('spell an uneven crossing out where it is first met', () => {
@@ -118,7 +156,7 @@ describe('written rows', () => {
       width: 5,
       rows: [['p', R21P, 'p'], P('pkkpp'), ['p', R21P, 'p']],
     });
-    const rows = rowsOf(travelling);
+    const rows = rowsOf(travelling, spelledFirst);
     expect(rows[0]).to.contain('2/1 RPC (sl 1 to cable needle, hold in back, k2, p1 from cable needle), p1');
     expect(rows[2]).to.equal('Row 3 (RS): p1, 2/1 RPC, p1. (5 sts)');
   });
@@ -127,7 +165,7 @@ describe('written rows', () => {
     const [a, b] = [simpleCrossing('left', 2, 1, 'p'), simpleCrossing('right', 2, 1, 'p')];
     const chart = ChartSchema.parse({ width: 7, rows: [[b, a, 'k'], P('kkpkkpk'), [b, a, 'k']] });
     const names = { [crossingId(a)]: 'Fell', [crossingId(b)]: "Fell's gate" };
-    const { rows, checked } = writeAndProve(chart, { ...settings, names });
+    const { rows, checked } = writeAndProve(chart, { ...spelledFirst, names });
     expect(rows[0]!.words).to.equal(
       "Fell's gate (sl 1 to cable needle, hold in back, k2, p1 from cable needle), Fell (sl 2 to cable needle, hold in front, p1, k2 from cable needle), k1",
     );
@@ -182,7 +220,7 @@ describe('the proof', () => {
       rows: [['slyb'], ['k'], ['p'], ['p']],
       up: { setup: 0, closing: 0, times: 3 },
     });
-    const style = { wsRows: 'presented' as const, counts: 'changes' as const };
+    const style = { wsRows: 'presented' as const, counts: 'changes' as const, spelled: 'key' as const };
     const { rows, checked, text } = writeAndProve(slipped, { ...settings, style });
     // Row 2 finds a knit loop on the first pass and a purl loop on the second: it is written out.
     expect(rows.map((r) => r.words)).to.deep.equal([
@@ -269,11 +307,18 @@ describe('the proof', () => {
         fc.constantFrom<School>(...SCHOOLS),
         fc.constantFrom<Hand>('right', 'left-same-fabric', 'left-same-words'),
         fc.constantFrom('written' as const, 'presented' as const),
+        fc.constantFrom('key' as const, 'first' as const),
         fc.boolean(),
-        (drawn, school, hand, wsRows, named) => {
+        (drawn, school, hand, wsRows, spelled, named) => {
           const own = crossingsUsed(drawn).map((c, i) => [crossingId(c), `Fold ${i + 1}`]);
           const names = named ? (Object.fromEntries(own) as Record<string, string>) : {};
-          const by = { ...settings, school, hand, names, style: { wsRows, counts: 'every' as const } };
+          const by = {
+            ...settings,
+            school,
+            hand,
+            names,
+            style: { wsRows, counts: 'every' as const, spelled },
+          };
           const faults = [...checkChart(drawn), ...checkNames(drawn, by)].filter((f) => f.level === 'error');
           const { checked, problems } = writeAndProve(drawn, by);
           expect(checked, JSON.stringify(problems[0])).to.equal(faults.length === 0);

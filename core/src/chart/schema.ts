@@ -180,10 +180,14 @@ export type TwistMethod = (typeof TWIST_METHODS)[number];
 export const HANDS = ['right', 'left-same-fabric', 'left-same-words'] as const;
 export type Hand = (typeof HANDS)[number];
 
-/** How the rows are written: as they are worked or as they present, and how often the count is given. */
+/**
+ * How the rows are written: as they are worked or as they present, how often the count is given, and whether uneven
+ * crossings are spelled out in the key alone or also where they are first met.
+ */
 export const StyleSchema = z.strictObject({
   wsRows: z.enum(['written', 'presented']).default('written'),
   counts: z.enum(['every', 'changes']).default('every'),
+  spelled: z.enum(['key', 'first']).default('key'),
 });
 export type Style = z.infer<typeof StyleSchema>;
 
@@ -207,7 +211,7 @@ export const SettingsSchema = z.strictObject({
   hand: z.enum(HANDS).default('right'),
   plain: z.enum(['empty', 'bars']).default('empty'),
   units: z.enum(['cm', 'in']).default('cm'),
-  style: StyleSchema.default({ wsRows: 'written', counts: 'every' }),
+  style: StyleSchema.default({ wsRows: 'written', counts: 'every', spelled: 'key' }),
   /** How a 1/1 crossing is worked, for the key. */
   twist: z.enum(TWIST_METHODS).default('cable'),
   /** Whether the key also says how to cross without a cable needle. */

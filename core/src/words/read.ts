@@ -21,7 +21,7 @@ import {
   type PatternLines,
   type Problem,
 } from './reader/lines.js';
-import { numberRows, orderOf, plannedTo, type Order, type PlacedRow } from './reader/order.js';
+import { numberRows, orderOf, spokenOf, type Order, type PlacedRow } from './reader/order.js';
 import { planned, withPlan, type Planned } from './reader/plan.js';
 import type { Span } from './reader/language.js';
 import { keyOutside, sectionsOf, type Section } from './reader/sections.js';
@@ -163,9 +163,9 @@ function placeRows(
   options: ReadOptions,
 ): { order: Order; options: ReadOptions; problems: Problem[] } {
   const numbered = numberRows(lines.pattern.rows, lines.placeOf);
-  const planTo = plannedTo(lines.pattern.plan, lines.again);
+  const spoken = spokenOf(lines.pattern.plan, lines.again);
   const orderFrom = (firstRow: Side) =>
-    orderOf(lines.pattern.rows, numbered, Math.min(planTo, LIMITS.rows + 1), (place) =>
+    orderOf(lines.pattern.rows, numbered, { ...spoken, to: Math.min(spoken.to, LIMITS.rows + 1) }, (place) =>
       sideOf({ ...options, firstRow }, place - 1),
     );
   const { problems } = numbered;

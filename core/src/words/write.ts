@@ -194,7 +194,7 @@ function linesOf(
   chart: Chart,
   diction: Diction,
   isPresented: readonly boolean[],
-  twist: TwistMethod,
+  { twist, style }: Pick<WordSettings, 'twist' | 'style'>,
 ): Line[] {
   const times = timesOf(chart);
   const firstOf = new Map<string, number>();
@@ -210,7 +210,7 @@ function linesOf(
     else if (text.length > LONG_WORDS)
       return { side, body: { type: 'as', rows: [same] }, own: { type: 'items', items: plain }, count };
     const fresh = new Map<string, Stitch>();
-    for (const s of rowUse(row).keys())
+    for (const s of style.spelled === 'first' ? rowUse(row).keys() : [])
       if (isCrossing(s) && !spelled.has(stitchId(s)) && toSpell(s, side, diction, twist)) {
         spelled.add(stitchId(s));
         fresh.set(wordOf(s, side, diction)!, s);
@@ -287,7 +287,7 @@ export function writeRows(chart: Chart, settings: WordSettings): WrittenRows {
   const construction = constructionOf(chart);
   const isPresented =
     settings.style.wsRows === 'presented' ? presentedRows(chart) : chart.rows.map(() => false);
-  const lines = linesOf(chart, diction, isPresented, settings.twist);
+  const lines = linesOf(chart, diction, isPresented, settings);
   const castOn = castOnOf(chart);
   const pattern: Pattern = {
     head: { construction: construction.id, hand: settings.hand },

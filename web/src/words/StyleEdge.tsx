@@ -49,6 +49,15 @@ export function StyleEdge({ settings, chart }: { settings: Settings; chart: Char
         ]}
       />
       <Choose
+        label="Uneven crossings are told"
+        value={settings.style.spelled}
+        onChange={(spelled) => style({ spelled })}
+        options={[
+          ['key', 'in the key'],
+          ['first', 'in the key, and where first met'],
+        ]}
+      />
+      <Choose
         label="Knitter"
         value={settings.hand}
         onChange={(hand) => set({ hand })}

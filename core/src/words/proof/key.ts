@@ -11,7 +11,7 @@ import { crossingOfMoves, plainWord, stitchesNamed, WordProblem, type Lexicon } 
 import type { Piece } from './piece.js';
 import type { Problems } from './problems.js';
 
-type KeySettings = Pick<Settings, 'cableless' | 'bobble' | 'twist'>;
+type KeySettings = Pick<Settings, 'cableless' | 'bobble' | 'twist' | 'style'>;
 
 /** The words of a pattern that its key must tell: those of the rows with what they name, and those of the steps. */
 interface Uses {
@@ -53,6 +53,8 @@ interface Reading {
   met: Set<string>;
   /** Names that the key tells without a cable needle: they are spelled out there alone. */
   twists: ReadonlySet<string>;
+  /** Whether they are spelled out where they are first met. */
+  isSpelled: boolean;
   problems: Problems;
 }
 
@@ -77,7 +79,10 @@ function useWord(item: Extract<Item, { type: 'word' }>, reading: Reading): void 
   uses.rows.set(base, sides.set(side, isKnown ? others : [...others, { stitch, lexicon }]));
   if (!isCrossing(stitch)) return;
   const wanted =
-    mustBeSpelled(stitch, item.word, side, lexicon) && !met.has(crossingId(stitch)) && !twists.has(name);
+    reading.isSpelled &&
+    mustBeSpelled(stitch, item.word, side, lexicon) &&
+    !met.has(crossingId(stitch)) &&
+    !twists.has(name);
   if (wanted !== (item.spelled !== null))
     problems.tell(
       'spelling-differs',
@@ -102,7 +107,12 @@ function useItems(items: readonly Item[], reading: Reading): void {
   }
 }
 
-function usesOf(parts: readonly ProvedRows[], key: readonly KeyLine[], problems: Problems): Uses {
+function usesOf(
+  parts: readonly ProvedRows[],
+  key: readonly KeyLine[],
+  { style }: KeySettings,
+  problems: Problems,
+): Uses {
   const uses: Uses = { rows: new Map(), steps: new Set() };
   const twists = new Set(key.flatMap((l) => (l.steps.type === 'twist' ? [l.word.toLowerCase()] : [])));
   for (const { rows: lines, piece, lexicon } of parts) {
@@ -112,7 +122,17 @@ function usesOf(parts: readonly ProvedRows[], key: readonly KeyLine[], problems:
       const [row] = numbers;
       if (row === undefined) continue;
       const side = piece.side(row);
-      if (body.type === 'items') useItems(body.items, { row, side, lexicon, uses, met, twists, problems });
+      if (body.type === 'items')
+        useItems(body.items, {
+          row,
+          side,
+          lexicon,
+          uses,
+          met,
+          twists,
+          isSpelled: style.spelled === 'first',
+          problems,
+        });
     }
   }
   for (const { steps, loose } of key) {
@@ -196,7 +216,7 @@ export function proveKey(
 ): void {
   let uses: Uses;
   try {
-    uses = usesOf(parts, key, problems);
+    uses = usesOf(parts, key, settings, problems);
   } catch (error) {
     if (!(error instanceof WordProblem)) throw error;
     problems.tell(error.id, error.message);

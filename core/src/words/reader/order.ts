@@ -82,23 +82,34 @@ export interface Order {
 }
 
 /** How many numbered rows the pattern has: those written, those planned, and a last one that a shared line stands for. */
-function highest({ rows, rest }: NumberedRows, planned: number, sideOfNumber: (row: number) => Side): number {
+function highest(
+  { rows, rest }: NumberedRows,
+  { to, isWhole }: Spoken,
+  sideOfNumber: (row: number) => Side,
+): number {
   const written = Math.max(0, ...rows.keys());
   const next = written + 1;
   const holds = (n: number) => rest.some((r) => r.holds(n, sideOfNumber(n)));
-  let last = written % 2 === 1 && holds(next) ? next : written;
+  let last = !isWhole && written % 2 === 1 && holds(next) ? next : written;
   // Rows that are spoken of, and that a line for all like them gives.
-  while (last < planned && holds(last + 1)) last++;
+  while (last < to && holds(last + 1)) last++;
   return last;
 }
 
-/** The last row that a text speaks of working again. */
-export const plannedTo = (plan: Pattern['plan'], again: readonly { said: Again }[]): number =>
-  Math.max(
+/** The last row a text speaks of in saying how they follow, and whether it says so of the whole piece. */
+export interface Spoken {
+  to: number;
+  isWhole: boolean;
+}
+
+export const spokenOf = (plan: Pattern['plan'], again: readonly { said: Again }[]): Spoken => ({
+  to: Math.max(
     0,
     ...(plan ?? []).map((p) => p.to),
     ...again.map(({ said }) => ('from' in said ? (said.to ?? said.from) : 0)),
-  );
+  ),
+  isWhole: plan !== null,
+});
 
 /**
  * The rows in the order they are worked: numbered ones by their numbers, each row without a number after the one that
@@ -107,7 +118,7 @@ export const plannedTo = (plan: Pattern['plan'], again: readonly { said: Again }
 export function orderOf(
   lines: readonly RowLine[],
   numbered: NumberedRows,
-  planned: number,
+  spoken: Spoken,
   sideAt: (place: number) => Side,
 ): Order {
   const named = new Map<number, RowLine[]>();
@@ -122,7 +133,7 @@ export function orderOf(
     return by;
   };
   const placeOfNumber = (number: number) => number + shift(number);
-  const height = highest(numbered, planned, (n) => sideAt(placeOfNumber(n)));
+  const height = highest(numbered, spoken, (n) => sideAt(placeOfNumber(n)));
   const rows: PlacedRow[] = [];
   const places = new Map<number, number>();
   for (let n = 0; n <= height; n++) {
