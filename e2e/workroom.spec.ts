@@ -312,6 +312,14 @@ for (const [room, open] of [
     async (page: Page) => (await page.goto('/'), page.getByRole('link', { name: 'Cornice vest' }).click()),
   ],
   [
+    'import room',
+    async (page: Page) => (
+      await page.goto('/import'),
+      await paste(page, 'Two ropes\n\nRow 1: k2, C5F, wobble, k2.'),
+      expect(page.getByRole('radiogroup')).toBeVisible()
+    ),
+  ],
+  [
     'words',
     async (page: Page) => (
       await page.goto('/'),

@@ -12,6 +12,7 @@ import {
   ChartSchema,
   checkChart,
   placeStitches,
+  readPattern,
   SettingsSchema,
   simpleCrossing,
   startDesign,
@@ -78,6 +79,25 @@ function computation(): void {
   );
   console.log(`check + write / JSON.parse (at most 6): ${(whole / parse).toFixed(1)}`);
   console.log(`check + write after one edit / check + write of all: ${(edit / whole).toFixed(2)}`);
+
+  const smaller = Array.from({ length: 9 }, () => field(100, 200));
+  const json = JSON.stringify(startDesign('00000000-0000-4000-8000-000000000001', 'bench', smaller[0]!));
+  const parsing = time(() => JSON.parse(json), 15);
+  const texts: string[] = [];
+  const writing = median(smaller.map((c) => time(() => texts.push(writeChart(c, settings).text), 1)));
+  // Each text differs, so that nothing of it is remembered from the one before.
+  const reading = median(
+    texts.map((t, i) => {
+      const other = t.replaceAll('k6', `k${6 - (i % 3)}, k${i % 3}`);
+      return time(() => readPattern(other, { construction: 'flat', firstRow: 'RS' }), 1);
+    }),
+  );
+  console.log(
+    `100 × 200: JSON.parse ${parsing.toFixed(1)} ms, write ${writing.toFixed(1)} ms, read ${reading.toFixed(1)} ms`,
+  );
+  console.log(
+    `write / JSON.parse: ${(writing / parsing).toFixed(1)}, read / JSON.parse: ${(reading / parsing).toFixed(1)}`,
+  );
 
   // As in the middle of a session: what is measured has run before, on other charts.
   const squares = Array.from({ length: 9 }, () => field(300, 300));
