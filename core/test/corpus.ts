@@ -69,6 +69,12 @@ export const HEADS: Sample[] = [
 
 /** How rows refer to others, and how it is said that they are worked again. */
 export const AGAIN: Sample[] = [
+  sample(
+    '1st row: k5.\n2nd row: p5.\nRep these 2 rows once more.\n5th row: p5.\n6th row: As 2nd row.',
+    'k5 | k5 | k5 | k5 | p5 | k5',
+  ),
+  sample('Row 1: k5.\nRow 2: k5.\nRep rows 1–2 twice more.\nRow 7: p5.', 'k5 | p5 | k5 | p5 | k5 | p5 | p5'),
+  sample('Row 1: k5.\nRow 2: k5.\nRows 3-6: Repeat rows 1 and 2 twice.', 'k5 | p5 | k5 | p5 | k5 | p5'),
   sample('Row 1: k2, p3.\nRow 2: k5.\nRow 3: as row 1.', 'k2 p3 | p5 | k2 p3'),
   sample('Row 1: k2, p3.\nRow 2: k5.\nRow 3: As 1st row.\nRow 4: As 2nd row.', 'k2 p3 | p5 | k2 p3 | p5'),
   sample('Row 1: k2, p3.\nRow 2: k5.\nRow 3: same as row 1.', 'k2 p3 | p5 | k2 p3'),
@@ -117,6 +123,9 @@ export const AGAIN: Sample[] = [
 
 /** How stitches, repeats and counts are written. */
 export const STITCHES: Sample[] = [
+  sample('Row 1: k 2, p 2, C 4 F, k 2.', 'k2 p2 L2/2 k2'),
+  sample('Row 1 - RS - k4, p4', 'k4 p4'),
+  sample('Row 1: k1, *p1, k1, rep from * once more, end p1.', 'k1 p1 k1 p1 k1 p1'),
   sample('Row 1: k2 p2 k1', 'k2 p2 k1'),
   sample('Row 1: k2p2k1', 'k2 p2 k1'),
   sample('Row 1: K 2, P 2, K 1.', 'k2 p2 k1'),
@@ -262,6 +271,19 @@ export const WRONG: readonly [text: string, row: number | undefined, id: string,
   ['Row 1: *k2, p2, k1.', 1, 'not-understood', 'has no "rep from *" that says how far'],
   ['Row 1: k2, [p2, k1) twice.', 1, 'not-understood', '"[" is closed by ")"'],
   ['Row 1: k2, (p2, k1), k1.', 1, 'not-understood', 'Say how often the stitches in brackets are worked.'],
+  ['Row 1: bind off 2 sts, k4.', 1, 'unknown-name', '"bind off 2 sts" is not a stitch'],
+  [
+    'Row 1: k5.\nRow 2: k5.\nRows 3-8: Repeat rows 1 and 2 twice.',
+    3,
+    'not-understood',
+    'how often those rows are worked',
+  ],
+  [
+    'Cast on 8.\nRow 1: *k2, p2; rep from * to end. Then 4 sts.',
+    1,
+    'not-understood',
+    '"Then 4 sts." was not understood',
+  ],
   ['Row 1: k2 & p2', 1, 'not-understood', '"& p2" was not understood here'],
   ['Row 1: k2, wobble, k2.', 1, 'unknown-name', '"wobble" is not a stitch or crossing known here'],
   ['Row 1: k3 p2 tgo k1', 1, 'unknown-name', '"tgo" is not a stitch'],

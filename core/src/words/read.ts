@@ -21,7 +21,7 @@ import {
   type PatternLines,
   type Problem,
 } from './reader/lines.js';
-import { numberRows, orderOf, spokenOf, type Order, type PlacedRow } from './reader/order.js';
+import { numberRows, orderOf, spokenOf, withGapsFilled, type Order, type PlacedRow } from './reader/order.js';
 import { planned, withPlan, type Planned } from './reader/plan.js';
 import type { Span } from './reader/language.js';
 import { keyOutside, sectionsOf, type Section } from './reader/sections.js';
@@ -461,7 +461,13 @@ function gains({ plan, open }: Planned, { needles, problems }: Attempt, rows: Or
 }
 
 function readWithin(text: string, given: ReadOptions, budget: { left: number }): Reading {
-  const lines = readLines(text, { keyText: given.keyText });
+  const written = readLines(text, { keyText: given.keyText });
+  const filled = withGapsFilled(written.pattern.rows, written.again);
+  const lines: PatternLines = {
+    ...written,
+    pattern: { ...written.pattern, rows: [...filled.lines] },
+    again: filled.again,
+  };
   const set = setting(lines, given);
   const placed = placeRows(lines, set.options);
   const { order, options } = placed;

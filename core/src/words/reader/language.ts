@@ -140,7 +140,8 @@ function leftOpen(text: string, at: number): { mark: string; at: number } | null
   const rest = text.slice(at);
   const bracket = open.at(-1);
   if (bracket && !rest.includes({ '(': ')', '[': ']', '{': '}' }[bracket.mark]!)) return bracket;
-  const star = text.lastIndexOf('*', at - 1);
+  // The last star that begins a repeat, and is not the one that "rep from *" speaks of.
+  const star = [...text.slice(0, at).matchAll(/(?<!from\s*|between\s*|to\s*)\*/gi)].at(-1)?.index ?? -1;
   return star >= 0 && !/\*|\brep/i.test(text.slice(star + 1)) ? { mark: '*', at: star } : null;
 }
 

@@ -36,6 +36,49 @@ export function numberRows(lines: readonly RowLine[], placeOf?: PatternLines['pl
   return found;
 }
 
+/**
+ * Lines of rows where numbers go on behind rows that are worked again: "rep these 2 rows once more", and then row 5.
+ * The rows between are those again, under numbers of their own, and nothing is left of the saying.
+ */
+export function withGapsFilled(
+  lines: readonly RowLine[],
+  again: PatternLines['again'],
+): { lines: readonly RowLine[]; again: PatternLines['again'] } {
+  const out: RowLine[] = [];
+  const left: PatternLines['again'] = [];
+  let at = 0;
+  for (const said of again) {
+    out.push(...lines.slice(at, said.after));
+    at = said.after;
+    const next = lines[at]?.numbers[0];
+    const last = Math.max(0, ...lines.slice(0, at).flatMap((line) => line.numbers));
+    const gap = next === undefined ? 0 : next - last - 1;
+    const [from, to] = stretchOf(said.said, last);
+    const rows = to - from + 1;
+    const more = said.said.more ?? (said.said.times === null ? null : said.said.times - 1);
+    const fits = from >= 1 && rows >= 1 && gap > 0 && gap <= MOST_FILLED && gap % rows === 0;
+    if (!fits || (more !== null && gap !== more * rows)) left.push({ ...said, after: out.length });
+    else
+      out.push({
+        kind: null,
+        numbers: Array.from({ length: gap }, (_, i) => last + 1 + i),
+        rest: null,
+        side: null,
+        body: { type: 'as', rows: Array.from({ length: rows }, (_, i) => from + i) },
+        count: null,
+      });
+  }
+  out.push(...lines.slice(at));
+  return { lines: out, again: left };
+}
+
+/** No gap between two rows of a text is longer. */
+const MOST_FILLED = 1200;
+
+/** The numbers of the rows that are worked again, once rows up to `last` are written. */
+const stretchOf = (said: Again, last: number): [from: number, to: number] =>
+  'from' in said ? [said.from, said.to ?? last] : [said.last === null ? 1 : last - said.last + 1, last];
+
 /** The line that holds for a row: its own, or one that holds for all rows like it. */
 export function lineFor({ rows, rest }: NumberedRows, row: number, side: Side): RowLine | undefined {
   return rows.get(row) ?? rest.find((r) => r.holds(row, side))?.line;
