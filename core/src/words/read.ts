@@ -10,7 +10,7 @@ import { modulo } from '../values.js';
 import type { Item } from './pattern.js';
 import { assemble, type ReadOptions } from './reader/assemble.js';
 import { attempt, type Attempt, type Reader } from './reader/attempt.js';
-import { readKey, type KeyRead } from './reader/define.js';
+import { NOT_COMPARED, readKey, SAID, type KeyRead } from './reader/define.js';
 import { turned } from './reader/hands.js';
 import { plainWord, stitchesNamed, TooMuchWork, WordProblem, type Lexicon } from './reader/lexicon.js';
 import {
@@ -332,7 +332,10 @@ function readProse(
   );
   const problems: Problem[] = [];
   const asides: Aside[] = [];
-  for (const at of lines.prose) {
+  // A line that looks like one of the key, and tells no word of the rows, may tell of one nevertheless.
+  const left = key.left.filter(({ why }) => why !== SAID && why !== NOT_COMPARED).map(({ line }) => line.at);
+  for (const at of [...lines.prose, ...left]) {
+    const isKey = left.includes(at);
     const text = lines.text.slice(at.from, at.to);
     const named = names.find((name) => speaksOf(text.toLowerCase(), name));
     if (named !== undefined && problems.length < MOST_PROBLEMS)
@@ -342,7 +345,7 @@ function readProse(
         message: `${quoted(text, 60)} speaks of "${named}", which the rows use, and was not understood. Tell it as a line of the key, or take it out.`,
         at,
       });
-    else if (asides.length < MOST_PROBLEMS)
+    else if (!isKey && asides.length < MOST_PROBLEMS)
       asides.push({ ...at, text: text.slice(0, 120), why: 'it says nothing of the rows' });
   }
   return { problems, asides: [...lines.asides, ...asides] };

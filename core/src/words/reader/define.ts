@@ -58,6 +58,10 @@ export interface KeyRead {
   left: { line: KeyCandidate; why: string }[];
 }
 
+/** Why nothing was made of a line of the key that tells a word of everyone's. */
+export const SAID = 'it says what the trade does';
+export const NOT_COMPARED = 'its own steps were not compared: it is read as the trade works it';
+
 /** A text's words alone, so that the same steps compare however they are set. */
 const bare = (text: string): string =>
   text
@@ -171,10 +175,7 @@ export function readKey(
       else
         left.push({
           line: candidate,
-          why:
-            whose === 'own'
-              ? 'it says what the trade does'
-              : 'its own steps were not compared: it is read as the trade works it',
+          why: whose === 'own' ? SAID : NOT_COMPARED,
         });
       continue;
     }
