@@ -107,6 +107,11 @@ test('a name that may mean two things is asked with its cloths, and the answer i
   await expect(page.getByTestId('read-as')).toContainText('Read whole');
   await page.getByRole('button', { name: 'C5F' }).click();
   await expect(page.getByRole('radio', { name: '3 over 2, left' })).toBeVisible();
+
+  // Of several patterns none is dropped: while one has no chart, nothing is taken.
+  await paste(page, 'Cuff\n\nRow 1: k4.\n\nThumb\n\nRow 1: p2, C5F, p2.');
+  await expect(page.getByText('Thumb has no chart yet')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Take it with its faults' })).toBeDisabled();
 });
 
 test('edits made while the server is away are kept, survive a reload, and are sent when it is back', async ({

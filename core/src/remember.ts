@@ -104,3 +104,39 @@ export const rowByRow = <E, V>(): AlongRows<E, V> => alongRows(false);
  * they come out as before.
  */
 export const upwards = <E, V>(): AlongRows<E, V> => alongRows(true);
+
+/** Texts up to so many characters in all, and so many of them, are kept. */
+const MOST_TEXTS = 6000;
+const MOST_KEPT = 2_000_000;
+
+/** What was worked out of texts lately, by the text: for what has no row to be remembered by. The oldest go first. */
+export class Lately<V> {
+  private readonly known = new Map<string, V>();
+  private size = 0;
+
+  /** The value of a text, worked out where it is not known; it is shared, and not to be changed. */
+  of(text: string, work: () => V): V {
+    const found = this.known.get(text);
+    if (found !== undefined) return found;
+    const made = work();
+    this.known.set(text, made);
+    this.size += text.length;
+    for (const oldest of this.known.keys()) {
+      if (this.size <= MOST_KEPT && this.known.size <= MOST_TEXTS) break;
+      this.known.delete(oldest);
+      this.size -= oldest.length;
+    }
+    return made;
+  }
+}
+
+/** Gives what was last made for a row again where the new is equal to it, so that what depends on it stays as it was. */
+export function keptWhereSame<R extends object, V>(isSame: (a: V, b: V) => boolean): (row: R, made: V) => V {
+  const last = new WeakMap<R, V>();
+  return (row, made) => {
+    const before = last.get(row);
+    if (before !== undefined && isSame(before, made)) return before;
+    last.set(row, made);
+    return made;
+  };
+}

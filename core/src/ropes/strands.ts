@@ -1,7 +1,7 @@
 import { startOf } from '../chart/frame.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { rowCrossings, rowFacts, rowUse } from '../chart/rows.js';
-import { remembered, rowByRow, sameInputs, upwards } from '../remember.js';
+import { keptWhereSame, remembered, rowByRow, sameInputs, upwards } from '../remember.js';
 import { fromStart, workChart, type RowWork } from '../needle/needle.js';
 import { makesOf, type StitchBook } from '../stitches/book.js';
 import { workedAfter } from '../stitches/crossing.js';
@@ -23,15 +23,9 @@ const begunIn = remembered((_row: Row, _r: number, n: number): readonly number[]
   Array.from({ length: n }, () => next++),
 );
 
-/** What was last made of a row, to be given again where it is equal: then what lies above it stays as it was. */
-const lastOf = new WeakMap<Row, RowStrands>();
-
-function kept(row: Row, made: RowStrands): RowStrands {
-  const last = lastOf.get(row);
-  if (last && sameInputs(last.after, made.after) && sameInputs(last.roped, made.roped)) return last;
-  lastOf.set(row, made);
-  return made;
-}
+const kept = keptWhereSame<Row, RowStrands>(
+  (a, b) => sameInputs(a.after, b.after) && sameInputs(a.roped, b.roped),
+);
 
 /** Follows the strands through one row. A row that moves no loop passes the very same list on. */
 function follow(

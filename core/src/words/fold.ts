@@ -1,3 +1,4 @@
+import { Lately } from '../remember.js';
 import type { Item } from './pattern.js';
 import { itemsText } from './render.js';
 
@@ -41,9 +42,8 @@ function numbered(items: readonly Item[]): Int32Array {
   return out;
 }
 
-/** Lines written lately, by the numbers of their items: the rows of a chart are mostly a few, over and over. */
-const lately = new Map<string, Item[]>();
-const MOST_KEPT = 400;
+/** Lines by the numbers of their items: the rows of a chart are mostly a few, over and over. */
+const lately = new Lately<Item[]>();
 
 /** How far, from each place on, items are as those `by` places further on; null where no group of so many is repeated. */
 function sameRuns(items: Int32Array, by: number): Int32Array | null {
@@ -65,13 +65,7 @@ function sameRuns(items: Int32Array, by: number): Int32Array | null {
  */
 export function fold(items: readonly Item[]): Item[] {
   const ids = numbered(items);
-  const key = ids.join();
-  const known = lately.get(key);
-  if (known) return known;
-  const made = shortest(items, ids);
-  lately.set(key, made);
-  if (lately.size > MOST_KEPT) lately.delete(lately.keys().next().value!);
-  return made;
+  return lately.of(ids.join(), () => shortest(items, ids));
 }
 
 function shortest(items: readonly Item[], ids: Int32Array): Item[] {

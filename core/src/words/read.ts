@@ -1,35 +1,25 @@
-import { expandRow, repeatColumns, repeatsAcross, timesOf } from '../chart/frame.js';
+import { repeatColumns, repeatsAcross } from '../chart/frame.js';
 import { jogsFrom } from '../chart/lines.js';
 import { LIMITS, type Chart } from '../chart/schema.js';
-import { sideOf } from '../construction/construction.js';
-import { freshNeedle } from '../needle/needle.js';
-import { sameStitch, stitchBook, stitchId, takesOf, type Stitch } from '../stitches/book.js';
-import { NO_STITCH } from '../stitches/kinds.js';
+import { stitchBook, stitchId, type Stitch } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
 import { modulo } from '../values.js';
 import type { Item } from './pattern.js';
 import { assemble, type ReadOptions } from './reader/assemble.js';
 import { attempt, type Attempt, type Reader } from './reader/attempt.js';
+import { castOns } from './reader/cast-on.js';
+import { compared, gains, repeatFails } from './reader/compare.js';
 import { NOT_COMPARED, readKey, SAID, type KeyRead } from './reader/define.js';
-import { turned } from './reader/hands.js';
+import { quoted, type Span } from './reader/language.js';
 import { plainWord, stitchesNamed, TooMuchWork, WordProblem, type Lexicon } from './reader/lexicon.js';
-import {
-  MOST_PROBLEMS,
-  quoted,
-  readLines,
-  type Aside,
-  type PatternLines,
-  type Problem,
-} from './reader/lines.js';
-import { numberRows, orderOf, spokenOf, withGapsFilled, type Order, type PlacedRow } from './reader/order.js';
-import { planned, withPlan, type Planned } from './reader/plan.js';
-import type { Span } from './reader/language.js';
+import { MOST_PROBLEMS, readLines, type Aside, type PatternLines, type Problem } from './reader/lines.js';
+import { withGapsFilled, type Order, type PlacedRow } from './reader/order.js';
+import { planned, withPlan } from './reader/plan.js';
 import { keyOutside, sectionsOf, type Section } from './reader/sections.js';
-import { RowProblem, takesByItself, workWords } from './reader/work.js';
+import { placeRows, setting } from './reader/setting.js';
 
 export type { ReadOptions };
 
-const MOST_REPEATS_TRIED = 60;
 /** Stitches worked in reading one text, at most: a pattern that never comes out must not take for ever. */
 const MOST_WORKED = 6_000_000;
 const LONGEST_CAST_ON = LIMITS.columns * 4;
@@ -123,80 +113,6 @@ function questionsOf(problems: readonly Problem[]): Question[] {
   return [...found.values()];
 }
 
-/** The side of the first row, and how it is worked, as the text says them; and where it contradicts itself. */
-function setting(lines: PatternLines, options: ReadOptions): { options: ReadOptions; problems: Problem[] } {
-  const problems: Problem[] = [];
-  const { head, rows } = lines.pattern;
-  const tell = (message: string, at?: Problem['at']) =>
-    problems.push({ id: 'construction-differs', level: 'error', message, at });
-  const sided = rows.find((line) => line.side !== null || (line.rest && 'side' in line.rest));
-  const round = rows.find((line) => line.kind === 'round');
-  const { construction: said } = head;
-  if (said === 'flat' && round)
-    tell('The text says that it is worked flat, and calls its rows rounds.', lines.placeOf(round));
-  const isRound = said
-    ? said === 'round'
-    : round !== undefined
-      ? true
-      : options.construction === 'round' && !sided;
-  const wrongSide = rows.find(
-    (line) => line.side === 'WS' || (line.rest && 'side' in line.rest && line.rest.side === 'WS'),
-  );
-  if (isRound && wrongSide)
-    tell(
-      'The text is worked in the round, where there are no wrong-side rows, and speaks of one.',
-      lines.placeOf(wrongSide),
-    );
-  const construction = isRound ? 'round' : 'flat';
-  if (construction !== options.construction)
-    problems.push({
-      id: 'construction-taken',
-      level: 'note',
-      message: `It is read as its words say: ${isRound ? 'worked in the round' : 'worked flat'}.`,
-    });
-  return { options: { ...options, construction }, problems };
-}
-
-/** The rows of a text in order, with the first row on the side that the text says. */
-function placeRows(
-  lines: PatternLines,
-  options: ReadOptions,
-): { order: Order; options: ReadOptions; problems: Problem[] } {
-  const numbered = numberRows(lines.pattern.rows, lines.placeOf);
-  const spoken = spokenOf(lines.pattern.plan, lines.again);
-  const orderFrom = (firstRow: Side) =>
-    orderOf(lines.pattern.rows, numbered, { ...spoken, to: Math.min(spoken.to, LIMITS.rows + 1) }, (place) =>
-      sideOf({ ...options, firstRow }, place - 1),
-    );
-  const { problems } = numbered;
-  if (options.construction === 'round') return { order: orderFrom('RS'), options, problems };
-  const first = orderFrom(options.firstRow);
-  const at = first.rows.findIndex(
-    ({ line, number }) => line?.side && (number === null || line.numbers.includes(number)),
-  );
-  const says = first.rows[at]?.line?.side;
-  // A line for all rows of one side says it of the first of them.
-  const shared = lines.pattern.rows.find((l) => l.rest && 'side' in l.rest && l.numbers.length);
-  const sharedAt = shared && !says ? first.placeOf(shared.numbers[0]!) : null;
-  const side = says ?? (sharedAt && shared?.rest && 'side' in shared.rest ? shared.rest.side : null);
-  const place = says ? at + 1 : sharedAt;
-  if (!side || !place) return { order: first, options, problems };
-  const firstRow: Side = (place % 2 === 1) === (side === 'RS') ? 'RS' : 'WS';
-  if (firstRow === options.firstRow) return { order: first, options, problems };
-  return {
-    order: orderFrom(firstRow),
-    options: { ...options, firstRow },
-    problems: [
-      ...problems,
-      {
-        id: 'first-side-taken',
-        level: 'note',
-        message: `Row 1 is read as a ${firstRow} row, as the text says.`,
-      },
-    ],
-  };
-}
-
 /** The words of the rows in lower case, without the numbers of their runs, with the sides they are used on. */
 function usedWords({ rows }: Order): Map<string, Set<Side>> {
   const used = new Map<string, Set<Side>>();
@@ -241,71 +157,6 @@ function nameProblems({ rows, lexicon, placeOf }: Reader): Problem[] {
     if (placed.body?.type === 'items') look(placed.body.items, placed, r + 1);
   });
   return [...found.values()];
-}
-
-/** Loops the first row takes: its head, one pass of its star, and its tail; null when it does not say. */
-function firstRowTakes({ rows, lexicon }: Reader): { fixed: number; repeat: number } | null {
-  const [first] = rows;
-  if (!first?.body || first.body.type !== 'items') return null;
-  const takes = (row: readonly Stitch[]) => row.reduce((sum, s) => sum + takesOf(s, lexicon.book), 0);
-  try {
-    const fixed = takesByItself(first.body, first.side, lexicon);
-    if (fixed !== null) return { fixed, repeat: 0 };
-  } catch (error) {
-    if (error instanceof WordProblem) return null;
-    throw error;
-  }
-  for (let castOn = 1; castOn <= LIMITS.columns; castOn++) {
-    try {
-      const { stitches, star } = workWords(first.body, freshNeedle(castOn), first.side, lexicon);
-      if (!star) return { fixed: takes(stitches), repeat: 0 };
-      return { fixed: takes(star.head) + takes(star.tail), repeat: takes(star.body) };
-    } catch (error) {
-      if (error instanceof WordProblem) return null;
-      if (!(error instanceof RowProblem)) throw error;
-    }
-  }
-  return null;
-}
-
-/** Whether a row goes as far as there are stitches, whatever their number. */
-const isOpen = ({ body }: PlacedRow): boolean =>
-  body !== null &&
-  (body.type !== 'items' ||
-    body.items.some((i) => i.type === 'rest' || (i.type === 'present' && i.n === null)));
-
-/** The cast-ons worth trying, smallest first: the stated one alone, or those that the text and its rows allow. */
-function castOns(lines: PatternLines, reader: Reader): number[] {
-  const { castOn, multiple } = lines.pattern;
-  if (castOn) return [castOn.stitches];
-  if (lines.panel) return [lines.panel.stitches];
-  const ups = (fixed: number, by: number) =>
-    Array.from({ length: MOST_REPEATS_TRIED }, (_, i) => fixed + (i + 1) * by);
-  const fits = (n: number) => !multiple || multiple.of < 1 || modulo(n - multiple.plus, multiple.of) === 0;
-  const tried = (row: PlacedRow): number[] => {
-    const told = isOpen(row) ? null : firstRowTakes({ ...reader, rows: [row] });
-    return told ? (told.repeat ? ups(told.fixed, told.repeat) : [told.fixed]) : [];
-  };
-  const [first] = reader.rows as [PlacedRow];
-  if (first.body && !isOpen(first)) {
-    const tries = tried(first);
-    const fitting = tries.filter(fits);
-    if (tries.length) return fitting.length ? fitting : tries;
-  }
-  // A first row that fits any needle: a count says which, or the multiple, or a row that is counted out.
-  const counts = reader.rows.flatMap(({ line }) => (typeof line?.count === 'number' ? [line.count] : []));
-  if (counts.length) return counts.slice(0, 1);
-  if (multiple && multiple.of > 0) return ups(multiple.plus, multiple.of);
-  return [
-    ...new Set(
-      reader.rows
-        .slice(1)
-        .map(tried)
-        .filter((t) => t.length)
-        .slice(0, 4)
-        .flat(),
-    ),
-  ];
 }
 
 /** The chart with its rounds beginning where the text moves their marker to. */
@@ -362,105 +213,6 @@ function speaksOf(text: string, name: string): boolean {
   for (let at = text.indexOf(name); at >= 0; at = text.indexOf(name, at + 1))
     if (!/[a-z0-9]/.test(text[at - 1] ?? ' ') && !/[a-z0-9]/.test(text[at + name.length] ?? ' ')) return true;
   return false;
-}
-
-/** What the text states of the whole, compared with what its rows come to. */
-function compared(
-  lines: PatternLines,
-  castOn: number,
-  chart: Chart,
-  tried: Attempt,
-  reader: Reader,
-): Problem[] {
-  const problems: Problem[] = [];
-  const tell = (id: string, message: string, at?: Problem['at']) =>
-    problems.push({ id, level: 'error', message, at });
-  const { multiple, castOn: stated } = lines.pattern;
-  const { panel } = lines;
-  if (panel && castOn !== panel.stitches)
-    tell(
-      'panel-differs',
-      `The text speaks of ${panel.stitches} stitches, and its rows begin on ${castOn}.`,
-      panel.at,
-    );
-  if (multiple) {
-    const { of, plus } = multiple;
-    if (of < 1) tell('multiple-differs', 'A multiple of no stitches cannot be.');
-    else if (modulo(castOn - plus, of) !== 0)
-      tell(
-        'multiple-differs',
-        `A multiple of ${of} plus ${plus} is stated; the rows begin on ${castOn} stitches.`,
-      );
-    else if (!tried.problems.length) {
-      const more = attempt(reader, castOn + of);
-      const failed = more.problems.find((p) => p.id !== 'count-differs');
-      if (failed)
-        tell(
-          'multiple-differs',
-          `A multiple of ${of} plus ${plus} is stated, but the rows do not come out on ${castOn + of} stitches: ${failed.message}`,
-        );
-    }
-    if (multiple.least !== null && castOn < multiple.least)
-      tell(
-        'multiple-differs',
-        `At least ${multiple.least} stitches are stated; the rows begin on ${castOn}.`,
-      );
-  }
-  // Where the repeat is taken to begin is the designer's to say; more repeats than there are stitches cannot be.
-  if (typeof stated?.repeats === 'number' && repeatsAcross(chart)) {
-    const most = Math.floor(castOn / takenByRepeat(chart));
-    if (stated.repeats > most)
-      tell('repeats-differ', `The cast-on is said to be ${stated.repeats} repeats; it holds ${most}.`);
-  }
-  return problems;
-}
-
-/** Why a chart's repeat does not hold for the words: worked on one repeat and on two more, they make something else. */
-function repeatFails(chart: Chart, castOn: number, reader: Reader): string | null {
-  const period = takenByRepeat(chart);
-  if (!period) return 'it takes no stitches.';
-  for (const more of [1, 2]) {
-    const tried = attempt(reader, castOn + more * period);
-    const [failed] = tried.problems.filter((p) => p.id !== 'count-differs');
-    if (failed)
-      return `on ${castOn + more * period} stitches ${failed.message.charAt(0).toLowerCase()}${failed.message.slice(1)}`;
-    for (const [r, row] of tried.rows.entries()) {
-      const wanted = expandRow(chart, r, timesOf(chart) + more)?.filter((s) => s !== NO_STITCH);
-      const read = row && turned(row.stitches, reader.rows[r]!.side, reader.lexicon.hand);
-      if (
-        !wanted ||
-        !read ||
-        wanted.length !== read.length ||
-        wanted.some((s, i) => !sameStitch(s, read[i]!))
-      )
-        return `${reader.rows[r]!.label.toLowerCase()} makes something else on ${castOn + more * period} stitches.`;
-    }
-  }
-  return null;
-}
-
-/** Loops the repeat takes in row 1. */
-function takenByRepeat(chart: Chart): number {
-  const [one, two] = [1, 2].map((times) =>
-    (expandRow(chart, 0, times) ?? []).reduce((sum, s) => sum + takesOf(s, stitchBook()), 0),
-  ) as [number, number];
-  return two - one;
-}
-
-/** A repeat up must leave as many stitches as it begins with. */
-function gains({ plan, open }: Planned, { needles, problems }: Attempt, rows: Order['rows']): Problem[] {
-  const stretch = open ?? plan?.find(({ times }) => times > 1);
-  if (!stretch || problems.length) return [];
-  const [before, after] = [needles[stretch.from - 1], needles[stretch.to]];
-  if (before === undefined || after === undefined || before === after) return [];
-  return [
-    {
-      id: 'repeat-gains',
-      level: 'error',
-      row: stretch.to,
-      message: `The rows from ${rows[stretch.from - 1]!.label.toLowerCase()} to ${rows[stretch.to - 1]!.label.toLowerCase()} are repeated, but begin with ${before} stitches and end with ${after}.`,
-    },
-  ];
 }
 
 function readWithin(text: string, given: ReadOptions, budget: { left: number }): Reading {

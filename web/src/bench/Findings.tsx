@@ -1,11 +1,6 @@
 import type { Finding } from '@cordelina/core';
-import { ChevronsLeft, ChevronsRight, CircleAlert, Info, TriangleAlert } from 'lucide-react';
-
-const LOOK = {
-  error: { Icon: CircleAlert, tone: 'text-madder', name: 'Error' },
-  caution: { Icon: TriangleAlert, tone: 'text-weld', name: 'Caution' },
-  note: { Icon: Info, tone: 'text-slate', name: 'Note' },
-} as const;
+import { ChevronsLeft, ChevronsRight } from 'lucide-react';
+import { LEVEL_LOOK } from '../ui/levels.js';
 
 /** The width of the edge, in CSS pixels. */
 export const FINDINGS = { folded: 36, open: 236 } as const;
@@ -70,7 +65,7 @@ export function Findings({
       </div>
       <ul className="min-h-0 flex-1 overflow-auto" data-testid="findings">
         {findings.map((finding, i) => {
-          const { Icon, tone, name } = LOOK[finding.level];
+          const { Icon, tone, name } = LEVEL_LOOK[finding.level];
           return (
             <li
               key={`${finding.id}-${finding.row ?? 0}-${i}`}

@@ -1,5 +1,6 @@
 import { isCrossing, type Question } from '@cordelina/core';
 import { RadioGroup } from 'radix-ui';
+import type { Answered } from './accept.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
 
 const BOOK = { own: [] };
@@ -20,11 +21,10 @@ export function Asked({
   onAnswer,
 }: {
   questions: readonly Question[];
-  answered: Readonly<Record<string, string>>;
+  answered: readonly Answered[];
   onAnswer: (word: string, id: string | null) => void;
 }) {
-  const known = Object.entries(answered);
-  if (!questions.length && !known.length) return null;
+  if (!questions.length && !answered.length) return null;
   return (
     <section aria-label="Questions" className="mb-5 grid gap-4">
       {questions.map(({ word, message, meanings }) => (
@@ -56,21 +56,22 @@ export function Asked({
           </RadioGroup.Root>
         </fieldset>
       ))}
-      {known.length > 0 && (
-        <p className="text-[13px] text-slate">
-          Answered before:{' '}
-          {known.map(([word, id]) => (
+      {answered.length > 0 && (
+        <div className="flex flex-wrap items-center gap-2 text-[13px] text-slate">
+          Answered before:
+          {answered.map(({ word, crossing }) => (
             <button
               key={word}
               type="button"
-              className="mr-2 underline underline-offset-2"
-              title={`It is read as ${id}. Ask again.`}
+              title={crossing ? `${meaningText(crossing)}. Ask again.` : 'Ask again.'}
               onClick={() => onAnswer(word, null)}
+              className="flex items-center gap-1.5 rounded-sm border border-slate/50 bg-chalk px-2 py-1 text-peat hover:border-peat"
             >
               {word.toUpperCase()}
+              {crossing && <StitchDrawing stitch={crossing} chart={BOOK} height={18} most={80} />}
             </button>
           ))}
-        </p>
+        </div>
       )}
     </section>
   );

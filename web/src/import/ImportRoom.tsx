@@ -15,7 +15,7 @@ import { Button } from '../ui/Button.js';
 import { Choose, Field, Input } from '../ui/Field.js';
 import { WordsEditor, type Told, type WordsEditorHandle } from '../ui/WordsEditor.js';
 import { makeDesign } from '../workroom/actions.js';
-import { designOf, putInto, takenFrom } from './accept.js';
+import { answeredIn, designOf, putInto, takenFrom } from './accept.js';
 import { Asked } from './Asked.js';
 import { ReadAs } from './ReadAs.js';
 import { useReading } from './useReading.js';
@@ -100,11 +100,15 @@ export function ImportRoom() {
   );
 
   const charted = sections.filter((s) => s.reading.chart);
+  // A text is taken whole: a pattern of it that has no chart yet would be lost without a word.
+  const waiting = sections.find((s) => !s.reading.chart);
+  const isReady = charted.length > 0 && !waiting && !isReading;
+  const asked = useMemo(() => answeredIn(charted, answered), [charted, answered]);
   const isFaulty = sections.some(isOpen);
   const named = title ?? sections[0]?.title ?? '';
   const take = async (target: string | null) => {
     setRefused(null);
-    const taken = takenFrom(charted, answered, school || 'front-back');
+    const taken = takenFrom(charted, asked, school || 'front-back');
     try {
       if (target) {
         if (!(await dispatch(putInto(target, taken)))) return;
@@ -196,7 +200,7 @@ export function ImportRoom() {
                 mean two things is asked.
               </p>
             )}
-            <Asked questions={questions} answered={answered} onAnswer={answer} />
+            <Asked questions={questions} answered={asked} onAnswer={answer} />
             {sections.map((section) => (
               <ReadAs
                 key={section.from}
@@ -207,7 +211,7 @@ export function ImportRoom() {
             ))}
           </div>
           <form
-            className="flex items-end gap-3 border-t border-rule px-5 py-3"
+            className="flex items-center gap-3 border-t border-rule px-5 py-3"
             onSubmit={(e) => {
               e.preventDefault();
               void take(into);
@@ -231,16 +235,23 @@ export function ImportRoom() {
                   {refused}
                 </p>
               )}
-              {isFaulty && charted.length > 0 && (
-                <p className="text-[13px] text-slate">Rows that could not be read stand as plain ground.</p>
+              {waiting && charted.length > 0 ? (
+                <p className="text-[13px] text-slate">
+                  {waiting.title ?? 'One pattern'} has no chart yet; the text is taken as a whole.
+                </p>
+              ) : (
+                isFaulty &&
+                charted.length > 0 && (
+                  <p className="text-[13px] text-slate">Rows that could not be read stand as plain ground.</p>
+                )
               )}
             </div>
             {into && (
-              <Button disabled={!charted.length || isReading} onClick={() => void take(null)}>
+              <Button disabled={!isReady} onClick={() => void take(null)}>
                 As a new design
               </Button>
             )}
-            <Button tone={isFaulty ? 'plain' : 'main'} type="submit" disabled={!charted.length || isReading}>
+            <Button tone={isFaulty ? 'plain' : 'main'} type="submit" disabled={!isReady}>
               {into ? 'Put it into the design' : isFaulty ? 'Take it with its faults' : 'Lay it on the bench'}
             </Button>
           </form>

@@ -1,5 +1,4 @@
 import {
-  bookOf,
   castOnOf,
   ChartSchema,
   constructionOf,
@@ -11,18 +10,12 @@ import {
   type Problem,
   type SectionRead,
 } from '@cordelina/core';
-import { CircleAlert, Info, TriangleAlert } from 'lucide-react';
 import { useMemo } from 'react';
 import { ChartPicture } from '../ui/ChartPicture.js';
+import { LEVEL_LOOK } from '../ui/levels.js';
 import { usePaneSize } from '../ui/usePaneSize.js';
 
 const SETTINGS = SettingsSchema.parse({});
-const LOOK = {
-  error: { Icon: CircleAlert, tone: 'text-madder', name: 'Error' },
-  caution: { Icon: TriangleAlert, tone: 'text-weld', name: 'Caution' },
-  note: { Icon: Info, tone: 'text-slate', name: 'Note' },
-} as const;
-
 /** The largest picture of a chart in this room, in pixels. */
 const TALLEST = 340;
 
@@ -91,7 +84,7 @@ export function ReadAs({
             columns={{ from: 0, to: chart.width - 1 }}
             cell={cell}
             marked={marked}
-            label={`Chart of ${chart.width} columns and ${chart.rows.length} rows, ${bookOf(chart).own.length ? 'with own stitches' : 'as read'}`}
+            label={`Chart of ${chart.width} columns and ${chart.rows.length} rows, as it was read`}
           />
         </div>
       )}
@@ -124,7 +117,7 @@ function Told({
   problem: Problem;
   onShow: (from: number, to: number) => void;
 }) {
-  const { Icon, tone, name } = LOOK[level];
+  const { Icon, tone, name } = LEVEL_LOOK[level];
   return (
     <li>
       <button

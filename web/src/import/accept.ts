@@ -12,6 +12,7 @@ import {
   startDesign,
   type Change,
   type Chart,
+  type Crossing,
   type Design,
   type School,
   type SectionRead,
@@ -20,6 +21,28 @@ import { makeIn } from '../store/editing.js';
 import type { AppDispatch, RootState } from '../store/index.js';
 import { newId } from '../store/newId.js';
 import { openOutbox } from '../store/post.js';
+
+/** A name that was answered before, and the crossing that the charts show for it, where they show one. */
+export interface Answered {
+  word: string;
+  crossing: Crossing | null;
+}
+
+const crossingsOf = (chart: Chart): Crossing[] =>
+  chart.rows.flatMap((row) => rowCrossings(row, bookOf(chart)).map(({ crossing }) => crossing));
+
+/** The answers that a text was read with, each with the crossing its charts show for it. */
+export function answeredIn(
+  sections: readonly SectionRead[],
+  answered: Readonly<Record<string, string>>,
+): Answered[] {
+  const known = new Map(
+    sections.flatMap(({ reading }) =>
+      reading.chart ? crossingsOf(reading.chart).map((c) => [crossingId(c), c] as const) : [],
+    ),
+  );
+  return Object.entries(answered).map(([word, id]) => ({ word, crossing: known.get(id) ?? null }));
+}
 
 /** What a text gives a design: its charts, and what it calls their crossings. */
 interface Taken {
@@ -30,7 +53,7 @@ interface Taken {
 /** The charts that were read, each under its title, and the names that are not those of the school. */
 export function takenFrom(
   sections: readonly SectionRead[],
-  answered: Readonly<Record<string, string>>,
+  answered: readonly Answered[],
   school: School,
 ): Taken {
   const charts = sections.flatMap(({ reading, title }) =>
@@ -45,18 +68,17 @@ export function takenFrom(
         ]
       : [],
   );
-  const told = Object.fromEntries(
-    Object.entries(answered).map(([word, id]) => [id, word.replace(/ \(ws\)$/, '').toUpperCase()]),
+  const told = new Map(
+    answered.flatMap(({ word, crossing }) =>
+      crossing ? [[crossingId(crossing), word.replace(/ \(ws\)$/, '').toUpperCase()] as const] : [],
+    ),
   );
   const names: Record<string, string> = {};
-  const crossings = charts.flatMap((chart) =>
-    chart.rows.flatMap((row) => rowCrossings(row, bookOf(chart)).map(({ crossing }) => crossing)),
-  );
-  for (const crossing of crossings) {
+  for (const crossing of charts.flatMap(crossingsOf)) {
     const id = crossingId(crossing);
     if (names[id] !== undefined) continue;
     const name = CrossingNameSchema.safeParse(
-      sections.map((s) => s.reading.names[id]).find(Boolean) ?? told[id],
+      sections.map((s) => s.reading.names[id]).find(Boolean) ?? told.get(id),
     );
     const isOwn = name.success && name.data.toLowerCase() !== schoolName(crossing, school)?.toLowerCase();
     if (isOwn && !Object.values(names).includes(name.data)) names[id] = name.data;

@@ -5,9 +5,9 @@ import type { Side } from '../../stitches/face.js';
 import { STITCH_KINDS } from '../../stitches/kinds.js';
 import type { Item, KeyLine } from '../pattern.js';
 import { stepsIn } from './hands.js';
-import { tryPiece } from './language.js';
+import { quoted, tryPiece } from './language.js';
 import { crossingOfMoves, plainWord, WordProblem } from './lexicon.js';
-import { quoted, type KeyCandidate, type Problem } from './lines.js';
+import type { KeyCandidate, Problem } from './lines.js';
 import { crossingOfLoose } from './loose.js';
 
 /** The crossing that a line of the key tells on a side; null where it tells none. @throws WordProblem */

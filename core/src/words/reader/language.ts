@@ -1,5 +1,6 @@
 import type { Stretch } from '../../chart/frame.js';
 import type { Hand } from '../../chart/schema.js';
+import { Lately } from '../../remember.js';
 import type { CastOn, Head, Item, KeyLine, Multiple, RowLine } from '../pattern.js';
 import { parse as parseText } from './grammar.js';
 import type { Names } from './names.js';
@@ -77,34 +78,7 @@ function within<T>(parse: () => T): T {
   }
 }
 
-/**
- * What was read of a piece lately. Most lines of a text stay as they are while one is written, or proved anew after
- * an edit; what is read of them is shared, and never changed.
- */
-class Lately<V> {
-  private readonly known = new Map<string, V>();
-  private size = 0;
-
-  /** The value of a key, worked out where it is not known. */
-  of(key: string, work: () => V): V {
-    const found = this.known.get(key);
-    if (found !== undefined) return found;
-    const made = work();
-    this.known.set(key, made);
-    this.size += key.length;
-    for (const oldest of this.known.keys()) {
-      if (this.size <= MOST_KEPT && this.known.size <= MOST_PIECES) break;
-      this.known.delete(oldest);
-      this.size -= oldest.length;
-    }
-    return made;
-  }
-}
-
-/** So many pieces, of so many characters in all, are kept. */
-const MOST_PIECES = 6000;
-const MOST_KEPT = 2_000_000;
-
+// Most lines of a text stay as they are while one is written, or proved anew after an edit.
 const outlines = new Lately<Segment[]>();
 const outlineAt = (segments: readonly Segment[], by: number): Segment[] =>
   segments.map((s) => ({ ...s, from: s.from + by, to: s.to + by }));
@@ -119,6 +93,12 @@ export function outlineOf(text: string): Segment[][] {
     return segments;
   });
 }
+
+/** The beginning of a piece of text, short enough to be told. */
+export const quoted = (text: string, most = 24): string => {
+  const plain = text.replace(/\s+/g, ' ').trim();
+  return `"${plain.length > most ? `${plain.slice(0, most).trim()}…` : plain}"`;
+};
 
 interface GrammarFault {
   message: string;

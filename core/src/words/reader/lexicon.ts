@@ -6,6 +6,7 @@ import { otherSide, type Side, type Worked } from '../../stitches/face.js';
 import { NO_STITCH, STITCH_KINDS } from '../../stitches/kinds.js';
 import type { Item, Move } from '../pattern.js';
 import { madeBy } from './hands.js';
+import { quoted } from './language.js';
 
 /** What the reader knows about the words it meets. */
 export interface Lexicon {
@@ -224,9 +225,6 @@ function meaningsOf(word: string, side: Side, lexicon: Lexicon): readonly Stitch
   return ways.filter((c, i) => !ways.slice(0, i).some((w) => sameCrossing(w, c)));
 }
 
-/** A word short enough to be told. */
-const briefly = (word: string): string => (word.length > 40 ? `${word.slice(0, 40)}…` : word);
-
 function lookUp(word: string, side: Side, lexicon: Lexicon): Stitch[] {
   const name = word.toLowerCase();
   const defined = lexicon.defined.get(name);
@@ -235,7 +233,7 @@ function lookUp(word: string, side: Side, lexicon: Lexicon): Stitch[] {
   if (lexicon.blocked?.has(name))
     throw new WordProblem(
       'unknown-name',
-      `"${briefly(word)}" is told in the key in a way that was not understood.`,
+      `${quoted(word, 40)} is told in the key in a way that was not understood.`,
     );
   const plain = plainWord(word, side, book);
   if (plain) {
@@ -250,7 +248,7 @@ function lookUp(word: string, side: Side, lexicon: Lexicon): Stitch[] {
     if (only === 'below')
       throw new WordProblem(
         'unknown-name',
-        `"${briefly(word)}", knit into the stitch below, has no place in a chart of loops.`,
+        `${quoted(word, 40)}, knit into the stitch below, has no place in a chart of loops.`,
         'Make it a stitch of your own and define it in the key.',
       );
     return [only];
@@ -258,7 +256,7 @@ function lookUp(word: string, side: Side, lexicon: Lexicon): Stitch[] {
   if (meanings.length > 1) throw ambiguous(word, meanings);
   throw new WordProblem(
     'unknown-name',
-    `"${briefly(word)}" is not a stitch or crossing known here.`,
+    `${quoted(word, 40)} is not a stitch or crossing known here.`,
     'Define it in the key.',
   );
 }
@@ -267,7 +265,7 @@ function lookUp(word: string, side: Side, lexicon: Lexicon): Stitch[] {
 function ambiguous(word: string, meanings: readonly Stitch[]): WordProblem {
   const crossings = meanings.filter((m) => typeof m === 'object');
   const tell = (said: string, advice: string) =>
-    new WordProblem('ambiguous-name', `"${briefly(word)}"${said}`, advice, meanings);
+    new WordProblem('ambiguous-name', `${quoted(word, 40)}${said}`, advice, meanings);
   if (crossings.length < meanings.length)
     return tell(': is it worked through the back loop, or into the stitch below?', 'Define it in the key.');
   const leans = new Set(crossings.map((c) => c.lean));

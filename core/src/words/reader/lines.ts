@@ -2,6 +2,7 @@ import { stitchBook, type Stitch } from '../../stitches/book.js';
 import type { KeyLine, Pattern, RowLine } from '../pattern.js';
 import {
   outlineOf,
+  quoted,
   readPiece,
   tryPiece,
   withPlainMarks,
@@ -79,12 +80,6 @@ const emptyPattern = (): Pattern => ({
   plan: null,
   key: [],
 });
-
-/** The beginning of a piece of text, short enough to be told. */
-export const quoted = (text: string, most = 24): string => {
-  const plain = text.replace(/\s+/g, ' ').trim();
-  return `"${plain.length > most ? `${plain.slice(0, most).trim()}…` : plain}"`;
-};
 
 /** Whether a row, or a line of a key, ends where its text does: in a full stop, or with a count. */
 const isEnded = (text: string): boolean =>

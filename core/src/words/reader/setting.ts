@@ -1,0 +1,83 @@
+import { LIMITS } from '../../chart/schema.js';
+import { sideOf } from '../../construction/construction.js';
+import type { Side } from '../../stitches/face.js';
+import type { ReadOptions } from './assemble.js';
+import type { PatternLines, Problem } from './lines.js';
+import { numberRows, orderOf, spokenOf, type Order } from './order.js';
+
+/** The side of the first row, and how it is worked, as the text says them; and where it contradicts itself. */
+export function setting(
+  lines: PatternLines,
+  options: ReadOptions,
+): { options: ReadOptions; problems: Problem[] } {
+  const problems: Problem[] = [];
+  const { head, rows } = lines.pattern;
+  const tell = (message: string, at?: Problem['at']) =>
+    problems.push({ id: 'construction-differs', level: 'error', message, at });
+  const sided = rows.find((line) => line.side !== null || (line.rest && 'side' in line.rest));
+  const round = rows.find((line) => line.kind === 'round');
+  const { construction: said } = head;
+  if (said === 'flat' && round)
+    tell('The text says that it is worked flat, and calls its rows rounds.', lines.placeOf(round));
+  const isRound = said
+    ? said === 'round'
+    : round !== undefined
+      ? true
+      : options.construction === 'round' && !sided;
+  const wrongSide = rows.find(
+    (line) => line.side === 'WS' || (line.rest && 'side' in line.rest && line.rest.side === 'WS'),
+  );
+  if (isRound && wrongSide)
+    tell(
+      'The text is worked in the round, where there are no wrong-side rows, and speaks of one.',
+      lines.placeOf(wrongSide),
+    );
+  const construction = isRound ? 'round' : 'flat';
+  if (construction !== options.construction)
+    problems.push({
+      id: 'construction-taken',
+      level: 'note',
+      message: `It is read as its words say: ${isRound ? 'worked in the round' : 'worked flat'}.`,
+    });
+  return { options: { ...options, construction }, problems };
+}
+
+/** The rows of a text in order, with the first row on the side that the text says. */
+export function placeRows(
+  lines: PatternLines,
+  options: ReadOptions,
+): { order: Order; options: ReadOptions; problems: Problem[] } {
+  const numbered = numberRows(lines.pattern.rows, lines.placeOf);
+  const spoken = spokenOf(lines.pattern.plan, lines.again);
+  const orderFrom = (firstRow: Side) =>
+    orderOf(lines.pattern.rows, numbered, { ...spoken, to: Math.min(spoken.to, LIMITS.rows + 1) }, (place) =>
+      sideOf({ ...options, firstRow }, place - 1),
+    );
+  const { problems } = numbered;
+  if (options.construction === 'round') return { order: orderFrom('RS'), options, problems };
+  const first = orderFrom(options.firstRow);
+  const at = first.rows.findIndex(
+    ({ line, number }) => line?.side && (number === null || line.numbers.includes(number)),
+  );
+  const says = first.rows[at]?.line?.side;
+  // A line for all rows of one side says it of the first of them.
+  const shared = lines.pattern.rows.find((l) => l.rest && 'side' in l.rest && l.numbers.length);
+  const sharedAt = shared && !says ? first.placeOf(shared.numbers[0]!) : null;
+  const side = says ?? (sharedAt && shared?.rest && 'side' in shared.rest ? shared.rest.side : null);
+  const place = says ? at + 1 : sharedAt;
+  if (!side || !place) return { order: first, options, problems };
+  const firstRow: Side = (place % 2 === 1) === (side === 'RS') ? 'RS' : 'WS';
+  if (firstRow === options.firstRow) return { order: first, options, problems };
+  return {
+    order: orderFrom(firstRow),
+    options: { ...options, firstRow },
+    problems: [
+      ...problems,
+      {
+        id: 'first-side-taken',
+        level: 'note',
+        message: `Row 1 is read as a ${firstRow} row, as the text says.`,
+      },
+    ],
+  };
+}
