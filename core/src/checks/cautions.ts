@@ -27,12 +27,14 @@ function eachCrossing(
   r: number,
   look: (c: Crossing, from: number, to: number) => Omit<Finding, 'row' | 'columns'> | null,
 ): Finding[] {
-  return rowCrossings(chart.rows[r]!, book).flatMap(({ crossing, column }): Finding[] => {
+  const findings: Finding[] = [];
+  for (const { crossing, column } of rowCrossings(chart.rows[r]!, book)) {
     const from = column + 1;
     const to = column + crossingSize(crossing);
     const found = look(crossing, from, to);
-    return found ? [{ ...found, row: r + 1, columns: [from, to] }] : [];
-  });
+    if (found) findings.push({ ...found, row: r + 1, columns: [from, to] });
+  }
+  return findings;
 }
 
 /** The stitches on cable needles at once: the group met first, and a centre group behind it. */
@@ -42,10 +44,11 @@ function heldIn(c: Crossing, side: Side): number {
 }
 
 /** More than eight stitches in one crossing, or more than four held, make holes and strain (custom). */
-export const wideCrossing: RowCheck = (knitted, r) =>
-  eachCrossing(knitted, r, (c, from, to) => {
+export const wideCrossing: RowCheck = (knitted, r) => {
+  const side = sideOf(knitted.chart, r);
+  return eachCrossing(knitted, r, (c, from, to) => {
     const size = crossingSize(c);
-    const held = heldIn(c, sideOf(knitted.chart, r));
+    const held = heldIn(c, side);
     if (size <= MOST_CROSSED && held <= MOST_HELD) return null;
     const what = size > MOST_CROSSED ? `crosses ${size} stitches` : `holds ${held} stitches at once`;
     return {
@@ -54,18 +57,17 @@ export const wideCrossing: RowCheck = (knitted, r) =>
       message: `Row ${r + 1}: the crossing in columns ${from}–${to} ${what}; that pulls holes and strains the hands.`,
     };
   });
+};
 
 /** Flat, crossings are usually kept to right-side rows, where they can be seen. */
 export const crossingOnWrongSide: RowCheck = (knitted, r) =>
-  eachCrossing(knitted, r, () =>
-    sideOf(knitted.chart, r) === 'WS'
-      ? {
-          id: 'wrong-side-crossing',
-          level: 'caution',
-          message: `Row ${r + 1} is a wrong-side row: its crossing is worked unseen, from behind.`,
-        }
-      : null,
-  );
+  sideOf(knitted.chart, r) === 'RS'
+    ? []
+    : eachCrossing(knitted, r, () => ({
+        id: 'wrong-side-crossing',
+        level: 'caution',
+        message: `Row ${r + 1} is a wrong-side row: its crossing is worked unseen, from behind.`,
+      }));
 
 /** Flat, a crossing that includes the edge stitch has nothing to hold it (custom). Inside a repeat there is no edge. */
 export const crossingAtEdge: RowCheck = (knitted, r) => {

@@ -1,7 +1,7 @@
 import { repeatRows, startOf } from '../chart/frame.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { modulo } from '../values.js';
-import { remembered, upwards } from '../remember.js';
+import { keptWhereSame, remembered, sameInputs, upwards } from '../remember.js';
 import { takesOf, type Stitch, type StitchBook, type StitchFacts } from '../stitches/book.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import { loopOf, needleOf, sameFaces, type Loop, type Needle } from './loop.js';
@@ -104,6 +104,15 @@ export const workRow = remembered((row: Row, below: Needle, book: StitchBook, st
 
 const workRows = upwards<Row, RowWork>();
 
+/** A row over another needle often comes out as before: then it is the same work, and nothing above it is gone into. */
+const keptWork = keptWhereSame<Row, RowWork>(
+  (a, b) =>
+    a.loops === b.loops &&
+    a.takes === b.takes &&
+    a.lacks === b.lacks &&
+    (a.from === b.from || sameInputs(a.from, b.from)),
+);
+
 /**
  * Works the chart as drawn (each repeat once), row by row from the bottom. A row is worked again only when it
  * or the needle that enters it is new, so an edit costs one row and those above until the needle is as before.
@@ -111,7 +120,7 @@ const workRows = upwards<Row, RowWork>();
 export function workChart(chart: Chart): readonly RowWork[] {
   const book = bookOf(chart);
   return workRows(chart.rows, [book, chart.jogs, chart.construction], ({ element: row, carried, r }) =>
-    workRow(row, carried ? carried.loops : castOnNeedle(row, book), book, startOf(chart, r)),
+    keptWork(row, workRow(row, carried ? carried.loops : castOnNeedle(row, book), book, startOf(chart, r))),
   );
 }
 
