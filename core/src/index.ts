@@ -32,6 +32,7 @@ export * from './names/check-names.js';
 
 export type { KeyEntry } from './words/key.js';
 export * from './words/pattern.js';
+export * from './words/manner.js';
 export * from './words/render.js';
 export * from './words/moves.js';
 export * from './words/twists.js';

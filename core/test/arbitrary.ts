@@ -22,6 +22,7 @@ import {
   type Crossing,
   type Edit,
   type Stitch,
+  type Style,
   type Worked,
 } from '../src/index.js';
 
@@ -156,4 +157,15 @@ export const anyEdit: fc.Arbitrary<(c: Chart) => Edit> = fc
       if (error instanceof EditError) return unchanged(c);
       throw error;
     }
+  });
+
+/** Any manner of writing. */
+export const anyStyle = (): fc.Arbitrary<Style> =>
+  fc.record({
+    wsRows: fc.constantFrom('written' as const, 'presented' as const),
+    counts: fc.constantFrom('every' as const, 'changes' as const),
+    spelled: fc.constantFrom('key' as const, 'first' as const),
+    equal: fc.constantFrom('joined' as const, 'apart' as const),
+    form: fc.constantFrom('short' as const, 'full' as const),
+    terms: fc.constantFrom('US' as const, 'UK' as const),
   });

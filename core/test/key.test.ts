@@ -1,5 +1,6 @@
 import { expect } from 'chai';
 import {
+  ABBREVIATED,
   ChartSchema,
   crossing,
   crossingId,
@@ -58,7 +59,9 @@ describe('the key', () => {
   });
 
   it('tells sides apart where one word is worked in two ways', () => {
-    const lines = writeChart(showing('mb'), settings).pattern.key.map(keyLineText);
+    const lines = writeChart(showing('mb'), settings).pattern.key.map((line) =>
+      keyLineText(line, ABBREVIATED),
+    );
     expect(lines.filter((l) => l.startsWith('MB'))).to.deep.equal([
       'MB (RS): knit, yarn over, knit, yarn over, knit into the stitch, turn, purl 5, turn, knit 5 together.',
       'MB (WS): purl, yarn over, purl, yarn over, purl into the stitch, turn, knit 5, turn, purl 5 together.',

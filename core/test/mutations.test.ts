@@ -9,6 +9,7 @@ import {
   type Chart,
   type Settings,
   type Stitch,
+  StyleSchema,
 } from '../src/index.js';
 
 /** Single damage to a printed pattern: the seal must not outlive any of it. */
@@ -46,7 +47,7 @@ const patterns: [string, Chart, Settings][] = [
         P('kkpk').concat('none', 'k', 'k', 'p', 'k'),
       ].map((row, r) => (r === 2 ? ['k', 'k', 'p', 'k2tog', 'none', 'k', 'k', 'p', 'k'] : row)),
     }),
-    { ...settings, style: { wsRows: 'presented', counts: 'changes', spelled: 'first' } },
+    { ...settings, style: StyleSchema.parse({ wsRows: 'presented', counts: 'changes', spelled: 'first' }) },
   ],
   [
     'groups in brackets',

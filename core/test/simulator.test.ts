@@ -23,7 +23,7 @@ import {
   type School,
   type Stitch,
 } from '../src/index.js';
-import { anyChart, anyCrossing } from './arbitrary.js';
+import { anyChart, anyCrossing, anyStyle } from './arbitrary.js';
 import { knitPrinted, showsKnit, type KnittedRow } from './simulator.js';
 
 /** What a chart's stitch must come out as, in the words of the craft and not of the program. */
@@ -207,9 +207,9 @@ describe('a literal knitter who follows the printed words', () => {
           charts,
           fc.constantFrom<School>(...SCHOOLS),
           fc.constantFrom<Hand>('right', 'left-same-fabric', 'left-same-words'),
-          fc.constantFrom('written' as const, 'presented' as const),
-          (chart, school, hand, wsRows) => {
-            const by = SettingsSchema.parse({ school, hand, style: { wsRows, counts: 'every' } });
+          anyStyle(),
+          (chart, school, hand, style) => {
+            const by = SettingsSchema.parse({ school, hand, style });
             const faults = [...checkChart(chart), ...checkNames(chart, by)].filter(
               (f) => f.level === 'error',
             );
@@ -284,10 +284,9 @@ describe('patterns read from their words', () => {
         fc.oneof(changing, repeating),
         fc.constantFrom<School>(...SCHOOLS),
         fc.constantFrom<Hand>('right', 'left-same-fabric', 'left-same-words'),
-        fc.constantFrom('written' as const, 'presented' as const),
-        fc.constantFrom('every' as const, 'changes' as const),
-        (chart, school, hand, wsRows, counts) => {
-          const by = SettingsSchema.parse({ school, hand, style: { wsRows, counts } });
+        anyStyle(),
+        (chart, school, hand, style) => {
+          const by = SettingsSchema.parse({ school, hand, style });
           fc.pre(![...checkChart(chart), ...checkNames(chart, by)].some((f) => f.level === 'error'));
           const { text } = writeAndProve(chart, by);
           const { construction, firstRow } = chart;

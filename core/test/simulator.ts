@@ -35,6 +35,19 @@ interface Pattern {
 
 const number = (text: string | undefined): number => Number(text ?? 1);
 
+/** "Row 2 and all WS rows: …", "Rows 4, 8 and 12 (wrong side): …" */
+const ROW =
+  /^(?:Row|Round)s? ([\d, –and]*\d)( and all (?:WS|wrong-side|even) (?:row|round)s)?(?: \((RS|WS|right side|wrong side)\))?: (.*?)\.(?: \((\d+) (?:sts?|stitch(?:es)?)\))?$/;
+
+const sideOf = (text: string): Side => (/^w/i.test(text) ? 'WS' : 'RS');
+
+/** "4, 8 and 12", "1–3" */
+const numbersIn = (text: string): number[] =>
+  text.split(/, | and /).flatMap((part) => {
+    const [from, to] = part.split('–').map(Number) as [number, number?];
+    return Array.from({ length: (to ?? from) - from + 1 }, (_, i) => from + i);
+  });
+
 /** Reads the printed pattern. */
 export function readPrinted(text: string): Pattern {
   const lines = text.split('\n');
@@ -47,16 +60,12 @@ export function readPrinted(text: string): Pattern {
     key: new Map(),
   };
   let rest: { side: Side; body: string; count: number | null } | null = null;
-  let last = 0;
   for (const line of lines) {
-    const row = /^(?:Row|Round) (\d+)( and all WS rows)?(?: \((RS|WS)\))?: (.*?)\.(?: \((\d+) sts?\))?$/.exec(
-      line,
-    );
+    const row = ROW.exec(line);
     if (row) {
-      const side: Side = isRound ? 'RS' : row[2] ? 'WS' : (row[3] as Side);
+      const side: Side = isRound ? 'RS' : row[2] ? 'WS' : sideOf(row[3]!);
       const said = { side, body: row[4]!, count: row[5] ? Number(row[5]) : null };
-      pattern.rows.set(Number(row[1]), said);
-      last = Math.max(last, Number(row[1]));
+      for (const n of numbersIn(row[1]!)) pattern.rows.set(n, said);
       if (row[2]) rest = said;
     }
     if (/^Work (row|round)/.test(line))
@@ -67,15 +76,20 @@ export function readPrinted(text: string): Pattern {
           for (let r = Number(from); r <= Number(to ?? from); r++) pattern.plan.push(r);
       }
   }
+  // Where nothing says how the rows follow each other, each is worked once.
+  if (!pattern.plan.length)
+    for (let r = 1; r <= Math.max(0, ...pattern.rows.keys()); r++) pattern.plan.push(r);
   if (rest) for (const r of pattern.plan) if (!pattern.rows.has(r)) pattern.rows.set(r, rest);
   const key = lines.slice(lines.indexOf('Key') + 1);
   for (const line of key) {
-    const told = /^(.*?)(?: \((RS|WS)\))?: (.*?)\.(?: Without a cable needle: .*)?$/.exec(line);
+    const told =
+      /^(.*?)(?: \((RS|WS|right side|wrong side)\))?: (.*?)\.(?: Without a cable needle: .*)?$/.exec(line);
     if (!told) continue;
     const entry = pattern.key.get(told[1]!) ?? {};
-    if (told[2] !== 'WS') entry.RS = told[3];
-    if (told[2] !== 'RS') entry.WS ??= told[3];
-    if (told[2] === 'WS') entry.WS = told[3];
+    const side = told[2] && sideOf(told[2]);
+    if (side !== 'WS') entry.RS = told[3];
+    if (side !== 'RS') entry.WS ??= told[3];
+    if (side === 'WS') entry.WS = told[3];
     pattern.key.set(told[1]!, entry);
   }
   return pattern;
@@ -131,10 +145,12 @@ class Row {
       }
       return;
     }
-    const star = /^(.*?)\*(.*); rep from \* to (?:last (\d* ?)sts?|end)(.*)$/.exec(body);
+    const star = /^(.*?)\*(.*); rep(?:eat)? from \* to (?:last (\d* ?)(?:stitch(?:es)?|sts?)|end)(.*)$/.exec(
+      body,
+    );
     if (!star) return this.items(body);
     this.items(star[1]!);
-    const stop = body.includes('rep from * to end') ? 0 : number(star[3]?.trim() || '1');
+    const stop = /from \* to end/.test(body) ? 0 : number(star[3]?.trim() || '1');
     do this.items(star[2]!);
     while (this.left > stop);
     this.items(star[4]!);
@@ -145,7 +161,7 @@ class Row {
       const group = /^\[(.*)\] (?:(\d+) times|twice)$/.exec(item);
       if (group) for (let i = number(group[2] ?? '2'); i > 0; i--) this.items(group[1]!);
       else if (item.startsWith('(')) this.steps(item.slice(1, -1));
-      else this.word(item.replace(/ \(sl .*\)$/, ''));
+      else this.word(item.replace(/ \(sl(ip)? .*\)$/, ''));
     }
   }
 
@@ -155,14 +171,16 @@ class Row {
     if (whole !== undefined) return this.steps(whole);
     const n = /\d+/.exec(word);
     const base = word.replace(/ ?\d+/, '').trim();
-    const one = steps(base) ?? steps(word.replace(/\d+/, '').replace('  ', ' '));
+    // Spelled out, a word may need no key.
+    const itself = /^(knit|purl)( through the back loop)?$/.test(base) ? base : undefined;
+    const one = steps(base) ?? steps(word.replace(/\d+/, '').replace('  ', ' ')) ?? itself;
     if (one === undefined || !n) throw new Error(`"${word}" is not in the key`);
     for (let i = Number(n[0]); i > 0; i--) this.steps(one);
   }
 
   /** Does what one line of the key says. */
   private steps(text: string): void {
-    if (/^sl \d+ to cable needle/.test(text)) return this.cross(text);
+    if (/^sl(ip)? \d+ to cable needle/.test(text)) return this.cross(text);
     const smooth = !/\bpurl\b/.test(text);
     const n = number(/\d+/.exec(text)?.[0]);
     const through = () => Array.from({ length: n }, () => this.take());
@@ -237,7 +255,7 @@ class Row {
   private cross(text: string): void {
     const needles = new Map<string, { loops: Loop[]; depth: number }>();
     for (const step of split(text, /,/)) {
-      const slip = /^sl (\d+) to ((?:second )?cable needle)$/.exec(step);
+      const slip = /^sl(?:ip)? (\d+) to ((?:second )?cable needle)$/.exec(step);
       const hold = /^hold in (front|back)(?: (behind|before) the other)?$/.exec(step);
       if (slip)
         needles.set(slip[2]!, {
@@ -256,9 +274,12 @@ class Row {
         const held = work[2] ? needles.get(work[2]) : undefined;
         if (work[2] && !held) throw new Error(`no ${work[2]} holds anything`);
         for (const run of split(work[1]!.replace(/^\[(.*)\]$/, '$1'), /,/)) {
-          const [, how, n, tbl] = /^([kp])(\d+)( tbl)?$/.exec(run)!;
+          const [, how, n, tbl] = /^(k|p|knit |purl )(\d+)( tbl| through the back loop)?$/.exec(run)!;
           for (let i = Number(n); i > 0; i--)
-            this.make([this.take(held?.loops)], how === 'k', { twisted: !!tbl, depth: held?.depth ?? 0 });
+            this.make([this.take(held?.loops)], how!.startsWith('k'), {
+              twisted: !!tbl,
+              depth: held?.depth ?? 0,
+            });
         }
       }
     }
@@ -302,7 +323,7 @@ export function knitPrinted(text: string): KnittedRow[] {
     if (!said) throw new Error(`row ${r} is not written`);
     const turns = (side === 'RS') === fromLeft;
     // The marker goes on in the way the round is worked, or back; the needle is told from where it stands.
-    const marker = /^move the marker (on|back) (\d+) sts?(?:, |$)/.exec(said.body);
+    const marker = /^move the marker (on|back) (\d+) (?:sts?|stitch(?:es)?)(?:, |$)/.exec(said.body);
     if (marker) {
       const by = Number(marker[2]) * ((marker[1] === 'on') === fromLeft ? -1 : 1);
       const n = needle.length;

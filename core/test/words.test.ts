@@ -21,11 +21,13 @@ import {
   type Stitch,
   rowFromWords,
   startChart,
+  StyleSchema,
+  type Style,
 } from '../src/index.js';
 import { fold } from '../src/words/fold.js';
 import type { Item } from '../src/words/pattern.js';
 import { itemsText } from '../src/words/render.js';
-import { anyChart } from './arbitrary.js';
+import { anyChart, anyStyle } from './arbitrary.js';
 
 const P = (text: string): Stitch[] => [...text];
 const L22 = simpleCrossing('left', 2, 2);
@@ -46,10 +48,59 @@ describe('written rows', () => {
   it('flat: right side from the right, wrong side from the left with knit and purl changed', () => {
     expect(rowsOf(rope)).to.deep.equal([
       'Row 1 (RS): p2, *k4, p2; rep from * to last 2 sts, k2. (28 sts)',
-      'Row 2 (WS): p2, *k2, p4; rep from * to last 2 sts, k2. (28 sts)',
+      'Row 2 and all WS rows: p2, *k2, p4; rep from * to last 2 sts, k2. (28 sts)',
       'Row 3 (RS): p2, *2/2 LC, p2; rep from * to last 2 sts, k2. (28 sts)',
       'Row 4 (WS): as row 2. (28 sts)',
     ]);
+  });
+
+  // The manners below: common practice, no source.
+  const lines = (chart: Chart, style: Partial<Style>) =>
+    writeChart(chart, { ...settings, style: StyleSchema.parse(style) })
+      .text.split('\n\n')[1]!
+      .split('\n');
+
+  it('equal rows are joined, also at a distance', () => {
+    const [ground, crossed] = [P('ppkkkkppkk'), ['p', 'p', L22, ...P('ppkk')]];
+    const seed = P('kpkpkpkpkp');
+    const tall = ChartSchema.parse({
+      ...rope,
+      rows: [ground, seed, crossed, ground, ground, ground, crossed, ground],
+    });
+    expect(lines(tall, { counts: 'changes' })).to.deep.equal([
+      'Row 1 (RS): p2, *k4, p2; rep from * to last 2 sts, k2.',
+      'Row 2 (WS): k1, p1, *[k1, p1] 3 times; rep from * to last 2 sts, k1, p1.',
+      'Row 3 (RS): p2, *2/2 LC, p2; rep from * to last 2 sts, k2.',
+      'Row 4 (WS): p2, *k2, p4; rep from * to last 2 sts, k2.',
+      'Row 5 (RS): as row 1.',
+      'Rows 6 and 8 (WS): as row 4.',
+      'Row 7 (RS): as row 3.',
+    ]);
+  });
+
+  it('may all be written out', () => {
+    expect(lines(rope, { equal: 'apart', counts: 'changes' })[3]).to.equal(
+      'Row 4 (WS): p2, *k2, p4; rep from * to last 2 sts, k2.',
+    );
+  });
+
+  it('are spelled out in full, and in British terms where these differ', () => {
+    const lace = ChartSchema.parse({
+      width: 8,
+      rows: [['k', 'yo', 'k2tog', 'none', 'ktbl', 'slyb', 'm1l', 'ssk'], P('kkkkkkk')],
+    });
+    expect(lines(lace, { form: 'full' })[0]).to.equal(
+      'Row 1 (right side): knit 1, yarn over, knit 2 together, knit 1 through the back loop, slip 1 with yarn in back, make 1 left, slip slip knit. (7 stitches)',
+    );
+    expect(lines(lace, { terms: 'UK' })[0]).to.contain('k1, yrn, k2tog');
+    const full = writeAndProve(rope, { ...settings, style: StyleSchema.parse({ form: 'full' }) });
+    expect(full.checked).to.equal(true);
+    expect(full.text).to.contain('Multiple of 6 stitches plus 4.\nCast on 28 stitches (4 repeats).');
+    expect(full.text).to.contain('repeat from * to last 2 stitches, knit 2. (28 stitches)');
+    // A word that says itself needs no key; a crossing does.
+    expect(full.text.split('Key\n')[1]).to.equal(
+      'slip: slip purlwise.\n2/2 LC: slip 2 to cable needle, hold in front, knit 2, knit 2 from cable needle.\n',
+    );
   });
 
   it('in the round: every round is a right-side one', () => {
@@ -99,7 +150,7 @@ describe('written rows', () => {
   });
 
   it('condense wrong-side rows that only repeat the faces, and give counts where they change', () => {
-    const style = { wsRows: 'presented' as const, counts: 'changes' as const, spelled: 'key' as const };
+    const style = StyleSchema.parse({ wsRows: 'presented', counts: 'changes' });
     expect(writeChart(rope, { ...settings, style }).text).to.contain(
       'Row 2 and all WS rows: work the stitches as they present. (28 sts)',
     );
@@ -220,7 +271,7 @@ describe('the proof', () => {
       rows: [['slyb'], ['k'], ['p'], ['p']],
       up: { setup: 0, closing: 0, times: 3 },
     });
-    const style = { wsRows: 'presented' as const, counts: 'changes' as const, spelled: 'key' as const };
+    const style = StyleSchema.parse({ wsRows: 'presented', counts: 'changes' });
     const { rows, checked, text } = writeAndProve(slipped, { ...settings, style });
     // Row 2 finds a knit loop on the first pass and a purl loop on the second: it is written out.
     expect(rows.map((r) => r.words)).to.deep.equal([
@@ -306,10 +357,9 @@ describe('the proof', () => {
         anyChart(),
         fc.constantFrom<School>(...SCHOOLS),
         fc.constantFrom<Hand>('right', 'left-same-fabric', 'left-same-words'),
-        fc.constantFrom('written' as const, 'presented' as const),
-        fc.constantFrom('key' as const, 'first' as const),
+        anyStyle(),
         fc.boolean(),
-        (drawn, school, hand, wsRows, spelled, named) => {
+        (drawn, school, hand, style, named) => {
           const own = crossingsUsed(drawn).map((c, i) => [crossingId(c), `Fold ${i + 1}`]);
           const names = named ? (Object.fromEntries(own) as Record<string, string>) : {};
           const by = {
@@ -317,7 +367,7 @@ describe('the proof', () => {
             school,
             hand,
             names,
-            style: { wsRows, counts: 'every' as const, spelled },
+            style,
           };
           const faults = [...checkChart(drawn), ...checkNames(drawn, by)].filter((f) => f.level === 'error');
           const { checked, problems } = writeAndProve(drawn, by);

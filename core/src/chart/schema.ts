@@ -181,13 +181,17 @@ export const HANDS = ['right', 'left-same-fabric', 'left-same-words'] as const;
 export type Hand = (typeof HANDS)[number];
 
 /**
- * How the rows are written: as they are worked or as they present, how often the count is given, and whether uneven
- * crossings are spelled out in the key alone or also where they are first met.
+ * How the rows are written: as they are worked or as they present, equal ones joined or each by itself, how often the
+ * count is given, whether uneven crossings are spelled out in the key alone or also where they are first met, in
+ * abbreviations or in full, and in whose terms.
  */
 export const StyleSchema = z.strictObject({
   wsRows: z.enum(['written', 'presented']).default('written'),
   counts: z.enum(['every', 'changes']).default('every'),
   spelled: z.enum(['key', 'first']).default('key'),
+  equal: z.enum(['joined', 'apart']).default('joined'),
+  form: z.enum(['short', 'full']).default('short'),
+  terms: z.enum(['US', 'UK']).default('US'),
 });
 export type Style = z.infer<typeof StyleSchema>;
 
@@ -211,7 +215,7 @@ export const SettingsSchema = z.strictObject({
   hand: z.enum(HANDS).default('right'),
   plain: z.enum(['empty', 'bars']).default('empty'),
   units: z.enum(['cm', 'in']).default('cm'),
-  style: StyleSchema.default({ wsRows: 'written', counts: 'every', spelled: 'key' }),
+  style: StyleSchema.prefault({}),
   /** How a 1/1 crossing is worked, for the key. */
   twist: z.enum(TWIST_METHODS).default('cable'),
   /** Whether the key also says how to cross without a cable needle. */

@@ -8,6 +8,7 @@ import { NO_STITCH } from '../stitches/kinds.js';
 import { cableMoves, looseOf, twistBy } from './moves.js';
 import type { Crossing } from '../stitches/crossing.js';
 import type { KeyLine, Move, Steps } from './pattern.js';
+import { keyWordText, mannerOf, saysItself } from './manner.js';
 import { looseText, stepsText } from './render.js';
 import { kindSteps, readsLeftwards, wordOf, type Diction } from './vocabulary.js';
 
@@ -137,12 +138,13 @@ function markerLines(parts: readonly KeyPart[], hand: Hand): KeyLine[] {
  */
 export function keyOf(
   parts: readonly KeyPart[],
-  settings: KeySettings & Pick<Settings, 'hand'>,
+  settings: KeySettings & Pick<Settings, 'hand' | 'style'>,
 ): { lines: KeyLine[]; entries: KeyEntry[] } {
   type Way = { side: Side; line: KeyLine; isCrossing: boolean };
   const byWord = new Map<string, Way[]>();
   const spelled: Move[][] = [];
   const { hand } = settings;
+  const manner = mannerOf(settings.style);
   const entries = ordered(parts).map(({ stitch, parts: having }): KeyEntry => {
     const { diction } = having[0]!;
     const sides = SIDES.filter(
@@ -170,9 +172,9 @@ export function keyOf(
         }
         return {
           side,
-          word: word ?? `(${stepsText(steps)})`,
-          steps: stepsText(steps),
-          loose: loose ? looseText(loose) : undefined,
+          word: word === null ? `(${stepsText(steps, manner)})` : keyWordText(named(word), manner),
+          steps: stepsText(steps, manner),
+          loose: loose ? looseText(loose, manner) : undefined,
         };
       }),
     };
@@ -183,5 +185,6 @@ export function keyOf(
       return marked ? { ...line, side } : line;
     }),
   );
-  return { lines: [...wordsOfSteps(lines, spelled), ...lines, ...markerLines(parts, hand)], entries };
+  const all = [...wordsOfSteps(lines, spelled), ...lines, ...markerLines(parts, hand)];
+  return { lines: all.filter(({ word, steps }) => !saysItself(word, stepsText(steps), manner)), entries };
 }

@@ -15,73 +15,91 @@ import type {
   Steps,
   Until,
 } from './pattern.js';
+import {
+  ABBREVIATED,
+  keyWordText,
+  sidedText,
+  sideText,
+  stitchesText,
+  wordText,
+  type Manner,
+} from './manner.js';
 
-/** A pattern's tree set as text, and each part of it by itself. The grammar reads all of it back. */
-
-export const stitchesText = (n: number): string => `${n} ${n === 1 ? 'st' : 'sts'}`;
+/** A pattern's tree set as text in a manner, and each part of it by itself. The grammar reads all of it back. */
 
 const timesText = (n: number): string => (n === 1 ? 'once' : n === 2 ? 'twice' : `${n} times`);
 
 /** A group as it is written: `k2`, or `[k1, p1]` where its stitches differ. */
-function workText(work: readonly Worked[]): string {
+function workText(work: readonly Worked[], manner: Manner): string {
   const runs: { worked: Worked; n: number }[] = [];
   for (const worked of work) {
     const last = runs.at(-1);
     if (last?.worked === worked) last.n++;
     else runs.push({ worked, n: 1 });
   }
-  const parts = runs.map(({ worked, n }) => `${worked[0]}${n}${isTwisted(worked) ? ' tbl' : ''}`);
+  const parts = runs.map(({ worked, n }) =>
+    wordText(`${worked[0]}${n}${isTwisted(worked) ? ' tbl' : ''}`, manner),
+  );
   return parts.length === 1 ? parts[0]! : `[${parts.join(', ')}]`;
 }
 
 const NEEDLE = { 1: 'cable needle', 2: 'second cable needle' } as const;
 
-function moveText(move: Move): string {
+function moveText(move: Move, manner: Manner): string {
   if ('slip' in move) {
     const depth = move.depth ? ` ${move.depth} the other` : '';
-    return `sl ${move.slip} to ${NEEDLE[move.needle]}, hold in ${move.hold}${depth}`;
+    return `${wordText(`sl ${move.slip}`, manner)} to ${NEEDLE[move.needle]}, hold in ${move.hold}${depth}`;
   }
-  return workText(move.work) + (move.from === 'left' ? '' : ` from ${NEEDLE[move.from]}`);
+  return workText(move.work, manner) + (move.from === 'left' ? '' : ` from ${NEEDLE[move.from]}`);
 }
 
 /** The steps in words: "sl 2 to cable needle, hold in front, k2, k2 from cable needle". */
-export const movesText = (moves: readonly Move[]): string => moves.map(moveText).join(', ');
+export const movesText = (moves: readonly Move[], manner: Manner = ABBREVIATED): string =>
+  moves.map((move) => moveText(move, manner)).join(', ');
 
-function untilText(until: Until): string {
+function untilText(until: Until, manner: Manner): string {
   if ('tail' in until) return ', ending';
   if ('more' in until) return ` ${until.more === 1 ? 'once' : `${until.more} times`} more`;
-  return until.last === 0 ? ' to end' : until.last === 1 ? ' to last st' : ` to last ${until.last} sts`;
+  if (until.last === 0) return ' to end';
+  return ` to last ${until.last === 1 ? stitchesText(1, manner).slice(2) : stitchesText(until.last, manner)}`;
 }
 
-function itemText(item: Item): string {
+function itemText(item: Item, manner: Manner): string {
   switch (item.type) {
     case 'word':
-      return item.spelled ? `${item.word} (${movesText(item.spelled)})` : item.word;
+      return item.spelled ? `${item.word} (${movesText(item.spelled, manner)})` : wordText(item.word, manner);
     case 'spelled':
-      return `(${movesText(item.moves)})`;
+      return `(${movesText(item.moves, manner)})`;
     case 'group':
-      return `[${itemsText(item.items)}] ${timesText(item.times)}`;
-    case 'star':
-      return `*${itemsText(item.items)}; rep from *${untilText(item.until)}`;
+      return `[${itemsText(item.items, manner)}] ${timesText(item.times)}`;
+    case 'star': {
+      const rep = manner.form === 'full' ? 'repeat' : 'rep';
+      return `*${itemsText(item.items, manner)}; ${rep} from *${untilText(item.until, manner)}`;
+    }
     case 'marker':
-      return `move the marker ${item.by > 0 ? 'on' : 'back'} ${stitchesText(Math.abs(item.by))}`;
+      return `move the marker ${item.by > 0 ? 'on' : 'back'} ${stitchesText(Math.abs(item.by), manner)}`;
     case 'present':
       return item.n === null
-        ? `work the stitches as they present${untilText({ last: item.last })}`
-        : `work ${stitchesText(item.n)} as they present`;
+        ? `work the stitches as they present${untilText({ last: item.last }, manner)}`
+        : `work ${stitchesText(item.n, manner)} as they present`;
     case 'aside':
       return item.text;
     case 'rest':
-      return `${item.word}${untilText({ last: item.last })}`;
+      return `${keyWordText(item.word, manner)}${untilText({ last: item.last }, manner)}`;
   }
 }
 
+const joined = remembered((items: readonly Item[], manner: Manner) =>
+  items.map((item) => itemText(item, manner)).join(', '),
+);
+
 /** Items as one phrase: `k1, *2/2 LC, p2; rep from * to last 3 sts, k3`. */
-export const itemsText = remembered((items: readonly Item[]) => items.map(itemText).join(', '));
+export const itemsText = (items: readonly Item[], manner: Manner = ABBREVIATED): string =>
+  joined(items, manner);
 
 const CLOTHS = { stocking: 'stocking stitch', reverse: 'reverse stocking stitch', garter: 'garter stitch' };
 
-function bodyText(body: Body, kind: RowLine['kind']): string {
+function bodyText(body: Body, kind: RowLine['kind'], manner: Manner): string {
   switch (body.type) {
     case 'as':
       return `as ${kind ?? 'row'}${body.rows.length > 1 ? 's' : ''} ${numbersText(body.rows)}`;
@@ -90,7 +108,7 @@ function bodyText(body: Body, kind: RowLine['kind']): string {
     case 'cloth':
       return CLOTHS[body.cloth];
     case 'items':
-      return itemsText(body.items);
+      return itemsText(body.items, manner);
   }
 }
 
@@ -101,40 +119,53 @@ function numbersText(numbers: readonly number[]): string {
   return numbers.length > 1 ? `${numbers.slice(0, -1).join(', ')} and ${last}` : `${first}`;
 }
 
-function restText({ rest, kind }: RowLine): string {
+function restText({ rest, kind }: RowLine, manner: Manner): string {
   if (!rest) return '';
   const which =
-    'side' in rest ? rest.side : rest.parity === null ? 'alternate' : rest.parity === 0 ? 'even' : 'odd';
+    'side' in rest
+      ? sidedText(rest.side, manner)
+      : rest.parity === null
+        ? 'alternate'
+        : rest.parity === 0
+          ? 'even'
+          : 'odd';
   return ` and all ${which} ${kind}s`;
 }
 
-export const rowHeadText = (line: RowLine): string => {
+export const rowHeadText = (line: RowLine, manner: Manner): string => {
   const word = line.kind === 'round' ? 'Round' : 'Row';
-  const side = line.side ? ` (${line.side})` : '';
-  if (!line.numbers.length) return `${line.named ?? 'All'}${restText(line)} ${word.toLowerCase()}${side}`;
-  return `${word}${line.numbers.length > 1 ? 's' : ''} ${numbersText(line.numbers)}${restText(line)}${side}`;
+  const side = line.side ? ` (${sideText(line.side, manner)})` : '';
+  const rest = restText(line, manner);
+  if (!line.numbers.length) return `${line.named ?? 'All'}${rest} ${word.toLowerCase()}${side}`;
+  return `${word}${line.numbers.length > 1 ? 's' : ''} ${numbersText(line.numbers)}${rest}${side}`;
 };
 
 /** What a row says, without its number and count. */
-export const rowWordsText = ({ body, kind }: Pick<RowLine, 'body' | 'kind'>): string => bodyText(body, kind);
+export const rowWordsText = ({ body, kind }: Pick<RowLine, 'body' | 'kind'>, manner: Manner): string =>
+  bodyText(body, kind, manner);
 
 /** What a row says, and its count. */
-export const rowBodyText = (line: RowLine): string =>
-  `${rowWordsText(line)}.${line.count === null ? '' : ` (${stitchesText(line.count)})`}`;
+export const rowBodyText = (line: RowLine, manner: Manner): string =>
+  `${rowWordsText(line, manner)}.${line.count === null ? '' : ` (${stitchesText(line.count, manner)})`}`;
 
-export const rowText = (line: RowLine): string => `${rowHeadText(line)}: ${rowBodyText(line)}`;
+export const rowText = (line: RowLine, manner: Manner): string =>
+  `${rowHeadText(line, manner)}: ${rowBodyText(line, manner)}`;
 
 const plusText = (plus: number): string => (plus ? ` plus ${plus}` : '');
 
 /** "Multiple of 6 sts plus 2, at least 14; of 8 plus 2 after row 5". */
-export function multipleText({ of, plus, least, changes }: Multiple, row: RowLine['kind']): string {
-  const form = `Multiple of ${stitchesText(of)}${plusText(plus)}${least === null ? '' : `, at least ${least}`}`;
+export function multipleText(
+  { of, plus, least, changes }: Multiple,
+  row: RowLine['kind'],
+  manner: Manner,
+): string {
+  const form = `Multiple of ${stitchesText(of, manner)}${plusText(plus)}${least === null ? '' : `, at least ${least}`}`;
   return [form, ...changes.map((c) => `of ${c.of}${plusText(c.plus)} after ${row} ${c.after}`)].join('; ');
 }
 
-export function castOnText({ stitches, repeats }: CastOn): string {
+export function castOnText({ stitches, repeats }: CastOn, manner: Manner): string {
   const of = repeats === null ? '' : ` (${repeats === 1 ? '1 repeat' : `${repeats} repeats`})`;
-  return `Cast on ${stitchesText(stitches)}${of}`;
+  return `Cast on ${stitchesText(stitches, manner)}${of}`;
 }
 
 /** How the rows of a piece follow each other, as one sentence. */
@@ -154,13 +185,17 @@ export const HAND_TEXT = {
     'For a left-handed knitter, right-handed words as they stand: the fabric is the mirror image of the chart.',
 } as const;
 
-export const stepsText = (steps: Steps): string =>
-  steps.type === 'moves' ? movesText(steps.moves) : steps.type === 'twist' ? looseText(steps) : steps.text;
+export const stepsText = (steps: Steps, manner: Manner = ABBREVIATED): string =>
+  steps.type === 'moves'
+    ? movesText(steps.moves, manner)
+    : steps.type === 'twist'
+      ? looseText(steps, manner)
+      : steps.text;
 
 const WORK = { k: 'knit', p: 'purl' } as const;
 
 /** A crossing without a cable needle, in words. */
-export function looseText(loose: Loose): string {
+export function looseText(loose: Loose, manner: Manner = ABBREVIATED): string {
   if (loose.type === 'twist') {
     const work = WORK[loose.work];
     if (loose.way === 'together')
@@ -173,24 +208,25 @@ export function looseText(loose: Loose): string {
   const other = needle === 'right' ? 'left' : 'right';
   const which = enter.from === enter.to ? `stitch ${enter.to}` : `stitches ${enter.from}–${enter.to}`;
   const from = way === 'behind' ? 'from behind' : 'from the front';
-  return `with the ${needle} needle enter ${which} purlwise ${from}, slide all ${slide} off, pinch the ${pinch} loose in ${hold} and catch them with the ${other} needle, put the others back beside them, ${workText(first)}, ${workText(second)}`;
+  return `with the ${needle} needle enter ${which} purlwise ${from}, slide all ${slide} off, pinch the ${pinch} loose in ${hold} and catch them with the ${other} needle, put the others back beside them, ${workText(first, manner)}, ${workText(second, manner)}`;
 }
 
-export function keyLineText({ word, side, steps, loose }: KeyLine): string {
-  const without = loose ? ` Without a cable needle: ${looseText(loose)}.` : '';
-  return `${word}${side ? ` (${side})` : ''}: ${stepsText(steps)}.${without}`;
+export function keyLineText({ word, side, steps, loose }: KeyLine, manner: Manner): string {
+  const without = loose ? ` Without a cable needle: ${looseText(loose, manner)}.` : '';
+  const where = side ? ` (${sideText(side, manner)})` : '';
+  return `${keyWordText(word, manner)}${where}: ${stepsText(steps, manner)}.${without}`;
 }
 
 /** What stands above the rows, in lines: how it is worked and on how many stitches, the cast-on, and for whose hands. */
-export function aboutLines({ head, multiple, castOn }: Pattern): string[] {
+export function aboutLines({ head, multiple, castOn }: Pattern, manner: Manner): string[] {
   const construction = head.construction && CONSTRUCTIONS[head.construction];
   const worked = [
     construction && `Worked ${construction.worked}.`,
-    multiple && `${multipleText(multiple, construction?.row ?? 'row')}.`,
+    multiple && `${multipleText(multiple, construction?.row ?? 'row', manner)}.`,
   ];
   return [
     worked.filter((part) => part !== null).join(' '),
-    castOn ? `${castOnText(castOn)}.` : '',
+    castOn ? `${castOnText(castOn, manner)}.` : '',
     HAND_TEXT[head.hand] ?? '',
   ].filter(Boolean);
 }
@@ -208,17 +244,18 @@ const blocksText = (blocks: readonly (readonly string[])[]): string =>
     .map((lines) => lines.join('\n'))
     .join('\n\n')}\n`;
 
-const rowBlocks = (pattern: Pattern): string[][] => [
-  aboutLines(pattern),
-  pattern.rows.map(rowText),
+const rowBlocks = (pattern: Pattern, manner: Manner): string[][] => [
+  aboutLines(pattern, manner),
+  pattern.rows.map((line) => rowText(line, manner)),
   planLines(pattern),
 ];
 
-const keyBlock = (key: readonly KeyLine[]): string[] => (key.length ? ['Key', ...key.map(keyLineText)] : []);
+const keyBlock = (key: readonly KeyLine[], manner: Manner): string[] =>
+  key.length ? ['Key', ...key.map((line) => keyLineText(line, manner))] : [];
 
 /** The whole pattern as plain text. */
-export const patternText = (pattern: Pattern): string =>
-  blocksText([...rowBlocks(pattern), keyBlock(pattern.key)]);
+export const patternText = (pattern: Pattern, manner: Manner = ABBREVIATED): string =>
+  blocksText([...rowBlocks(pattern, manner), keyBlock(pattern.key, manner)]);
 
 /** The name of a chart as a line of its own. */
 export const headingOf = (name: string): string => name.replace(/\s+/g, ' ').trim();
@@ -228,8 +265,9 @@ export const designText = (
   names: readonly string[],
   patterns: readonly Pattern[],
   key: readonly KeyLine[],
+  manner: Manner = ABBREVIATED,
 ): string =>
   blocksText([
-    ...patterns.flatMap((pattern, i) => [[headingOf(names[i]!)], ...rowBlocks(pattern)]),
-    keyBlock(key),
+    ...patterns.flatMap((pattern, i) => [[headingOf(names[i]!)], ...rowBlocks(pattern, manner)]),
+    keyBlock(key, manner),
   ]);

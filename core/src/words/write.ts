@@ -29,6 +29,7 @@ import { keyOf, type KeyEntry, type KeyPart, type Used } from './key.js';
 import { cableMoves, twistBy } from './moves.js';
 import type { Body, Item, Multiple, Pattern, RowLine } from './pattern.js';
 import { itemsText, patternText, rowText, rowWordsText } from './render.js';
+import { ABBREVIATED, mannerOf, type Manner } from './manner.js';
 import {
   dictionOf,
   itemOf,
@@ -133,8 +134,8 @@ export function wordsOf(chart: Chart, r: number, diction: Diction): Item[] {
 }
 
 /** The words of a row of the chart as text. */
-export const wordsOfRow = (chart: Chart, r: number, diction: Diction): string =>
-  itemsText(wordsOf(chart, r, diction));
+export const wordsOfRow = (chart: Chart, r: number, diction: Diction, manner: Manner): string =>
+  itemsText(wordsOf(chart, r, diction), manner);
 
 /** The rows that may be worked as they present, each time they are worked. */
 function presentedRows(chart: Chart): boolean[] {
@@ -202,12 +203,12 @@ function linesOf(
   return chart.rows.map((row, r): Line => {
     const side = sideOf(chart, r);
     const { makes: count } = countsOf(chart, r, times);
-    if (isPresented[r]) return { side, body: { type: 'presented' }, own: { type: 'presented' }, count };
+    if (isPresented[r]) return { side, body: PRESENTED, own: PRESENTED, count };
     const plain = wordsOf(chart, r, diction);
     const text = itemsText(plain);
     const same = firstOf.get(`${side}:${text}`);
     if (same === undefined) firstOf.set(`${side}:${text}`, r + 1);
-    else if (text.length > LONG_WORDS)
+    else if (style.equal === 'joined')
       return { side, body: { type: 'as', rows: [same] }, own: { type: 'items', items: plain }, count };
     const fresh = new Map<string, Stitch>();
     for (const s of style.spelled === 'first' ? rowUse(row).keys() : [])
@@ -221,29 +222,59 @@ function linesOf(
   });
 }
 
-/** Rows as lines; where every WS row is worked as it presents they share one, told with the first of them. */
-function rowLines(chart: Chart, lines: readonly Line[], counts: WordSettings['style']['counts']): RowLine[] {
+const PRESENTED: Body = { type: 'presented' };
+
+/** The row, from 1, whose words a row works: its own, or those it is as; 0 where it works what presents. */
+const sourceOf = ({ body }: Line, r: number): number =>
+  body.type === 'as' ? body.rows[0]! : body.type === 'presented' ? 0 : r + 1;
+
+/** The rows that share one line, told with the first of them: all wrong-side rows, or in the round all even ones. */
+function sharedRows(chart: Chart, lines: readonly Line[], style: WordSettings['style']): number[] {
+  const isFlat = constructionOf(chart).hasEdges;
+  const alike = lines.flatMap(({ side }, r) => ((isFlat ? side === 'WS' : r % 2 === 1) ? [r] : []));
+  const [first, second] = alike;
+  if (first === undefined || second === undefined) return [];
+  // What is only as a row of the other kind is told with that row's likes.
+  if (lines[first]!.body.type === 'as') return [];
+  if (lines[first]!.body.type === 'items' && style.equal === 'apart') return [];
+  const [source, { count }] = [sourceOf(lines[first]!, first), lines[first]!];
+  return alike.every((r) => sourceOf(lines[r]!, r) === source && lines[r]!.count === count) ? alike : [];
+}
+
+/**
+ * Rows as lines. Where all of a side, or every other round, are alike they share one; other rows that are as an
+ * earlier one and leave as many stitches are told together, with the first of them, unless its words are as short.
+ */
+function rowLines(chart: Chart, lines: readonly Line[], style: WordSettings['style']): RowLine[] {
   const { row: kind } = constructionOf(chart);
-  const ws = lines.flatMap((line, r) => (line.side === 'WS' ? [r] : []));
-  const shared =
-    ws.length > 1 &&
-    ws.every((r) => lines[r]!.body.type === 'presented' && lines[r]!.count === lines[ws[0]!]!.count);
+  const shared = new Set(sharedRows(chart, lines, style));
+  const told = new Map<string, RowLine>();
   let last = castOnOf(chart);
-  return lines.flatMap(({ side, body, count }, r): RowLine[] => {
-    const isShared = shared && side === 'WS';
-    const told = counts === 'every' || isShared || count !== last ? count : null;
+  return lines.flatMap((line, r): RowLine[] => {
+    const { side, count } = line;
+    const isNews = style.counts === 'every' || count !== last;
     last = count;
-    if (isShared && r !== ws[0]) return [];
-    return [
-      {
-        kind,
-        numbers: [r + 1],
-        rest: isShared ? { side: 'WS' } : null,
-        side: kind === 'round' || isShared ? null : side,
-        body,
-        count: told,
-      },
-    ];
+    const isShort =
+      line.body.type === 'as' && rowWordsText({ body: line.own, kind }, ABBREVIATED).length <= LONG_WORDS;
+    const body = isShort ? line.own : line.body;
+    const key = shared.has(r) ? 'shared' : body.type === 'as' ? `${body.rows[0]} ${count}` : null;
+    const before = key === null ? undefined : told.get(key);
+    if (before) {
+      if (key !== 'shared') before.numbers.push(r + 1);
+      if (isNews) before.count = count;
+      return [];
+    }
+    const isShared = key === 'shared';
+    const made: RowLine = {
+      kind,
+      numbers: [r + 1],
+      rest: isShared ? (kind === 'row' ? { side: 'WS' } : { parity: 0 }) : null,
+      side: kind === 'round' || isShared ? null : side,
+      body,
+      count: isNews || isShared ? count : null,
+    };
+    if (key !== null) told.set(key, made);
+    return [made];
   });
 }
 
@@ -293,22 +324,31 @@ export function writeRows(chart: Chart, settings: WordSettings): WrittenRows {
     head: { construction: construction.id, hand: settings.hand },
     multiple: multipleLine(chart),
     castOn: { stitches: castOn, repeats: repeatsAcross(chart) ? timesOf(chart) : null },
-    rows: rowLines(chart, lines, settings.style.counts),
+    rows: rowLines(chart, lines, settings.style),
     plan: planOf(chart),
     key: [],
   };
   const { row: kind } = construction;
-  const byRow = new Map(pattern.rows.map((line) => [line.numbers[0]!, line]));
+  const manner = mannerOf(settings.style);
+  const byRow = new Map(
+    pattern.rows.flatMap((line) => (line.numbers.length === 1 ? [[line.numbers[0]!, line] as const] : [])),
+  );
   const rows = lines.map(({ side, own, body, count }, r): WrittenRow => {
     const line = byRow.get(r + 1) ?? {
       kind,
       numbers: [r + 1],
       rest: null,
-      side,
+      side: kind === 'round' ? null : side,
       body,
       count: settings.style.counts === 'every' ? count : null,
     };
-    return { row: r + 1, side, words: rowWordsText({ body: own, kind }), text: rowText(line), count };
+    return {
+      row: r + 1,
+      side,
+      words: rowWordsText({ body: own, kind }, manner),
+      text: rowText(line, manner),
+      count,
+    };
   });
   const part = { chart, used: usedIn(chart, lines), diction };
   return { chart, part, pattern, rows, castOn, multiple: multipleOf(chart) };
@@ -319,7 +359,14 @@ export function writeChart(chart: Chart, settings: WordSettings): Written {
   const { part, pattern: rowsOnly, rows, castOn, multiple } = writeRows(chart, settings);
   const { lines: key, entries } = keyOf([part], settings);
   const pattern = { ...rowsOnly, key };
-  return { pattern, text: patternText(pattern), rows, castOn, multiple, key: entries };
+  return {
+    pattern,
+    text: patternText(pattern, mannerOf(settings.style)),
+    rows,
+    castOn,
+    multiple,
+    key: entries,
+  };
 }
 
 /** The needle before row 1 at a number of repeats. */

@@ -2,6 +2,7 @@ import {
   constructionOf,
   countsOf,
   dictionOf,
+  mannerOf,
   rowFromWords,
   sideOf,
   withRow,
@@ -64,6 +65,7 @@ export function RowWords({
     [dispatch, onWritten, settings],
   );
   const diction = dictionOf(chart, settings);
+  const manner = mannerOf(settings.style);
   const window = visibleWindow(layout);
   const thin = layout.cell < LEGIBLE;
   const rows: number[] = [];
@@ -96,7 +98,7 @@ export function RowWords({
             top={top}
             height={thin ? THIN_LINE : layout.cell}
             side={constructionOf(chart).hasEdges ? sideOf(chart, r) : ''}
-            words={wordsOfRow(chart, r, diction)}
+            words={wordsOfRow(chart, r, diction, manner)}
             takes={takes}
             makes={makes}
             trouble={troubled.get(r + 1)}

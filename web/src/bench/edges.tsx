@@ -3,6 +3,7 @@ import {
   dictionOf,
   rowTitle,
   sideOf,
+  mannerOf,
   wordsOfRow,
   type Chart,
   type Settings,
@@ -34,7 +35,7 @@ export function RowStrip({
         {rowTitle(chart, row + 1)}
         {constructionOf(chart).hasEdges ? ` (${side})` : ''}
       </span>
-      <span className="font-mono text-[12.5px]">{wordsOfRow(chart, row, dictionOf(chart, settings))}</span>
+      <span className="font-mono text-[12.5px]">{wordsOfRow(chart, row, dictionOf(chart, settings), mannerOf(settings.style))}</span>
     </button>
   );
 }

@@ -119,7 +119,7 @@ function Rows({
   return (
     <section aria-label={name ?? rows}>
       {name && <h2 className="mt-6 text-[20px] font-semibold break-after-avoid">{name}</h2>}
-      <p className={`${name ? 'mt-1' : 'mt-5'} text-[16px]`}>{aboutLines(pattern).join(' ')}</p>
+      <p className={`${name ? 'mt-1' : 'mt-5'} text-[16px]`}>{aboutLines(pattern, manner).join(' ')}</p>
       <h3 className="mt-4 mb-1.5 text-[18px] font-semibold break-after-avoid">{rows}</h3>
       <ol className={`grid gap-1 ${current ? '' : 'opacity-60'}`} data-testid="rows">
         {pattern.rows.map((line) => (
@@ -127,8 +127,8 @@ function Rows({
             key={line.numbers[0]}
             className="grid break-inside-avoid grid-cols-[116px_1fr] gap-2 text-[15px] leading-snug"
           >
-            <span className="font-semibold">{rowHeadText(line)}</span>
-            <span className="font-mono text-[13.5px]">{rowBodyText(line)}</span>
+            <span className="font-semibold">{rowHeadText(line, manner)}</span>
+            <span className="font-mono text-[13.5px]">{rowBodyText(line, manner)}</span>
           </li>
         ))}
       </ol>

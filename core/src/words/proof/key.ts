@@ -1,9 +1,10 @@
 import type { Hand, Settings } from '../../chart/schema.js';
 import { schoolName } from '../../names/schools.js';
-import { isCrossing, kindOf, sameStitch, type Stitch } from '../../stitches/book.js';
+import { isCrossing, kindOf, sameStitch, stitchBook, type Stitch } from '../../stitches/book.js';
 import { crossingId, sameCrossing, type Crossing } from '../../stitches/crossing.js';
 import { isTwisted, type Side } from '../../stitches/face.js';
 import type { Item, KeyLine, Move, Pattern } from '../pattern.js';
+import { mannerOf, saysItself } from '../manner.js';
 import { itemsText } from '../render.js';
 import { stepsIn } from '../reader/hands.js';
 import { crossingOfLoose } from '../reader/loose.js';
@@ -204,6 +205,14 @@ const STEP_WORDS: Readonly<Record<string, string>> = {
     'slip that many of the stitches worked last back unworked, and place the marker before them; the round begins there',
 };
 
+/** The steps of the trade's plain words, which hold on either side. */
+const TRADE_STEPS = new Map(
+  ['k', 'p', 'ktbl', 'ptbl'].map((id) => {
+    const { rs, rsSteps } = kindOf(id, stitchBook());
+    return [rs.replace(/ ?#/, ''), rsSteps];
+  }),
+);
+
 /**
  * The key against the rows: every word they use is told once for each side it is used on, each as the stitch or
  * crossing it stands for is worked there, so are the words of the steps, and nothing else is told.
@@ -266,5 +275,9 @@ export function proveKey(
     [...sides.keys()].filter((side) => !told.has(`${side} ${word}`)).map(() => word),
   );
   missing.push(...[...uses.steps].filter((word) => !told.has(`steps ${word}`)));
-  for (const word of new Set(missing)) problems.tell('key-missing', `The key does not tell "${word}".`);
+  // Spelled out, a word may say all that its steps would.
+  const manner = mannerOf(settings.style);
+  const needsTelling = (word: string) => !saysItself(word, TRADE_STEPS.get(word) ?? '', manner);
+  for (const word of new Set(missing.filter(needsTelling)))
+    problems.tell('key-missing', `The key does not tell "${word}".`);
 }

@@ -8,6 +8,7 @@ import { MOST_PROBLEMS, readLines, type PatternLines, type Problem } from '../re
 import { numberRows } from '../reader/order.js';
 import { writeChart, writeRows, type WordSettings, type Written, type WrittenRows } from '../write.js';
 import { keyOf, type KeyEntry } from '../key.js';
+import { mannerOf } from '../manner.js';
 import { proveHead } from './head.js';
 import { proveKey, type ProvedRows } from './key.js';
 import { Piece } from './piece.js';
@@ -58,7 +59,7 @@ export function proveText(text: string, chart: Chart, settings: WordSettings): P
   problems.list.push(...keyProblems);
   const part = proveRowsOf(read, chart, defined, settings, problems);
   proveKey(read.pattern.key, [part], settings, problems);
-  proveNothingElse(text, patternText(read.pattern), problems);
+  proveNothingElse(text, patternText(read.pattern, mannerOf(settings.style)), problems);
   return { checked: problems.list.length === 0, against: part.piece.tried, problems: problems.list };
 }
 
@@ -103,7 +104,7 @@ export function proveDesignText(
   });
   proveKey(key, parts, settings, problems);
   const patterns = read.map(({ pattern }) => pattern);
-  proveNothingElse(text, designText(names, patterns, key), problems);
+  proveNothingElse(text, designText(names, patterns, key, mannerOf(settings.style)), problems);
   return { checked: problems.list.length === 0, problems: problems.list.slice(0, MOST_PROBLEMS) };
 }
 
@@ -156,7 +157,10 @@ export function writeAndProveDesign(
   );
   const patterns = written.map(({ pattern }) => pattern);
   const isOne = charts.length === 1;
-  const text = isOne ? patternText({ ...patterns[0]!, key: lines }) : designText(names, patterns, lines);
+  const manner = mannerOf(settings.style);
+  const text = isOne
+    ? patternText({ ...patterns[0]!, key: lines }, manner)
+    : designText(names, patterns, lines, manner);
   const faults = charts.flatMap((chart, i) =>
     faultsOf(chart, settings, charts.slice(0, i)).map((f) =>
       isOne ? f : { ...f, message: `${names[i]!}: ${f.message}` },

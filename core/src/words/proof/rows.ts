@@ -1,6 +1,7 @@
 import { bookOf, type Settings } from '../../chart/schema.js';
 import type { Needle } from '../../needle/loop.js';
 import { freshNeedle, needleFrom, workStitches } from '../../needle/needle.js';
+import type { Side } from '../../stitches/face.js';
 import { sameStitch } from '../../stitches/book.js';
 import type { RowLine } from '../pattern.js';
 import { turned } from '../reader/hands.js';
@@ -18,6 +19,15 @@ export function rowsOf(line: RowLine, rows: NumberedRows, piece: Piece): number[
   );
 }
 
+/** Whether the rows that a line also stands for are like its own: flat those of its side, in the round every other one. */
+const isLikeIt = (
+  rest: NonNullable<RowLine['rest']>,
+  row: number,
+  side: Side,
+  kind: RowLine['kind'],
+): boolean =>
+  'side' in rest ? kind === 'row' && rest.side === side : kind === 'round' && rest.parity === row % 2;
+
 /**
  * Every row of the chart is written once, in order, under its own number and side, and nothing is written besides;
  * "as row n" leads to a row of the same side that is written out.
@@ -29,6 +39,7 @@ export function proveLines(
   problems: Problems,
 ): void {
   const kind = piece.chart.construction === 'round' ? 'round' : 'row';
+  const written = new Set<number>();
   let last = 0;
   for (const line of lines) {
     const [row] = line.numbers;
@@ -37,17 +48,21 @@ export function proveLines(
       continue;
     }
     const side = piece.side(row);
+    // A line stands where the first of its rows does; the others are on it in their order.
+    const isInOrder = row > last && line.numbers.every((n, i) => i === 0 || n > line.numbers[i - 1]!);
+    if (!isInOrder) problems.tell('row-order', `Row ${row} is not written in its place.`, row);
+    last = row;
     for (const n of line.numbers) {
-      if (n <= last) problems.tell('row-order', `Row ${n} is not written in its place.`, n);
+      if (written.has(n)) problems.tell('row-order', `Row ${n} is written twice.`, n);
+      written.add(n);
       if (n > piece.height)
         problems.tell('row-extra', `Row ${n} is written; the chart has ${piece.height}.`, n);
       if (piece.side(n) !== side)
         problems.tell('wrong-side', `Row ${n} shares a line with rows of the other side.`, n);
-      last = n;
     }
     if (line.kind !== kind)
       problems.tell('construction-differs', `Row ${row} is called a ${line.kind}.`, row);
-    if (line.rest && !('side' in line.rest && line.rest.side === side && kind === 'row'))
+    if (line.rest && !isLikeIt(line.rest, row, side, kind))
       problems.tell('wrong-side', `Row ${row} speaks for rows that are not like it.`, row);
     const says = line.side ?? (line.rest && 'side' in line.rest ? line.rest.side : null);
     if (says !== (kind === 'round' ? null : side))

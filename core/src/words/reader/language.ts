@@ -1,6 +1,7 @@
 import type { Stretch } from '../../chart/frame.js';
 import type { Hand } from '../../chart/schema.js';
 import { Lately } from '../../remember.js';
+import { keyWordOf } from '../manner.js';
 import type { CastOn, Head, Item, KeyLine, Multiple, RowLine } from '../pattern.js';
 import { parse as parseText } from './grammar.js';
 import type { Names } from './names.js';
@@ -145,7 +146,10 @@ function parsed(
   const places = new WeakMap<object, Span>();
   try {
     const options = { startRule: rule, alone: true, places, ...told, names: told.names?.find };
-    return { value: within(() => parseText(text, options as never) as unknown), places };
+    const value = within(() => parseText(text, options as never) as unknown);
+    // A name of the key is kept as the tree has it, however it is printed.
+    if (rule === 'KeyLine') (value as ToldLine).word = keyWordOf((value as ToldLine).word);
+    return { value, places };
   } catch (error) {
     if (error instanceof WordsError) return error;
     const { expected, message, location } = error as Partial<GrammarFault>;

@@ -1,0 +1,120 @@
+import type { Style } from '../chart/schema.js';
+import type { Side } from '../stitches/face.js';
+
+/**
+ * How a pattern's tree is set as text: in abbreviations or in words spelled out, in American or in British terms. The
+ * tree itself holds the abbreviations of the table of stitches whatever the manner, and the grammar reads every
+ * manner back into them.
+ */
+export type Manner = Pick<Style, 'form' | 'terms'>;
+
+const FORMS = ['short', 'full'] as const;
+const TERMS = ['US', 'UK'] as const;
+const MANNERS: readonly Manner[] = FORMS.flatMap((form) => TERMS.map((terms) => ({ form, terms })));
+
+/** The manner of a style: the same object each time, so that what is set in it can be remembered. */
+export const mannerOf = ({ form, terms }: Manner): Manner =>
+  MANNERS.find((m) => m.form === form && m.terms === terms)!;
+
+/** Abbreviations, as the tree holds them. */
+export const ABBREVIATED: Manner = MANNERS[0]!;
+
+/** The words of the rows spelled out; `#` stands for a count. Others are names, and stay as they are. */
+const IN_FULL: Readonly<Record<string, string>> = {
+  'k#': 'knit #',
+  'p#': 'purl #',
+  'k# tbl': 'knit # through the back loop',
+  'p# tbl': 'purl # through the back loop',
+  'sl #': 'slip #',
+  'sl # wyib': 'slip # with yarn in back',
+  'sl # wyif': 'slip # with yarn in front',
+  MB: 'make bobble',
+  yo: 'yarn over',
+  M1L: 'make 1 left',
+  M1R: 'make 1 right',
+  M1LP: 'make 1 left purlwise',
+  M1RP: 'make 1 right purlwise',
+  LLI: 'left lifted increase',
+  RLI: 'right lifted increase',
+  LLIP: 'left lifted increase purlwise',
+  RLIP: 'right lifted increase purlwise',
+  kfb: 'knit front and back',
+  pfb: 'purl front and back',
+  k2tog: 'knit 2 together',
+  p2tog: 'purl 2 together',
+  k3tog: 'knit 3 together',
+  p3tog: 'purl 3 together',
+  k5tog: 'knit 5 together',
+  p5tog: 'purl 5 together',
+  ssk: 'slip slip knit',
+  ssp: 'slip slip purl',
+  sssk: 'slip slip slip knit',
+  sssp: 'slip slip slip purl',
+  cdd: 'central double decrease',
+  cddp: 'central double decrease purlwise',
+};
+
+/**
+ * Where British terms differ (from memory): a yarn over is a yarn round needle. What differs besides stands outside
+ * the rows, as the tension of a swatch.
+ */
+const BRITISH: Readonly<Record<Manner['form'], Readonly<Record<string, string>>>> = {
+  short: { yo: 'yrn' },
+  full: { yo: 'yarn round needle' },
+};
+
+const wordsOf = ({ form, terms }: Manner): Readonly<Record<string, string>> => ({
+  ...(form === 'full' ? IN_FULL : {}),
+  ...(terms === 'UK' ? BRITISH[form] : {}),
+});
+const WORDS = new Map(MANNERS.map((manner) => [manner, wordsOf(manner)]));
+
+/** A word of a row as it is printed in a manner: "k3" is "knit 3" in full. */
+export function wordText(word: string, manner: Manner): string {
+  const words = WORDS.get(manner)!;
+  const said = words[word];
+  if (said !== undefined) return said;
+  const n = /\d+/.exec(word)?.[0];
+  const counted = n && words[word.replace(n, '#')];
+  return counted ? counted.replace('#', n) : word;
+}
+
+const withoutNumber = (word: string): string => word.replace(/ ?#/, '');
+
+/** A word of the key, which is told without the number of its run. */
+export function keyWordText(word: string, manner: Manner): string {
+  const base = KEY_WORDS.get(manner)!.get(word);
+  return base ?? word;
+}
+
+const KEY_WORDS = new Map(
+  MANNERS.map((manner) => [
+    manner,
+    new Map(
+      Object.entries(WORDS.get(manner)!).map(([word, said]) => [withoutNumber(word), withoutNumber(said)]),
+    ),
+  ]),
+);
+
+/** The abbreviations of words of the key, by how any manner prints them, in lower case. */
+const ABBREVIATIONS = new Map(
+  MANNERS.flatMap((manner) =>
+    [...KEY_WORDS.get(manner)!].map(([word, said]) => [said.toLowerCase(), word] as const),
+  ),
+);
+
+/** A word of the key as the tree holds it, however it is printed. */
+export const keyWordOf = (text: string): string => ABBREVIATIONS.get(text.toLowerCase()) ?? text;
+
+/** Whether a word, spelled out, says all that its steps would: then the key need not tell it. */
+export const saysItself = (word: string, steps: string, manner: Manner): boolean =>
+  manner.form === 'full' && keyWordText(word, manner) === steps;
+
+export const stitchesText = (n: number, { form }: Manner): string =>
+  form === 'full' ? `${n} ${n === 1 ? 'stitch' : 'stitches'}` : `${n} ${n === 1 ? 'st' : 'sts'}`;
+
+export const sideText = (side: Side, { form }: Manner): string =>
+  form === 'short' ? side : side === 'RS' ? 'right side' : 'wrong side';
+
+/** The side before a noun: "all wrong-side rows". */
+export const sidedText = (side: Side, manner: Manner): string => sideText(side, manner).replace(' ', '-');
