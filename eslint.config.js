@@ -26,6 +26,7 @@ const FOLDERS = [
   'words',
   'ropes',
   'drawing',
+  'sheet',
   'workroom',
 ];
 

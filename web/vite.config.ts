@@ -2,7 +2,7 @@ import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
-import { TOKENS } from './src/ui/inks.js';
+import { TOKENS } from '../core/src/drawing/inks.js';
 
 export default defineConfig({
   plugins: [

@@ -8,6 +8,7 @@ import { bareError } from './errors.js';
 import { BadSetting, readSettings, type ServerSettings } from './settings.js';
 import { openDatabase } from './store/database.js';
 import { DesignStore } from './store/designs.js';
+import { StudioStore } from './store/studio.js';
 import { FolderTrouble } from './store/folder.js';
 import { Upkeep } from './store/upkeep.js';
 import { makeWorkers } from './work/workers.js';
@@ -47,7 +48,14 @@ const { db } = database;
 const workroom = new Workroom(new DesignStore(db), workers, log, new Upkeep(db));
 
 await thread;
-const app = createApp({ workroom, workers, log, page: path.join(root, 'web/dist'), hosts });
+const app = createApp({
+  workroom,
+  studio: new StudioStore(db),
+  workers,
+  log,
+  page: path.join(root, 'web/dist'),
+  hosts,
+});
 const server = app.listen(port, address, (error?: Error) => {
   if (error) giveUp(`Cannot listen on ${address}:${port}: ${error.message}. Choose another port with PORT.`);
   const bound = server.address();

@@ -4,6 +4,7 @@ import type { Express } from 'express';
 import request from 'supertest';
 import { createApp } from '../src/app.js';
 import { migrate } from '../src/store/database.js';
+import { StudioStore } from '../src/store/studio.js';
 import { DesignStore } from '../src/store/designs.js';
 import { makeWorkers } from '../src/work/workers.js';
 import { Workroom, type Card } from '../src/workroom.js';
@@ -35,7 +36,8 @@ const log = pino({ level: 'silent' });
 export function appOn(db: PGlite) {
   const store = new DesignStore(db);
   const workroom = new Workroom(store, workers, log);
-  return { app: createApp({ workroom, workers, log }), workroom, store, db };
+  const studio = new StudioStore(db);
+  return { app: createApp({ workroom, studio, workers, log }), workroom, studio, store, db };
 }
 
 export const testApp = async () => appOn(await memoryDatabase());

@@ -9,6 +9,7 @@ import { listen } from './store/events.js';
 import { store } from './store/index.js';
 import { onKeeping } from './store/keeping.js';
 import { sendAll } from './store/post.js';
+import { meetStudio } from './store/studio.js';
 import './styles.css';
 import { layColours } from './ui/inks.js';
 import { registerPage } from './workers/page.js';
@@ -44,6 +45,8 @@ onKeeping((keeping) => store.dispatch(browser.keeps(keeping)));
 registerPage(() => store.dispatch(browser.newerPage()));
 listen(store);
 void store.dispatch(sendAll());
+void store.dispatch(meetStudio());
+window.addEventListener('online', () => void store.dispatch(meetStudio()));
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

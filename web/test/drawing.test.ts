@@ -3,7 +3,7 @@ import { expect } from 'chai';
 import { createElement } from 'react';
 import { renderToStaticMarkup } from 'react-dom/server';
 import { ChartSvg } from '../src/ui/ChartSvg.js';
-import { PALETTE, PRINT_INKS, TOKENS } from '../src/ui/inks.js';
+import { PALETTE, PRINT_INKS, TOKENS } from '@cordelina/core';
 import type { Manner } from '../src/ui/paint.js';
 import { StitchDrawing } from '../src/ui/StitchDrawing.js';
 

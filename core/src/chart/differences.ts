@@ -107,7 +107,7 @@ function ownSteps(path: readonly string[], was: Chart['own'], now: Chart['own'])
 /** A change of title, notes or settings; null when nothing changed. The caller brings the id. */
 export function headChange(
   design: Design,
-  patch: Partial<Pick<Design, 'title' | 'notes' | 'settings'>>,
+  patch: Partial<Pick<Design, 'title' | 'notes' | 'settings' | 'sheet'>>,
   label: string,
   id: string,
 ): Change | null {

@@ -229,11 +229,43 @@ export const SettingsSchema = z.strictObject({
 });
 export type Settings = Readonly<z.infer<typeof SettingsSchema>>;
 
+/** What a printed sheet is made of below its title, in the order a new one has; abbreviations only where they are put in. */
+export const SECTIONS = [
+  'notes',
+  'materials',
+  'construction',
+  'abbreviations',
+  'rows',
+  'charts',
+  'key',
+] as const;
+export type Section = (typeof SECTIONS)[number];
+
+/** How the pattern is printed. */
+export const SheetSchema = z.strictObject({
+  /** Whose design it is, under the title. */
+  by: boundedText(0, 120).default(''),
+  materials: boundedText(0, 5_000).default(''),
+  /** The sections in their order; those left out are not printed. */
+  order: z
+    .array(z.enum(SECTIONS))
+    .max(SECTIONS.length)
+    .refine((order) => new Set(order).size === order.length, 'A section stands on a sheet once.')
+    .readonly()
+    .default(['notes', 'materials', 'construction', 'rows', 'charts', 'key']),
+  /** Whether each chart stands beside its rows, where there is room, instead of in a section of its own. */
+  beside: z.boolean().default(false),
+  page: z.enum(['A4', 'Letter']).default('A4'),
+  large: z.boolean().default(false),
+});
+export type SheetSettings = Readonly<z.infer<typeof SheetSchema>>;
+
 /** What a design says of itself besides its charts: each of these can be set by itself. */
 export const HeadFields = {
   title: boundedTitle(120, 'A design needs a title.'),
   notes: boundedText(0, 20_000).default(''),
   settings: SettingsSchema.prefault({}),
+  sheet: SheetSchema.prefault({}),
 };
 
 export const DesignSchema = z

@@ -1,5 +1,5 @@
 import { groundRow } from './edits.js';
-import { FORMAT, SettingsSchema, type Chart, type Design } from './schema.js';
+import { FORMAT, SettingsSchema, SheetSchema, type Chart, type Design } from './schema.js';
 
 /** A starting cloth: its size in columns and rows, how it is worked, and what it is made of. */
 export interface Cloth {
@@ -29,5 +29,13 @@ export function startChart({ columns, rows, construction, ground }: Cloth): Char
 
 /** A new design of one chart; the caller brings the id, since the core makes no random numbers. */
 export function startDesign(id: string, title: string, chart: Chart): Design {
-  return { format: FORMAT, id, title, notes: '', settings: SettingsSchema.parse({}), charts: [chart] };
+  return {
+    format: FORMAT,
+    id,
+    title,
+    notes: '',
+    settings: SettingsSchema.parse({}),
+    sheet: SheetSchema.parse({}),
+    charts: [chart],
+  };
 }

@@ -154,3 +154,35 @@ export function sceneOf(chart: Chart, { plain, cords, colours }: DrawingStyle): 
     lines: { columns: (r) => linesAcross(chart, r).map((c) => c + startOf(chart, r)), rows: linesUp(chart) },
   };
 }
+
+/**
+ * The part of a chart to paint: rows and columns counted from 0, both ends included. Where rounds begin elsewhere,
+ * columns go beyond the chart's own, and below 0.
+ */
+export interface CellWindow {
+  rows: { from: number; to: number };
+  columns: { from: number; to: number };
+}
+
+/** Rows one above the other that are drawn over the same columns. */
+export interface Band {
+  rows: CellWindow['rows'];
+  columns: CellWindow['columns'];
+}
+
+/** The rows of a window in bands that are drawn over the same columns, from the lowest. */
+export function bandsOf(scene: Scene, { rows, columns }: CellWindow, width: number): Band[] {
+  const bands: (Band & { start: number })[] = [];
+  for (let r = rows.from; r <= rows.to; r++) {
+    const start = scene.startOf(r);
+    const last = bands.at(-1);
+    if (last?.start === start) last.rows.to = r;
+    else
+      bands.push({
+        start,
+        rows: { from: r, to: r },
+        columns: { from: Math.max(columns.from, start), to: Math.min(columns.to, start + width - 1) },
+      });
+  }
+  return bands;
+}

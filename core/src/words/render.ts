@@ -217,15 +217,25 @@ export function keyLineText({ word, side, steps, loose }: KeyLine, manner: Manne
   return `${keyWordText(word, manner)}${where}: ${stepsText(steps, manner)}.${without}`;
 }
 
-/** What stands above the rows, in lines: how it is worked and on how many stitches, the cast-on, and for whose hands. */
-export function aboutLines({ head, multiple, castOn }: Pattern, manner: Manner): string[] {
+/** How it is worked and on how many stitches, and for whose hands, in lines. */
+export function constructionLines({ head, multiple }: Pattern, manner: Manner): string[] {
+  return [workedText({ head, multiple }, manner), HAND_TEXT[head.hand] ?? ''].filter(Boolean);
+}
+
+function workedText({ head, multiple }: Pick<Pattern, 'head' | 'multiple'>, manner: Manner): string {
   const construction = head.construction && CONSTRUCTIONS[head.construction];
   const worked = [
     construction && `Worked ${construction.worked}.`,
     multiple && `${multipleText(multiple, construction?.row ?? 'row', manner)}.`,
   ];
+  return worked.filter((part) => part !== null).join(' ');
+}
+
+/** What stands above the rows, in lines: how it is worked and on how many stitches, the cast-on, and for whose hands. */
+function aboutLines(pattern: Pattern, manner: Manner): string[] {
+  const { head, castOn } = pattern;
   return [
-    worked.filter((part) => part !== null).join(' '),
+    workedText(pattern, manner),
     castOn ? `${castOnText(castOn, manner)}.` : '',
     HAND_TEXT[head.hand] ?? '',
   ].filter(Boolean);

@@ -9,5 +9,12 @@ export function computeRoutes({ compute }: Workers): Router {
     router.post(`/${name}`, jsonBytes, async (req, res) => {
       res.type('json').send(await compute.run(name, bytesOf(req)));
     });
+  router.post('/pdf', jsonBytes, async (req, res) => {
+    const { bytes, pages, missing } = await compute.run('pdf', bytesOf(req));
+    res
+      .type('application/pdf')
+      .set({ 'X-Pages': String(pages), 'X-Missing': encodeURIComponent(missing.slice(0, 200)) })
+      .send(Buffer.from(bytes));
+  });
   return router;
 }

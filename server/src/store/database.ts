@@ -166,5 +166,6 @@ async function opened(
 
 /** Touches every table, so that one whose file is missing is noticed now and not at the first save. */
 async function readable(db: PGlite): Promise<void> {
-  for (const table of ['designs', 'snapshots', 'changes']) await db.query(`select count(*) from ${table}`);
+  for (const table of ['designs', 'snapshots', 'changes', 'studio'])
+    await db.query(`select count(*) from ${table}`);
 }

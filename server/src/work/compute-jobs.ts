@@ -1,5 +1,6 @@
 import {
   castOnOf,
+  chartName,
   cellsWorked,
   ChartSchema,
   checkChart,
@@ -13,16 +14,19 @@ import {
   passesOf,
   SchoolSchema,
   SettingsSchema,
+  sheetOf,
   sideOf,
   StyleSchema,
   summarise,
   timesOf,
   writeAndProve,
+  writeAndProveDesign,
   type Chart,
   type Summary,
 } from '@cordelina/core';
 import { z } from 'zod';
-import { ApiError, outcome, parsed, parsedJson, type Outcome } from './faults.js';
+import { pdfOf, type Pdf } from '../pdf/sheet-pdf.js';
+import { ApiError, outcome, outcomeOf, parsed, parsedJson, type Outcome } from './faults.js';
 
 /** Stateless computation: the core on JSON that came from outside. Answers are JSON, ready to be sent. */
 
@@ -109,6 +113,28 @@ export function expand(body: Uint8Array): Answer {
   });
 }
 
+const PdfRequest = z.strictObject({ document: z.unknown() });
+/** Cells that the charts of one sheet may have together. */
+const MOST_PRINTED = 250_000;
+
+/** A design's sheet as a PDF: the same blocks as the page shows, charts as vectors, fonts embedded. */
+export function pdf(body: Uint8Array): Promise<Outcome<Pdf>> {
+  return outcomeOf(async () => {
+    const design = readDesign(parsed(PdfRequest, parsedJson(body)).document);
+    const { charts, settings } = design;
+    const cells = charts.reduce((sum, { width, rows }) => sum + width * rows.length, 0);
+    if (cells > MOST_PRINTED)
+      throw new ApiError(
+        413,
+        `The charts of this design have ${cells} cells; at most ${MOST_PRINTED} are set in one PDF. Print from the browser instead.`,
+      );
+    for (const chart of charts) refuseTooLarge(chart, timesOf(chart) + 1, 1);
+    const names = charts.map((chart) => chartName(design, chart));
+    const written = writeAndProveDesign(charts, names, settings);
+    return pdfOf(design, sheetOf(design, written, true));
+  });
+}
+
 /** What the card of a stored document shows. */
 export function summary(document: string): Outcome<Summary> {
   return outcome(() => summarise(readDesign(JSON.parse(document))));
@@ -123,5 +149,6 @@ export type ComputeJobs = {
   check: typeof check;
   write: typeof write;
   expand: typeof expand;
+  pdf: typeof pdf;
   summary: typeof summary;
 };

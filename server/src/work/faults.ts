@@ -48,6 +48,17 @@ export interface Fault {
 
 export type Outcome<T> = { value: T } | { fault: Fault };
 
+/** The same for a job that takes its time. */
+export async function outcomeOf<T>(work: () => Promise<T>): Promise<Outcome<T>> {
+  try {
+    return { value: await work() };
+  } catch (error) {
+    return outcome(() => {
+      throw error;
+    });
+  }
+}
+
 /** Does a worker's job; what is the caller's fault comes back as a fault, what is ours is thrown. */
 export function outcome<T>(work: () => T): Outcome<T> {
   try {

@@ -3,10 +3,10 @@ import { Piscina } from 'piscina';
 import { ApiError, type Outcome } from './faults.js';
 
 /** Jobs are asked for by the name of a worker's function. */
-type Jobs = Record<string, (asked: never) => Outcome<unknown>>;
+type Jobs = Record<string, (asked: never) => Outcome<unknown> | Promise<Outcome<unknown>>>;
 export type Asked<J extends Jobs, N extends keyof J> = Parameters<J[N]>[0];
 export type Value<J extends Jobs, N extends keyof J> =
-  ReturnType<J[N]> extends infer R ? (R extends { value: infer T } ? T : never) : never;
+  Awaited<ReturnType<J[N]>> extends infer R ? (R extends { value: infer T } ? T : never) : never;
 
 export interface Limits {
   threads: number;

@@ -23,7 +23,7 @@ import { bench, type Cell } from '../store/bench.js';
 import { chartOnBench, edit, editHead, make, onBench, work } from '../store/editing.js';
 import { habits } from '../store/habits.js';
 import { store, useAppDispatch, useAppSelector } from '../store/index.js';
-import { INKS } from '../ui/inks.js';
+import { INKS } from '@cordelina/core';
 import { PlaceMenu } from '../ui/Menu.js';
 import type { Manner } from '../ui/paint.js';
 import { useNarrow } from '../ui/useNarrow.js';

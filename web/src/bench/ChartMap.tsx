@@ -1,6 +1,6 @@
 import { rowCrossings, bookOf, spanOf, type Chart } from '@cordelina/core';
 import { useEffect, useRef, type RefObject } from 'react';
-import { TOKENS } from '../ui/inks.js';
+import { TOKENS } from '@cordelina/core';
 import { contentSize, type Layout } from './geometry.js';
 
 const WIDTH = 26;

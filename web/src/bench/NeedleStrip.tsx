@@ -18,7 +18,7 @@ import {
   type Settings,
 } from '@cordelina/core';
 import { useAppSelector } from '../store/index.js';
-import { TOKENS } from '../ui/inks.js';
+import { TOKENS } from '@cordelina/core';
 
 const SHOWN = 36;
 

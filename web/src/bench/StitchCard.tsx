@@ -22,7 +22,7 @@ import { edit, editHead } from '../store/editing.js';
 import { useAppDispatch } from '../store/index.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
-import { PALETTE } from '../ui/inks.js';
+import { PALETTE } from '@cordelina/core';
 import { stitchName } from './InReach.js';
 
 interface Props {

@@ -15,8 +15,9 @@ import {
   type Unfolded,
 } from '@cordelina/core';
 import { selectionOf, type Cell } from '../store/bench.js';
-import { TOKENS, TONES } from '../ui/inks.js';
-import { paintChart, paintShapes, type Manner, type Window } from '../ui/paint.js';
+import { TOKENS, TONES } from '@cordelina/core';
+import { paintChart, paintShapes, type Manner } from '../ui/paint.js';
+import type { CellWindow } from '@cordelina/core';
 import { cellsBox, GUTTER, origin, rowTop, visibleWindow, type Layout } from './geometry.js';
 import type { GrabbedLine } from './lines.js';
 
@@ -93,7 +94,7 @@ export class ChartPainter {
   private repaint(
     ctx: CanvasRenderingContext2D,
     { view, layout, manner }: Shown,
-    { rows, columns }: Window,
+    { rows, columns }: CellWindow,
     from: number,
     to: number,
   ): void {
@@ -113,7 +114,7 @@ export class ChartPainter {
   }
 }
 
-function marksIn({ chart }: Unfolded, window: Window | null, manner: Manner): Shown['marks'] {
+function marksIn({ chart }: Unfolded, window: CellWindow | null, manner: Manner): Shown['marks'] {
   const scene = sceneOf(chart, manner);
   const marks = new Map<number, readonly Mark[]>();
   if (window) for (let r = window.rows.from; r <= window.rows.to; r++) marks.set(r, scene.row(r));
@@ -152,7 +153,7 @@ function paintBase(
   { chart, rowOf, isCopy }: Unfolded,
   layout: Layout,
   manner: Manner,
-  window: Window,
+  window: CellWindow,
 ): void {
   const { x, y } = origin(layout);
   const scale = globalThis.devicePixelRatio || 1;
@@ -166,7 +167,7 @@ function paintBase(
 function paintNumbers(
   ctx: CanvasRenderingContext2D,
   layout: Layout,
-  window: Window,
+  window: CellWindow,
   numberOf: (drawn: number) => { number: number; isRs: boolean } | null,
 ): void {
   const { cell, pane, columns, rows, beyond } = layout;

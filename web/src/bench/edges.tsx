@@ -35,7 +35,9 @@ export function RowStrip({
         {rowTitle(chart, row + 1)}
         {constructionOf(chart).hasEdges ? ` (${side})` : ''}
       </span>
-      <span className="font-mono text-[12.5px]">{wordsOfRow(chart, row, dictionOf(chart, settings), mannerOf(settings.style))}</span>
+      <span className="font-mono text-[12.5px]">
+        {wordsOfRow(chart, row, dictionOf(chart, settings), mannerOf(settings.style))}
+      </span>
     </button>
   );
 }

@@ -1,5 +1,5 @@
 import type { Cell } from '../store/bench.js';
-import type { Window } from '../ui/paint.js';
+import type { CellWindow } from '@cordelina/core';
 
 /** Room around the chart for its numbers, in CSS pixels. */
 export const GUTTER = { side: 34, top: 10, foot: 24 } as const;
@@ -77,7 +77,7 @@ export function onChart(layout: Pick<Layout, 'columns' | 'rows'>, { row, column 
 }
 
 /** The cells that can be seen; null when there are none. */
-export function visibleWindow(layout: Layout): Window | null {
+export function visibleWindow(layout: Layout): CellWindow | null {
   const { columns, rows, pane, beyond } = layout;
   const straight = { ...layout, startOf: () => 0 };
   const topLeft = cellAt(straight, 0, 0);

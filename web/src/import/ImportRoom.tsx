@@ -9,8 +9,8 @@ import {
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { Header } from '../shell/Header.js';
-import { habits } from '../store/habits.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
+import { changeStudio } from '../store/studio.js';
 import { Button } from '../ui/Button.js';
 import { Choose, Field, Input } from '../ui/Field.js';
 import { WordsEditor, type Told, type WordsEditorHandle } from '../ui/WordsEditor.js';
@@ -53,7 +53,8 @@ export function ImportRoom() {
   const [construction, setConstruction] = useState<'flat' | 'round'>('flat');
   const [school, setSchool] = useState<School | ''>('');
   const [refused, setRefused] = useState<string | null>(null);
-  const answers = useAppSelector((s) => s.habits.answers);
+  const house = useAppSelector((s) => s.studio.studio.house);
+  const answers = useAppSelector((s) => s.studio.studio.answers);
   const options = useMemo<ReadOptions>(
     () => ({ construction, firstRow: 'RS', school: school || undefined, answers }),
     [construction, school, answers],
@@ -93,10 +94,9 @@ export function ImportRoom() {
   }, [answers, text]);
   const answer = useCallback(
     (word: string, id: string | null) => {
-      const { [word]: _, ...others } = answers;
-      dispatch(habits.changed({ answers: id === null ? others : { ...others, [word]: id } }));
+      void dispatch(changeStudio({ answers: { [word]: id } }));
     },
-    [answers, dispatch],
+    [dispatch],
   );
 
   const charted = sections.filter((s) => s.reading.chart);
@@ -108,14 +108,14 @@ export function ImportRoom() {
   const named = title ?? sections[0]?.title ?? '';
   const take = async (target: string | null) => {
     setRefused(null);
-    const taken = takenFrom(charted, asked, school || 'front-back');
+    const taken = takenFrom(charted, asked, school || house?.settings.school || 'front-back');
     try {
       if (target) {
         if (!(await dispatch(putInto(target, taken)))) return;
         void navigate(`/designs/${target}`);
       } else {
         if (!named.trim()) return setRefused('A design needs a title.');
-        const id = await dispatch(makeDesign(designOf(named.trim(), taken, school || 'front-back')));
+        const id = await dispatch(makeDesign(designOf(named.trim(), taken, school || null, house)));
         if (!id) return;
         void navigate(`/designs/${id}`);
       }

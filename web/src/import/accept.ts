@@ -5,6 +5,7 @@ import {
   cutText,
   EditError,
   headChange,
+  inHouse,
   putChart,
   rowCrossings,
   bookOf,
@@ -14,6 +15,7 @@ import {
   type Chart,
   type Crossing,
   type Design,
+  type House,
   type School,
   type SectionRead,
 } from '@cordelina/core';
@@ -86,14 +88,19 @@ export function takenFrom(
   return { charts, names };
 }
 
-/** A new design of what was read. */
-export function designOf(title: string, { charts, names }: Taken, school: School): Design {
+/** A new design of what was read, in the house style; the school is the text's where it was said. */
+export function designOf(
+  title: string,
+  { charts, names }: Taken,
+  school: School | null,
+  house: House | null,
+): Design {
   const [first, ...others] = charts as [Chart, ...Chart[]];
-  const design = startDesign(newId(), cutText(title, 120), first);
+  const design = inHouse(startDesign(newId(), cutText(title, 120), first), house);
   return {
     ...design,
     charts: [...design.charts, ...others],
-    settings: { ...design.settings, school, names },
+    settings: { ...design.settings, ...(school ? { school } : {}), names },
   };
 }
 

@@ -1,4 +1,12 @@
-import { ChangeSchema, ChartSchema, type Change, type Design } from '@cordelina/core';
+import {
+  ChangeSchema,
+  ChartSchema,
+  StudioSchema,
+  type Change,
+  type Design,
+  type Studio,
+  type StudioPatch,
+} from '@cordelina/core';
 import { z } from 'zod';
 import { DocumentSchema } from './document.js';
 
@@ -71,7 +79,7 @@ export type Moment = z.infer<typeof MomentSchema>;
 
 const ErrorBody = z.object({ error: z.object({ message: z.string() }) });
 
-async function ask(method: string, path: string, body?: unknown): Promise<unknown> {
+async function asked(method: string, path: string, body?: unknown): Promise<Response> {
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
@@ -82,14 +90,17 @@ async function ask(method: string, path: string, body?: unknown): Promise<unknow
   } catch {
     throw new ServerAway('The server is away.');
   }
+  if (response.ok) return response;
   const answer: unknown = await response.json().catch(() => null);
-  if (response.ok) return answer;
   const parsed = ErrorBody.safeParse(answer);
   const message = parsed.success ? parsed.data.error.message : 'The server could not answer.';
   // A server error is trouble that may pass: it is asked again, as one that is away.
   if (response.status >= 500) throw new ServerAway(message);
   throw new Refused(message, response.status, answer);
 }
+
+const ask = async (method: string, path: string, body?: unknown): Promise<unknown> =>
+  (await asked(method, path, body)).json().catch(() => null);
 
 /** The workroom's cards. One that cannot be understood does not keep the others away. */
 export async function listDesigns(): Promise<Card[]> {
@@ -147,4 +158,22 @@ export async function deleteDesign(id: string): Promise<void> {
 
 export async function restoreDesign(id: string): Promise<void> {
   await ask('POST', `/designs/${id}/restore`);
+}
+
+export async function fetchStudio(): Promise<Studio> {
+  return StudioSchema.parse(await ask('GET', '/studio'));
+}
+
+export async function sendStudio(patch: StudioPatch): Promise<Studio> {
+  return StudioSchema.parse(await ask('PATCH', '/studio', patch));
+}
+
+/** A design's sheet as a PDF; `missing` are characters that its fonts do not have. */
+export async function fetchPdf(document: Design): Promise<{ file: Blob; pages: number; missing: string }> {
+  const response = await asked('POST', '/pdf', { document });
+  return {
+    file: await response.blob(),
+    pages: Number(response.headers.get('x-pages')),
+    missing: decodeURIComponent(response.headers.get('x-missing') ?? ''),
+  };
 }

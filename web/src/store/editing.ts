@@ -144,10 +144,10 @@ export function work(
   };
 }
 
-/** Changes the title, notes or settings. */
+/** Changes the title, notes, settings or sheet. */
 export function editHead(
   label: string,
-  patch: Partial<Pick<Design, 'title' | 'notes' | 'settings'>>,
+  patch: Partial<Pick<Design, 'title' | 'notes' | 'settings' | 'sheet'>>,
 ): Thunk<void> {
   return (dispatch, getState) => {
     const box = onBench(getState());

@@ -11,8 +11,6 @@ const HabitsSchema = z.object({
   whole: z.boolean().catch(false),
   /** The chart's share of the sheet, where it has been dragged. */
   share: z.number().min(0.2).max(0.85).nullable().catch(null),
-  /** What was answered of names that may mean two things, by name in lower case: it holds for the next text too. */
-  answers: z.record(z.string().max(80), z.string().max(200)).catch({}),
 });
 export type Habits = z.infer<typeof HabitsSchema>;
 

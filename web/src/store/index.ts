@@ -5,6 +5,7 @@ import { browserReducer } from './browser.js';
 import { outboxReducer } from './outbox.js';
 import { habitsReducer, keepHabits } from './habits.js';
 import { makePage, makePost, type Page } from './post.js';
+import { keepStudio, studioReducer } from './studio.js';
 import { workroomReducer } from './workroom.js';
 
 /** A page's store; tests make several, each a tab of its own. */
@@ -16,6 +17,7 @@ export const makeStore = (page: Page = makePage()) =>
       workroom: workroomReducer,
       browser: browserReducer,
       habits: habitsReducer,
+      studio: studioReducer,
     },
     // Documents are large and only ever replaced; walking them after every action would cost more than the edit.
     middleware: (defaults) =>
@@ -28,10 +30,12 @@ export const makeStore = (page: Page = makePage()) =>
 
 export const store = makeStore();
 
-let kept = store.getState().habits;
+let kept = store.getState();
 store.subscribe(() => {
-  const now = store.getState().habits;
-  if (now !== kept) keepHabits((kept = now));
+  const before = kept;
+  kept = store.getState();
+  if (kept.habits !== before.habits) keepHabits(kept.habits);
+  if (kept.studio !== before.studio) keepStudio(kept.studio);
 });
 
 export type AppStore = typeof store;

@@ -1,6 +1,6 @@
 import type { Chart, Design } from '@cordelina/core';
 import { useEffect, useRef } from 'react';
-import { INKS, TOKENS } from './inks.js';
+import { INKS, TOKENS } from '@cordelina/core';
 import { paintChart } from './paint.js';
 
 interface Span {

@@ -1,5 +1,5 @@
 import { bookOf, drawStitch, spanOf, type Chart, type Stitch } from '@cordelina/core';
-import { INKS, TOKENS, type Inks } from './inks.js';
+import { INKS, TOKENS, type Inks } from '@cordelina/core';
 import { Shapes } from './ChartSvg.js';
 
 /** One stitch or crossing, drawn in a cell of its own. `height` is that of the cell in pixels. */

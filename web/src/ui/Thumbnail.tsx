@@ -1,7 +1,7 @@
 import { ChartSchema, jogOf, jogsFrom, type Chart } from '@cordelina/core';
 import { useEffect, useRef } from 'react';
 import type { Card } from '../store/api.js';
-import { INKS } from './inks.js';
+import { INKS } from '@cordelina/core';
 import { paintChart } from './paint.js';
 
 /** A piece of the fabric, drawn small with the same cords as everywhere. */

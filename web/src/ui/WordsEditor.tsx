@@ -3,7 +3,7 @@ import { forceLinting, linter, lintKeymap, type Diagnostic } from '@codemirror/l
 import { EditorState } from '@codemirror/state';
 import { EditorView, keymap, lineNumbers, placeholder } from '@codemirror/view';
 import { useEffect, useImperativeHandle, useRef, type Ref } from 'react';
-import { TOKENS } from './inks.js';
+import { TOKENS } from '@cordelina/core';
 
 /** Something to be told at a place of the text. */
 export interface Told {

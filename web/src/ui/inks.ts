@@ -1,63 +1,6 @@
-import type { Ink, Tone } from '@cordelina/core';
-
-/** The page's own colours: the one place that names them. Style sheet, canvases and drawings all take them from here. */
-export const TOKENS = {
-  fleece: '#f5f1e8',
-  chalk: '#fcfaf5',
-  peat: '#231f1a',
-  slate: '#5b6470',
-  rule: '#c9cbc6',
-  ruleHeavy: '#8f948f',
-  wash: '#ebe6d9',
-  woad: '#2b5876',
-  weld: '#875b0c',
-  madder: '#a63a2b',
-  lichen: '#4f6b3a',
-} as const;
+import { TOKENS } from '@cordelina/core';
 
 /** Gives the page its colours: the style sheet knows them as `--fleece`, `--chalk` and so on. */
 export function layColours(page: HTMLElement): void {
   for (const [name, colour] of Object.entries(TOKENS)) page.style.setProperty(`--${name}`, colour);
 }
-
-/** The colours a drawing is painted with. */
-export type Inks = Record<Ink, string>;
-
-export const INKS: Inks = {
-  left: '#b3cbd9',
-  right: '#e8cf9a',
-  rope: '#efe9db',
-  under: '#ddd8ca',
-  strand: TOKENS.chalk,
-  casing: TOKENS.chalk,
-  outline: TOKENS.peat,
-  mark: TOKENS.peat,
-  gap: '#e4e1d8',
-  gapLine: '#a9aaa4',
-};
-
-/** The colours of what is laid over a chart. */
-export const TONES: Record<Tone, string> = {
-  error: TOKENS.madder,
-  caution: TOKENS.weld,
-  changed: TOKENS.woad,
-  symmetry: TOKENS.woad,
-};
-
-/** For paper: white ground and shades that stay apart in black and white. */
-export const PRINT_INKS: Inks = { ...INKS, casing: '#ffffff', strand: '#ffffff', rope: '#f6f4ee' };
-
-/**
- * Colours a designer may give to distinct crossings. They differ in lightness as well as in hue, so that
- * colour-blind eyes tell them apart, and each comes with a mark.
- */
-export const PALETTE: readonly { name: string; colour: string; mark: string }[] = [
-  { name: 'heather', colour: '#cdb8d4', mark: 'a' },
-  { name: 'moss', colour: '#a0b47b', mark: 'b' },
-  { name: 'gorse', colour: '#eed452', mark: 'c' },
-  { name: 'rowan', colour: '#d88665', mark: 'd' },
-  { name: 'loch', colour: '#5a90b6', mark: 'e' },
-  { name: 'bracken', colour: '#a1713b', mark: 'f' },
-  { name: 'mist', colour: '#e2e8e8', mark: 'g' },
-  { name: 'stone', colour: '#696d6f', mark: 'h' },
-];

@@ -1,4 +1,6 @@
 import {
+  bandsOf,
+  inksOfMark,
   reaches,
   sceneOf,
   type Chart,
@@ -6,8 +8,11 @@ import {
   type Mark,
   type Scene,
   type Shape,
+  type Band,
+  type CellWindow,
+  TOKENS,
+  type Inks,
 } from '@cordelina/core';
-import { PALETTE, TOKENS, type Inks } from './inks.js';
 
 /** What every drawing of a chart needs to know besides the chart. */
 export interface Manner extends DrawingStyle {
@@ -49,13 +54,6 @@ export function paintShapes(ctx: Paint, shapes: readonly Shape[], cell: number, 
 
 type Paint = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
 
-/** The inks of a mark: a coloured crossing shows its own colour in front. */
-function inksFor({ colour }: Mark, inks: Inks): { inks: Inks; letter: string | null } {
-  const chosen = colour === null ? undefined : PALETTE[colour];
-  if (!chosen) return { inks, letter: null };
-  return { inks: { ...inks, left: chosen.colour, right: chosen.colour }, letter: chosen.mark };
-}
-
 /** Ready-painted marks of one size and manner: a chart is mostly the same few, so they are stamped. */
 class Sprites {
   private readonly made = new Map<string, OffscreenCanvas>();
@@ -77,7 +75,7 @@ class Sprites {
     const size = this.cell * this.scale;
     const canvas = new OffscreenCanvas(Math.ceil(size * (span + reach.left + reach.right)), Math.ceil(size));
     const ctx = canvas.getContext('2d')!;
-    const { inks, letter } = inksFor(mark, this.inks);
+    const { inks, letter } = inksOfMark(mark, this.inks);
     ctx.translate(reach.left * size, 0);
     paintShapes(ctx, shapes, size, inks);
     if (letter && this.cell >= 12) paintColourMark(ctx, letter, size);
@@ -107,47 +105,15 @@ function spritesFor({ inks, plain }: Manner, cell: number, scale: number, chart:
   return cached.sprites;
 }
 
-/**
- * The part of a chart to paint: rows and columns counted from 0, both ends included. Where rounds begin elsewhere,
- * columns go beyond the chart's own, and below 0.
- */
-export interface Window {
-  rows: { from: number; to: number };
-  columns: { from: number; to: number };
-}
-
 /** Where a chart is painted: columns and rows as places on the canvas. */
 interface Paper {
   xOf: (column: number) => number;
   yOf: (row: number) => number;
   cell: number;
-  window: Window;
+  window: CellWindow;
   /** Whether a column and a row are the chart's last, whose line is heavy. */
   width: number;
   height: number;
-}
-
-/** Rows one above the other that are drawn over the same columns. */
-export interface Band {
-  rows: Window['rows'];
-  columns: Window['columns'];
-}
-
-/** The rows of a window in bands that are drawn over the same columns, from the lowest. */
-export function bandsOf(scene: Scene, { rows, columns }: Window, width: number): Band[] {
-  const bands: (Band & { start: number })[] = [];
-  for (let r = rows.from; r <= rows.to; r++) {
-    const start = scene.startOf(r);
-    const last = bands.at(-1);
-    if (last?.start === start) last.rows.to = r;
-    else
-      bands.push({
-        start,
-        rows: { from: r, to: r },
-        columns: { from: Math.max(columns.from, start), to: Math.min(columns.to, start + width - 1) },
-      });
-  }
-  return bands;
 }
 
 /**
@@ -157,7 +123,7 @@ export function bandsOf(scene: Scene, { rows, columns }: Window, width: number):
 export function paintChart(
   ctx: CanvasRenderingContext2D,
   chart: Chart,
-  view: { x: number; y: number; cell: number; scale: number; window: Window },
+  view: { x: number; y: number; cell: number; scale: number; window: CellWindow },
   manner: Manner,
 ): void {
   const { x, y, cell, scale, window } = view;

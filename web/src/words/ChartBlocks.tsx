@@ -1,28 +1,31 @@
-import type { Chart } from '@cordelina/core';
+import { chartParts, type Chart, type RowSpan, type SheetSettings } from '@cordelina/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import { ChartSvg } from '../ui/ChartSvg.js';
 import type { Manner } from '../ui/paint.js';
 
-const MOST_ROWS = 50;
 /** Charts of no more cells are drawn at once; larger ones block by block as they come into view. */
 const DRAWN_AT_ONCE = 6000;
-const CELL = 18;
 
-/** A tall chart in blocks that each fit a printed page, the uppermost first. */
-function rowBlocks(height: number): { from: number; to: number }[] {
-  const size = Math.ceil(height / Math.ceil(height / MOST_ROWS));
-  const blocks = Math.ceil(height / size);
-  return Array.from({ length: blocks }, (_, i) => ({
-    from: i * size,
-    to: Math.min(height, (i + 1) * size) - 1,
-  })).reverse();
-}
+/** The greatest height of a block on a page: what is left beside its margins and a heading. */
+const TALLEST: Record<SheetSettings['page'], string> = { A4: '250mm', Letter: '232mm' };
 
 /** The chart on the sheet. */
-export function ChartBlocks({ chart, manner, title }: { chart: Chart; manner: Manner; title: string }) {
+export function ChartBlocks({
+  chart,
+  manner,
+  label,
+  page,
+  cell,
+}: {
+  chart: Chart;
+  manner: Manner;
+  label: string;
+  page: SheetSettings['page'];
+  cell: number;
+}) {
   const height = chart.rows.length;
-  const blocks = useMemo(() => rowBlocks(height), [height]);
+  const blocks = useMemo(() => chartParts(height), [height]);
   return (
     <div className="grid gap-4">
       {blocks.map((rows) => (
@@ -31,7 +34,9 @@ export function ChartBlocks({ chart, manner, title }: { chart: Chart; manner: Ma
           chart={chart}
           manner={manner}
           rows={rows}
-          label={`Chart of ${title}: ${chart.width} columns, rows ${rows.from + 1} to ${rows.to + 1}`}
+          label={`${label}: ${chart.width} columns, rows ${rows.from + 1} to ${rows.to + 1}`}
+          cell={cell}
+          tallest={TALLEST[page]}
           atOnce={chart.width * height <= DRAWN_AT_ONCE}
         />
       ))}
@@ -46,8 +51,10 @@ function Block({
   atOnce: boolean;
   chart: Chart;
   manner: Manner;
-  rows: { from: number; to: number };
+  rows: RowSpan;
   label: string;
+  cell: number;
+  tallest: string;
 }) {
   const ref = useRef<HTMLDivElement>(null);
   const [near, setNear] = useState(atOnce);
@@ -70,7 +77,7 @@ function Block({
     <div
       ref={ref}
       className="break-inside-avoid"
-      style={near ? undefined : { minHeight: (to - from + 2) * CELL }}
+      style={near ? undefined : { minHeight: (to - from + 2) * drawing.cell }}
     >
       {near && <ChartSvg {...drawing} />}
     </div>

@@ -1,13 +1,14 @@
-import { SCHOOL_NOTES, SCHOOLS, showTwists, type Chart, type Settings } from '@cordelina/core';
-import { Printer } from 'lucide-react';
+import { SCHOOL_NOTES, SCHOOLS, showTwists, type Chart, type Design, type Settings } from '@cordelina/core';
 import { useMemo } from 'react';
 import { edit, editHead } from '../store/editing.js';
 import { useAppDispatch } from '../store/index.js';
 import { Button } from '../ui/Button.js';
 import { Choose } from '../ui/Field.js';
+import { HouseStyle } from './HouseStyle.js';
 
 /** How the words are written; every change is an edit like any other and can be undone on the bench. */
-export function StyleEdge({ settings, chart }: { settings: Settings; chart: Chart }) {
+export function StyleEdge({ design, chart }: { design: Design; chart: Chart }) {
+  const { settings } = design;
   const dispatch = useAppDispatch();
   const show = (c: Chart) => showTwists(c, settings.twist, settings.hand);
   const shown = useMemo(() => showTwists(chart, settings.twist, settings.hand), [chart, settings]);
@@ -16,13 +17,8 @@ export function StyleEdge({ settings, chart }: { settings: Settings; chart: Char
   const style = (patch: Partial<Settings['style']>) => set({ style: { ...settings.style, ...patch } });
   const { example, meaning } = SCHOOL_NOTES[settings.school];
   return (
-    <aside
-      aria-label="Style of the words"
-      className="no-print flex w-[236px] shrink-0 flex-col gap-3.5 overflow-auto border-l border-rule px-4 py-4"
-    >
-      <Button tone="main" onClick={() => globalThis.print()} className="mt-1">
-        <Printer size={16} aria-hidden /> Print
-      </Button>
+    <div className="flex flex-col gap-3.5">
+      <HouseStyle design={design} />
       <Choose
         label="Names of crossings"
         hint={`${example}: ${meaning}`}
@@ -37,6 +33,33 @@ export function StyleEdge({ settings, chart }: { settings: Settings; chart: Char
         options={[
           ['written', 'written out'],
           ['presented', 'as they present'],
+        ]}
+      />
+      <Choose
+        label="Equal rows"
+        value={settings.style.equal}
+        onChange={(equal) => style({ equal })}
+        options={[
+          ['joined', 'joined: as row 2'],
+          ['apart', 'each written out'],
+        ]}
+      />
+      <Choose
+        label="Words"
+        value={settings.style.form}
+        onChange={(form) => style({ form })}
+        options={[
+          ['short', 'abbreviations: k2, ssk'],
+          ['full', 'in full: knit 2, slip slip knit'],
+        ]}
+      />
+      <Choose
+        label="Terms"
+        value={settings.style.terms}
+        onChange={(terms) => style({ terms })}
+        options={[
+          ['US', 'American: yarn over'],
+          ['UK', 'British: yarn round needle'],
         ]}
       />
       <Choose
@@ -116,6 +139,6 @@ export function StyleEdge({ settings, chart }: { settings: Settings; chart: Char
           ['bars', 'knit upright, purl level bar'],
         ]}
       />
-    </aside>
+    </div>
   );
 }

@@ -1,9 +1,9 @@
-import { startChart, startDesign, type Chart } from '@cordelina/core';
+import { inHouse, startChart, startDesign, type Chart } from '@cordelina/core';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useForm } from 'react-hook-form';
 import { Link, useNavigate } from 'react-router';
 import { z } from 'zod';
-import { useAppDispatch } from '../store/index.js';
+import { useAppDispatch, useAppSelector } from '../store/index.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
 import { SheetDialog } from '../ui/Sheet.js';
@@ -29,8 +29,9 @@ const Form = z.object({
 export function NewDesign({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
+  const house = useAppSelector((s) => s.studio.studio.house);
   const make = async (title: string, chart: Chart) => {
-    const id = await dispatch(makeDesign(startDesign(newId(), title, chart)));
+    const id = await dispatch(makeDesign(inHouse(startDesign(newId(), title, chart), house)));
     if (id) void navigate(`/designs/${id}`);
   };
   return (

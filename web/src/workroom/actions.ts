@@ -15,6 +15,7 @@ import { newId } from '../store/newId.js';
 import { outbox } from '../store/outbox.js';
 import { closeIdle, layDown, openOutbox } from '../store/post.js';
 import { workroom } from '../store/workroom.js';
+import { saveFile } from '../ui/save-file.js';
 
 type Action<T = void> = (dispatch: AppDispatch, getState: () => RootState) => Promise<T>;
 
@@ -154,11 +155,5 @@ export const importFile = (file: File) =>
 export const download = (id: string) =>
   said(async (_dispatch, getState) => {
     const design = await documentOf(id, getState());
-    const link = document.createElement('a');
-    link.href = URL.createObjectURL(
-      new Blob([JSON.stringify(design, null, 1)], { type: 'application/json' }),
-    );
-    link.download = `${design.title.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '') || 'design'}.json`;
-    link.click();
-    setTimeout(() => URL.revokeObjectURL(link.href), 1000);
+    saveFile(new Blob([JSON.stringify(design, null, 1)], { type: 'application/json' }), design.title, 'json');
   });

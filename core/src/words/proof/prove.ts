@@ -9,6 +9,7 @@ import { numberRows } from '../reader/order.js';
 import { writeChart, writeRows, type WordSettings, type Written, type WrittenRows } from '../write.js';
 import { keyOf, type KeyEntry } from '../key.js';
 import { mannerOf } from '../manner.js';
+import type { KeyLine } from '../pattern.js';
 import { proveHead } from './head.js';
 import { proveKey, type ProvedRows } from './key.js';
 import { Piece } from './piece.js';
@@ -139,6 +140,8 @@ export interface ProvedDesign {
   /** Each chart as it is printed, under its name where there are several. */
   charts: (Omit<WrittenRows, 'part' | 'chart'> & { id: string; name: string; against: number[] })[];
   key: KeyEntry[];
+  /** The key as lines of the text. */
+  lines: KeyLine[];
   text: string;
   checked: boolean;
   problems: Problem[];
@@ -179,6 +182,7 @@ export function writeAndProveDesign(
       against: faults.length ? [] : new Piece(chart).tried,
     })),
     key: entries,
+    lines,
     text,
     checked: proof.checked,
     problems: proof.problems,

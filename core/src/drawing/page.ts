@@ -1,0 +1,156 @@
+import type { Chart } from '../chart/schema.js';
+import { sideOf } from '../construction/construction.js';
+import { PALETTE, TOKENS, type Inks } from './inks.js';
+import { bandsOf, reaches, sceneOf, type Band, type DrawingStyle, type Mark, type Scene } from './scene.js';
+
+/** A chart as it is printed, figure by figure: what an SVG and a page of a PDF are painted from. Units are cells. */
+
+export type Figure =
+  /** A filled or drawn path. */
+  | { kind: 'path'; d: string; fill?: string; stroke?: string; width?: number }
+  /** Words at a place of their base line. */
+  | { kind: 'text'; text: string; x: number; y: number; size: number; anchor: Anchor; ink: string }
+  /** A mark at its upper left corner; equal marks have equal keys. */
+  | { kind: 'mark'; mark: Mark; x: number; y: number };
+
+type Anchor = 'start' | 'middle' | 'end';
+
+export interface Picture {
+  /** The part of the plane it covers. */
+  box: { x: number; y: number; width: number; height: number };
+  figures: Figure[];
+}
+
+/** Rows to draw, from 0, both ends included. */
+export interface RowSpan {
+  from: number;
+  to: number;
+}
+
+const MARGIN = { side: 1.5, foot: 1, head: 0.1 };
+const RULE = 0.035;
+const LINE = 0.09;
+/** Up to so many columns each has its number; past that every fifth. */
+const MOST_NUMBERED = 30;
+
+/** The inks of a mark: a coloured crossing shows its own colour in front, and a letter, so that colour never stands alone. */
+export function inksOfMark({ colour }: Mark, inks: Inks): { inks: Inks; letter: string | null } {
+  const chosen = colour === null ? undefined : PALETTE[colour];
+  if (!chosen) return { inks, letter: null };
+  return { inks: { ...inks, left: chosen.colour, right: chosen.colour }, letter: chosen.mark };
+}
+
+/**
+ * A chart's printed picture: squared paper, marks, lines of the repeats, row numbers on the side where the row
+ * begins, column numbers from the right. `rows` are those drawn, of a chart that is printed in blocks.
+ */
+export function pictureOf(
+  chart: Chart,
+  style: DrawingStyle,
+  inks: Inks,
+  rows: RowSpan = { from: 0, to: chart.rows.length - 1 },
+): Picture {
+  const scene = sceneOf(chart, style);
+  const { width } = chart;
+  const height = rows.to - rows.from + 1;
+  const { beyond } = scene;
+  const [left, right] = [-beyond.left, width + beyond.right];
+  const place: Place = { xOf: (c) => width - c, yOf: (r) => rows.to + 1 - r };
+  const figures: Figure[] = bandsOf(
+    scene,
+    { rows, columns: { from: -beyond.right, to: width + beyond.left - 1 } },
+    width,
+  ).flatMap((band) => paper(band, chart, inks, place));
+  for (let r = rows.from; r <= rows.to; r++)
+    figures.push(...rowFigures(scene, chart, r, { left, right }, place));
+  for (let c = 1; c <= width; c++)
+    if (width <= MOST_NUMBERED || c === 1 || c % 5 === 0)
+      figures.push({
+        kind: 'text',
+        text: `${c}`,
+        x: place.xOf(c) + 0.5,
+        y: height + 0.75,
+        size: 0.5,
+        anchor: 'middle',
+        ink: TOKENS.slate,
+      });
+  const lines = [
+    ...sideLines(scene, rows, place),
+    ...scene.lines.rows
+      .filter((r) => r >= rows.from && r <= rows.to + 1)
+      .map((r) => `M ${left} ${place.yOf(r)} L ${right} ${place.yOf(r)}`),
+  ];
+  if (lines.length) figures.push({ kind: 'path', d: lines.join(' '), stroke: TOKENS.peat, width: LINE });
+  return {
+    box: {
+      x: left - MARGIN.side,
+      y: -MARGIN.head,
+      width: right - left + 2 * MARGIN.side,
+      height: height + MARGIN.foot + MARGIN.head,
+    },
+    figures,
+  };
+}
+
+interface Place {
+  xOf: (column: number) => number;
+  yOf: (row: number) => number;
+}
+
+/** The marks of a row, those that reach beyond their columns over the others, and its number. */
+function rowFigures(
+  scene: Scene,
+  chart: Chart,
+  r: number,
+  { left, right }: { left: number; right: number },
+  { xOf, yOf }: Place,
+): Figure[] {
+  const isRs = sideOf(chart, r) === 'RS';
+  const marks = [...scene.row(r)].sort((a, b) => Number(reaches(a)) - Number(reaches(b)));
+  return [
+    ...marks.map((mark): Figure => ({
+      kind: 'mark',
+      mark,
+      x: xOf(mark.column + mark.span + scene.startOf(r)),
+      y: yOf(r + 1),
+    })),
+    {
+      kind: 'text',
+      text: `${r + 1}`,
+      x: isRs ? right + 0.25 : left - 0.25,
+      y: yOf(r + 1) + 0.72,
+      size: 0.58,
+      anchor: isRs ? 'start' : 'end',
+      ink: TOKENS.peat,
+    },
+  ];
+}
+
+/** The squared paper under rows that are drawn over the same columns. */
+function paper({ rows, columns }: Band, chart: Chart, inks: Inks, { xOf, yOf }: Place): Figure[] {
+  const [left, right] = [xOf(columns.to + 1), xOf(columns.from)];
+  const [top, bottom] = [yOf(rows.to + 1), yOf(rows.from)];
+  const rules: Record<'light' | 'heavy', string[]> = { light: [], heavy: [] };
+  const weight = (at: number, last: number) => (at % 5 && at !== last ? 'light' : 'heavy');
+  for (let c = columns.from; c <= columns.to + 1; c++)
+    rules[weight(c, chart.width)].push(`M ${xOf(c)} ${top} L ${xOf(c)} ${bottom}`);
+  for (let r = rows.from; r <= rows.to + 1; r++)
+    rules[weight(r, chart.rows.length)].push(`M ${left} ${yOf(r)} L ${right} ${yOf(r)}`);
+  return [
+    { kind: 'path', d: `M ${left} ${top} H ${right} V ${bottom} H ${left} Z`, fill: inks.casing },
+    { kind: 'path', d: rules.light.join(' '), stroke: TOKENS.rule, width: RULE },
+    { kind: 'path', d: rules.heavy.join(' '), stroke: TOKENS.ruleHeavy, width: RULE },
+  ];
+}
+
+/** The lines of the repeat across through rows, stepping sideways where one begins its repeat elsewhere. */
+function sideLines({ lines }: Scene, { from, to }: RowSpan, { xOf, yOf }: Place): string[] {
+  return lines.columns(from).map((_, i) => {
+    const steps: string[] = [];
+    for (let r = from; r <= to; r++) {
+      const x = xOf(lines.columns(r)[i]!);
+      steps.push(`${r > from ? 'L' : 'M'} ${x} ${yOf(r)} L ${x} ${yOf(r + 1)}`);
+    }
+    return steps.join(' ');
+  });
+}

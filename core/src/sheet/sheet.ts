@@ -1,0 +1,173 @@
+import { chartName } from '../chart/charts.js';
+import { mirrorChart } from '../chart/edits.js';
+import type { Chart, Design, Section } from '../chart/schema.js';
+import type { RowSpan } from '../drawing/page.js';
+import type { KeyEntry } from '../words/key.js';
+import { keyWordText, mannerOf, type Manner } from '../words/manner.js';
+import type { KeyLine } from '../words/pattern.js';
+import type { ProvedDesign } from '../words/proof/prove.js';
+import {
+  castOnText,
+  constructionLines,
+  planLines,
+  rowBodyText,
+  rowHeadText,
+  stepsText,
+} from '../words/render.js';
+
+/** A design's printed sheet as blocks, one under the other: what the page shows, and what a PDF and a copy are made of. */
+export type SheetBlock =
+  | { type: 'title'; text: string; by: string }
+  | { type: 'heading'; text: string; level: 2 | 3 }
+  | { type: 'text'; text: string; tone: 'plain' | 'notes' | 'small' }
+  | { type: 'rows'; label: string; rows: { head: string; words: string }[] }
+  | { type: 'chart'; chart: Chart; label: string; caption: string | null }
+  | { type: 'words'; lines: { word: string; steps: string }[] }
+  /** Symbols with what they are called; and how they are worked, but where abbreviations tell it already. */
+  | { type: 'key'; entries: readonly KeyEntry[]; isBrief: boolean }
+  /** What was proved, and of what; only where it was. */
+  | { type: 'proof'; text: string }
+  /** A chart at the right of what stands at the left, where there is room; below it where there is not. */
+  | { type: 'beside'; left: SheetBlock[]; right: SheetBlock[] };
+
+/** How sections are called, on the sheet and in the list that orders them. */
+export const SECTION_NAMES: Readonly<Record<Section, string>> = {
+  notes: 'Notes',
+  materials: 'Materials',
+  construction: 'Construction',
+  abbreviations: 'Abbreviations',
+  rows: 'Cast-on and rows',
+  charts: 'Charts',
+  key: 'Key',
+};
+
+/** What is said of a swatch, in either trade. */
+const swatchText = ({ terms }: Manner): string =>
+  terms === 'UK'
+    ? 'A count is not a width: knit a tension square in this pattern, wash and block it, and measure before casting on.'
+    : 'A count is not a width: swatch this pattern, wash and block it, and measure before casting on.';
+
+const rowsWord = (chart: Chart): string => (chart.construction === 'round' ? 'Rounds' : 'Rows');
+
+function proofText({ charts }: ProvedDesign): string {
+  const at = charts.map(({ name, against }) => {
+    const list = against.join(', ').replace(/, (\d+)$/, ' and $1');
+    const times = `${list} ${against.join() === '1' ? 'repeat' : 'repeats'}`;
+    return charts.length > 1 ? `${name} with ${times}` : `with ${times}`;
+  });
+  return `Checked: cast-on, multiple, every row with its count, how the rows follow, and the key were read back from these words, worked on a needle ${at.join('; ')}, and found equal to the ${charts.length > 1 ? 'charts' : 'chart'}, stitch by stitch.`;
+}
+
+/**
+ * The sheet of a design and its written words, in the order the design asks for. Sections that have nothing to say
+ * are left out. `isCurrent` says whether the words are those of the design as it is now: only then are they sealed.
+ */
+export function sheetOf(design: Design, written: ProvedDesign, isCurrent: boolean): SheetBlock[] {
+  const { settings, sheet, charts } = design;
+  const manner = mannerOf(settings.style);
+  const isOne = charts.length === 1;
+  const named = charts.map((chart) => ({ chart, name: chartName(design, chart) }));
+  const isMirrored = settings.hand === 'left-same-words';
+
+  const chartBlocks = ({ chart, name }: (typeof named)[number], hasHeading: boolean): SheetBlock[] => [
+    ...(hasHeading ? [heading(isOne ? 'Chart' : name)] : []),
+    { type: 'chart', chart, label: `Chart of ${isOne ? design.title : name}`, caption: null },
+    ...(isMirrored
+      ? [
+          {
+            type: 'chart' as const,
+            chart: mirrorChart(chart),
+            label: 'The cloth of a left-handed knitter',
+            caption: 'Worked with the left hand by the same words, the cloth comes out as its mirror image.',
+          },
+        ]
+      : []),
+  ];
+
+  const rowBlocks = (i: number): SheetBlock[] => {
+    const of = written.charts[i]!;
+    const { chart, name } = named[i]!;
+    const { pattern } = of;
+    const blocks: SheetBlock[] = [
+      heading(isOne ? rowsWord(chart) : name),
+      ...(pattern.castOn ? [text(`${castOnText(pattern.castOn, manner)}.`)] : []),
+      {
+        type: 'rows',
+        label: isOne ? rowsWord(chart) : name,
+        rows: pattern.rows.map((line) => ({
+          head: rowHeadText(line, manner),
+          words: rowBodyText(line, manner),
+        })),
+      },
+      ...planLines(pattern).map((line) => text(line)),
+    ];
+    return sheet.beside ? [{ type: 'beside', left: blocks, right: chartBlocks(named[i]!, false) }] : blocks;
+  };
+
+  const sections: Record<Section, () => SheetBlock[]> = {
+    notes: () => (design.notes ? [text(design.notes, 'notes')] : []),
+    materials: () => (sheet.materials ? [heading('Materials'), text(sheet.materials)] : []),
+    construction: () => {
+      const lines = written.charts.map(({ pattern, name }) => {
+        const said = constructionLines(pattern, manner).join(' ');
+        return isOne || !said ? said : `${name}: ${said}`;
+      });
+      const said = [...new Set(lines)].filter(Boolean).map((line) => text(line));
+      // Right under the title it needs no heading.
+      const isUnderTitle = sheet.order
+        .slice(0, sheet.order.indexOf('construction'))
+        .every((section) => section === 'notes' || !sections[section]().length);
+      return said.length && !isUnderTitle ? [heading('Construction'), ...said] : said;
+    },
+    abbreviations: () => {
+      const lines = abbreviationsOf(written.lines, manner);
+      return lines.length ? [heading('Abbreviations'), { type: 'words', lines }] : [];
+    },
+    rows: () => written.charts.flatMap((_, i) => rowBlocks(i)),
+    charts: () => (sheet.beside ? [] : named.flatMap((of) => chartBlocks(of, true))),
+    key: () =>
+      written.key.length
+        ? [
+            heading('Key'),
+            { type: 'key', entries: written.key, isBrief: sheet.order.includes('abbreviations') },
+          ]
+        : [],
+  };
+  return [
+    { type: 'title', text: design.title, by: sheet.by },
+    ...sheet.order.flatMap((section) => sections[section]()),
+    ...(isCurrent && written.checked ? [{ type: 'proof' as const, text: proofText(written) }] : []),
+    text(swatchText(manner), 'small'),
+  ];
+}
+
+const heading = (text: string, level: 2 | 3 = 2): SheetBlock => ({ type: 'heading', text, level });
+const text = (said: string, tone: 'plain' | 'notes' | 'small' = 'plain'): SheetBlock => ({
+  type: 'text',
+  text: said,
+  tone,
+});
+
+/** The words of the rows that are no crossings, with their steps, in the order of the alphabet. */
+function abbreviationsOf(lines: readonly KeyLine[], manner: Manner): { word: string; steps: string }[] {
+  return lines
+    .filter(({ steps }) => steps.type === 'words')
+    .map(({ word, side, steps }) => ({
+      word: `${keyWordText(word, manner)}${side ? ` (${side})` : ''}`,
+      steps: stepsText(steps, manner),
+    }))
+    .sort((a, b) => a.word.localeCompare(b.word, 'en'));
+}
+
+/** Charts of so many rows are printed in one piece where they fit a page; a taller one in blocks of equal height. */
+const MOST_ROWS = 50;
+
+/** A tall chart in blocks that each fit a printed page, the uppermost first. */
+export function chartParts(height: number, most = MOST_ROWS): RowSpan[] {
+  const size = Math.ceil(height / Math.ceil(height / most));
+  const blocks = Math.ceil(height / size);
+  return Array.from({ length: blocks }, (_, i) => ({
+    from: i * size,
+    to: Math.min(height, (i + 1) * size) - 1,
+  })).reverse();
+}

@@ -1,0 +1,148 @@
+import type { Chart, KeyEntry, SheetBlock, SheetSettings } from '@cordelina/core';
+import { PRINT_INKS } from '@cordelina/core';
+import type { Manner } from '../ui/paint.js';
+import { StitchDrawing } from '../ui/StitchDrawing.js';
+import { ChartBlocks } from './ChartBlocks.js';
+
+/** What the blocks of a sheet are shown with. */
+interface Showing {
+  charts: readonly Chart[];
+  manner: Manner;
+  page: SheetSettings['page'];
+  isLarge: boolean;
+  /** Words of a design that has changed since are shown faintly until it is written anew. */
+  isCurrent: boolean;
+}
+
+/** The sheet, block by block, as it will be printed. Sizes are in em, so that large print is one size for all. */
+export function Sheet({ blocks, ...showing }: { blocks: readonly SheetBlock[] } & Showing) {
+  return blocks.map((block, i) => <One key={i} block={block} {...showing} />);
+}
+
+function One({ block, ...showing }: { block: SheetBlock } & Showing) {
+  switch (block.type) {
+    case 'title':
+      return (
+        <header>
+          <h1 className="text-[2em] leading-tight font-semibold">{block.text}</h1>
+          {block.by && <p className="mt-0.5 text-[1.05em]">{block.by}</p>}
+        </header>
+      );
+    case 'heading':
+      return (
+        <h2 className="mt-[1.3em] mb-[0.4em] text-[1.3em] font-semibold break-after-avoid">{block.text}</h2>
+      );
+    case 'text':
+      return <p className={TONES[block.tone]}>{block.text}</p>;
+    case 'rows':
+      return (
+        <ol
+          aria-label={block.label}
+          className={`mt-[0.5em] grid grid-cols-[fit-content(13em)_1fr] gap-x-[1em] gap-y-[0.28em] ${showing.isCurrent ? '' : 'opacity-60'}`}
+          data-testid="rows"
+        >
+          {block.rows.map(({ head, words }) => (
+            <li key={head} className="col-span-2 grid break-inside-avoid grid-cols-subgrid leading-snug">
+              <span className="font-semibold">{head}</span>
+              <span className="font-mono text-[0.9em]">{words}</span>
+            </li>
+          ))}
+        </ol>
+      );
+    case 'chart':
+      return (
+        <figure className="mt-[0.4em]">
+          <ChartBlocks
+            chart={block.chart}
+            manner={showing.manner}
+            label={block.label}
+            page={showing.page}
+            cell={showing.isLarge ? 23 : 18}
+          />
+          {block.caption && <figcaption className="mt-1 text-[0.93em] italic">{block.caption}</figcaption>}
+        </figure>
+      );
+    case 'words':
+      return (
+        <dl className="columns-2 gap-[2em] text-[0.93em]" data-testid="abbreviations">
+          {block.lines.map(({ word, steps }) => (
+            <div key={word} className="mb-[0.25em] break-inside-avoid">
+              <dt className="inline font-mono text-[0.93em] font-semibold">{word}</dt>{' '}
+              <dd className="inline">{steps}</dd>
+            </div>
+          ))}
+        </dl>
+      );
+    case 'key':
+      return <Key {...block} {...showing} />;
+    case 'proof':
+      return <p className="mt-[1em] hidden text-[0.87em] print:block">{block.text}</p>;
+    case 'beside':
+      return (
+        <div className="mt-[0.5em] flex flex-wrap items-start gap-x-[2em]">
+          <div className="min-w-[22em] flex-1">
+            <Sheet blocks={block.left} {...showing} />
+          </div>
+          <div className="max-w-full min-w-[10em] flex-[0_1_auto] self-start pt-[2.2em]">
+            <Sheet blocks={block.right} {...showing} />
+          </div>
+        </div>
+      );
+  }
+}
+
+const TONES = {
+  plain: 'mt-[0.35em] text-[1.05em] whitespace-pre-line',
+  notes: 'mt-[0.35em] whitespace-pre-line italic text-slate print:text-peat',
+  small: 'mt-[1.6em] text-[0.9em] italic text-slate print:text-peat',
+};
+
+function Key({
+  entries,
+  isBrief,
+  charts,
+  manner,
+}: { entries: readonly KeyEntry[]; isBrief: boolean } & Showing) {
+  const holds = (stitch: KeyEntry['stitch']) =>
+    charts.find(({ own }) => own.some((o) => o.id === stitch)) ?? charts[0]!;
+  return (
+    <ul className="grid gap-[0.65em]" data-testid="key">
+      {entries.map((entry, i) => {
+        const isTold = isBrief && typeof entry.stitch === 'string';
+        return (
+          <li key={i} className="grid break-inside-avoid grid-cols-[120px_1fr_4em] items-start gap-3">
+            <StitchDrawing
+              stitch={entry.stitch}
+              chart={holds(entry.stitch)}
+              plain={manner.plain}
+              height={22}
+              most={116}
+              inks={PRINT_INKS}
+            />
+            <div className="leading-snug">
+              <span className="font-semibold">{entry.name}</span>
+              {entry.sides.map(({ side, word, steps, loose }) => (
+                <p key={side}>
+                  {(entry.sides.length > 1 || side === 'WS') && (
+                    <span className="text-slate print:text-peat">{side} </span>
+                  )}
+                  {!word.startsWith('(') && word !== entry.name && (
+                    <span className="font-mono text-[0.87em]">{isTold ? word : `${word}: `}</span>
+                  )}
+                  {!isTold && steps}
+                  {loose && <span className="block italic">without a cable needle: {loose}</span>}
+                </p>
+              ))}
+            </div>
+            <span
+              className="text-right text-[0.93em] text-slate print:text-peat"
+              title="loops taken and made"
+            >
+              {entry.takes} → {entry.makes}
+            </span>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
