@@ -9,9 +9,7 @@ import {
   type RowSpan,
   type Shape,
 } from '@cordelina/core';
-import type PDFDocument from 'pdfkit';
-
-type Doc = typeof PDFDocument.prototype;
+type Doc = PDFKit.PDFDocument;
 
 /** Draws charts into a PDF as vectors. Each mark is put into the file once, and its cells only point to it. */
 export class ChartPainter {

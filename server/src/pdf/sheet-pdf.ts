@@ -45,7 +45,7 @@ export async function pdfOf(design: Design, blocks: readonly SheetBlock[]): Prom
 }
 
 class Setter {
-  private readonly doc: InstanceType<typeof PDFDocument>;
+  private readonly doc: PDFKit.PDFDocument;
   private readonly painter: ChartPainter;
   private readonly missing = new Set<string>();
   private readonly size: number;

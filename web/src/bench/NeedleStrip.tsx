@@ -28,6 +28,7 @@ const SHOWN = 36;
  */
 export function NeedleStrip({ chart, settings }: { chart: Chart; settings: Settings }) {
   const cursor = useAppSelector((s) => s.bench.cursor);
+  const writing = useAppSelector((s) => s.bench.writing);
   const book = bookOf(chart);
   const r = Math.min(cursor.row, chart.rows.length - 1);
   const row = chart.rows[r]!;
@@ -46,7 +47,12 @@ export function NeedleStrip({ chart, settings }: { chart: Chart; settings: Setti
   const here = fromRight ? first : below.length - first - taken;
   const from = Math.max(0, Math.min(here - SHOWN / 2, below.length - SHOWN));
   const shown = order.slice(from, from + SHOWN);
-  const isTaken = (place: number) => place >= first && place < first + taken;
+  const written = writing?.row === r ? writing : null;
+  // While a row is written, the loops its words take so far are lined out.
+  const isTaken = (place: number) =>
+    written
+      ? (fromRight ? place : below.length - 1 - place) < written.taken
+      : place >= first && place < first + taken;
 
   return (
     <section
@@ -61,7 +67,9 @@ export function NeedleStrip({ chart, settings }: { chart: Chart; settings: Setti
           </span>
           <span className="text-slate">
             {' '}
-            {below.length} loops wait, worked {fromRight ? 'right to left' : 'left to right'}
+            {written
+              ? `the words take ${written.taken} of ${written.waiting} loops, ${leftOver(written.waiting - written.taken)}`
+              : `${below.length} loops wait, worked ${fromRight ? 'right to left' : 'left to right'}`}
           </span>
         </p>
         <svg
@@ -110,6 +118,8 @@ export function NeedleStrip({ chart, settings }: { chart: Chart; settings: Setti
     </section>
   );
 }
+
+const leftOver = (n: number): string => `${n || 'none'} ${n > 1 ? 'are' : 'is'} left over`;
 
 function frontPlaces(
   left: boolean,

@@ -1,22 +1,30 @@
 import {
+  completionsFor,
   constructionOf,
   countsOf,
   dictionOf,
   mannerOf,
+  readRowWords,
   rowFromWords,
   sideOf,
   withRow,
   wordsOfRow,
+  writeRowsFrom,
   type Chart,
+  type Completion,
   type Finding,
+  type RowRead,
   type Settings,
   type Unfolded,
 } from '@cordelina/core';
-import { memo, useMemo, useRef, useState } from 'react';
+import { lazy, memo, Suspense, useMemo, useState } from 'react';
 import { bench } from '../store/bench.js';
+import { drafts, rowOfDraft } from '../store/drafts.js';
 import { edit } from '../store/editing.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
 import { rowTop, visibleWindow, type Layout } from './geometry.js';
+
+const RowEditor = lazy(() => import('./RowEditor.js'));
 
 /** Below this height a row's words would not be legible; only those at the cursor are shown then. */
 const LEGIBLE = 15;
@@ -48,24 +56,69 @@ export function RowWords({
 }) {
   const dispatch = useAppDispatch();
   const cursor = useAppSelector((s) => s.bench.cursor);
+  const design = useAppSelector((s) => s.bench.id);
+  const all = useAppSelector((s) => s.drafts);
   const [writing, setWriting] = useState<number | null>(null);
-  const acts = useMemo<LineActs>(
-    () => ({
-      go: (row) => dispatch(bench.wentTo(row)),
-      open: setWriting,
-      close: (row, words, written) => {
-        setWriting(null);
-        onWritten();
-        if (written === null || written === words) return;
-        dispatch(
-          edit(`write row ${row + 1}`, (c) => withRow(c, row, rowFromWords(c, row, written, settings))),
-        );
-      },
-    }),
-    [dispatch, onWritten, settings],
-  );
   const diction = dictionOf(chart, settings);
   const manner = mannerOf(settings.style);
+  const wordsAt = (r: number) => wordsOfRow(chart, r, diction, manner);
+  const unfinished = new Map(
+    all
+      .filter((d) => d.design === design && d.chart === chart.id)
+      .map((d) => [rowOfDraft(d, chart.rows.length, wordsAt), d]),
+  );
+  const acts = useMemo<LineActs>(() => {
+    const where = (row: number) => ({ design: design ?? '', chart: chart.id, row });
+    const end = () => {
+      setWriting(null);
+      dispatch(bench.wrote(null));
+      onWritten();
+    };
+    return {
+      go: (row) => dispatch(bench.wentTo(row)),
+      open: setWriting,
+      read: (row, text) => readRowWords(chart, row, text, settings),
+      completions: (row) => completionsFor(chart, row, settings),
+      onNeedle: (row, { waiting, taken }) => dispatch(bench.wrote({ row, waiting, taken })),
+      close: (row, words, written) => {
+        end();
+        dispatch(drafts.dropped(where(row)));
+        if (written === null || written.trim() === '' || written === words) return;
+        if (readRowWords(chart, row, written, settings).problem)
+          dispatch(drafts.kept({ ...where(row), was: words, text: written }));
+        else
+          dispatch(
+            edit(`write row ${row + 1}`, (c) => withRow(c, row, rowFromWords(c, row, written, settings))),
+          );
+      },
+      closeRows: (row, text) => {
+        end();
+        dispatch(drafts.dropped(where(row)));
+        let told: ReturnType<typeof writeRowsFrom> | undefined;
+        dispatch(
+          edit('write rows', (c) => {
+            told = writeRowsFrom(c, row, text, settings);
+            return told.edit;
+          }),
+        );
+        if (!told) return;
+        const made = told.edit.chart;
+        for (const draft of told.drafts) {
+          const was = wordsOfRow(made, draft.row, dictionOf(made, settings), mannerOf(settings.style));
+          dispatch(drafts.kept({ ...where(draft.row), was, text: draft.text }));
+        }
+        const rows = (n: number) => `${n} ${n === 1 ? 'row' : 'rows'}`;
+        dispatch(
+          bench.said({
+            text: told.drafts.length
+              ? `${rows(told.set)} written; ${rows(told.drafts.length)} did not come out and ${told.drafts.length === 1 ? 'waits' : 'wait'} as written, marked.`
+              : `${rows(told.set)} written.`,
+            tone: told.drafts.length ? 'refused' : 'said',
+          }),
+        );
+      },
+    };
+  }, [chart, design, dispatch, onWritten, settings]);
   const window = visibleWindow(layout);
   const thin = layout.cell < LEGIBLE;
   const rows: number[] = [];
@@ -98,7 +151,8 @@ export function RowWords({
             top={top}
             height={thin ? THIN_LINE : layout.cell}
             side={constructionOf(chart).hasEdges ? sideOf(chart, r) : ''}
-            words={wordsOfRow(chart, r, diction, manner)}
+            words={wordsAt(r)}
+            draft={unfinished.get(r)?.text ?? null}
             takes={takes}
             makes={makes}
             trouble={troubled.get(r + 1)}
@@ -116,7 +170,14 @@ export function RowWords({
 interface LineActs {
   go: (row: number) => void;
   open: (row: number) => void;
+  /** What words make of the row, and what may stand in them. */
+  read: (row: number, text: string) => RowRead;
+  completions: (row: number) => readonly Completion[];
+  /** How far the words come on the needle. */
+  onNeedle: (row: number, read: RowRead) => void;
   close: (row: number, words: string, written: string | null) => void;
+  /** A text of several rows, from this one up. */
+  closeRows: (row: number, text: string) => void;
 }
 
 /** One row's words and count. Most stay as they are while another row is worked. */
@@ -126,6 +187,7 @@ const RowLine = memo(function RowLine({
   height,
   side,
   words,
+  draft,
   takes,
   makes,
   trouble,
@@ -138,6 +200,8 @@ const RowLine = memo(function RowLine({
   height: number;
   side: string;
   words: string;
+  /** Words that do not come out yet. */
+  draft: string | null;
   takes: number;
   makes: number;
   trouble: Finding['level'] | undefined;
@@ -150,17 +214,23 @@ const RowLine = memo(function RowLine({
       role="listitem"
       data-row={row + 1}
       style={{ top, height }}
-      className={`absolute right-0 left-0 flex items-center gap-2 pr-2 pl-2 ${isHere ? 'z-10 bg-peat/5' : ''}`}
+      className={`absolute right-0 left-0 flex items-center gap-2 pr-2 pl-2 ${isWriting ? 'z-20' : isHere ? 'z-10 bg-peat/5' : ''}`}
     >
       <span className="w-[52px] shrink-0 text-[12.5px] whitespace-nowrap text-slate">
         <span className="inline-block w-6 text-right text-peat">{row + 1}</span> {side}
       </span>
       {isWriting ? (
-        <WordsInput initial={words} onDone={(text) => acts.close(row, words, text)} />
+        <Suspense fallback={<span className="flex-1 font-mono text-[12.5px]">{draft ?? words}</span>}>
+          <Writing row={row} initial={draft ?? words} words={words} acts={acts} />
+        </Suspense>
       ) : (
         <button
           type="button"
-          title={`${words}\nDouble click to write this row.`}
+          title={
+            draft === null
+              ? `${words}\nDouble click to write this row.`
+              : `Not on the chart yet: ${acts.read(row, draft).problem?.message ?? 'it comes out now.'}\nDouble click to go on writing.`
+          }
           onClick={() => acts.go(row)}
           onDoubleClick={() => acts.open(row)}
           tabIndex={isHere ? 0 : -1}
@@ -187,11 +257,22 @@ const RowLine = memo(function RowLine({
                   : 'block truncate'
             }
           >
-            {words}
+            {draft === null ? (
+              words
+            ) : (
+              <span className="border-b-2 border-dashed border-madder text-madder">
+                <span className="sr-only">unfinished: </span>
+                {draft}
+              </span>
+            )}
           </span>
         </button>
       )}
-      <Count takes={takes} makes={makes} trouble={trouble} />
+      {draft === null || isWriting ? (
+        <Count takes={takes} makes={makes} trouble={trouble} />
+      ) : (
+        <span className="shrink-0 text-[12.5px] font-semibold whitespace-nowrap text-madder">unfinished</span>
+      )}
     </div>
   );
 });
@@ -224,27 +305,27 @@ function Count({
   );
 }
 
-function WordsInput({ initial, onDone }: { initial: string; onDone: (text: string | null) => void }) {
-  const [text, setText] = useState(initial);
-  const done = useRef(false);
-  const finish = (value: string | null) => {
-    if (done.current) return;
-    done.current = true;
-    onDone(value);
-  };
+/** The editor of a row's words, in their place. */
+function Writing({
+  row,
+  initial,
+  words,
+  acts,
+}: {
+  row: number;
+  initial: string;
+  words: string;
+  acts: LineActs;
+}) {
+  const known = useMemo(() => acts.completions(row), [acts, row]);
   return (
-    <input
-      autoFocus
-      aria-label="Words of the row"
-      value={text}
-      spellCheck={false}
-      onChange={(e) => setText(e.target.value)}
-      onKeyDown={(e) => {
-        if (e.key === 'Enter') finish(text);
-        if (e.key === 'Escape') finish(null);
-      }}
-      onBlur={() => finish(text)}
-      className="h-full min-w-0 flex-1 rounded-sm border border-woad bg-chalk px-1 font-mono text-[12.5px] outline-none"
+    <RowEditor
+      initial={initial}
+      read={(text) => acts.read(row, text)}
+      words={known}
+      onRead={(read) => acts.onNeedle(row, read)}
+      onDone={(text) => acts.close(row, words, text)}
+      onRows={(text) => acts.closeRows(row, text)}
     />
   );
 }

@@ -31,6 +31,8 @@ export interface BenchState {
   message: { text: string; tone: 'said' | 'refused' } | null;
   /** Cells that have just followed an edit below them: they are shown for a moment. */
   followed: readonly Run[];
+  /** How far the words of the row that is being written come on its needle. */
+  writing: { row: number; waiting: number; taken: number } | null;
   /** Why the design could not be opened. */
   failure: string | null;
   /** The size of its chart, which the cursor stays on. */
@@ -46,6 +48,7 @@ const initial: BenchState = {
   roping: false,
   message: null,
   followed: [],
+  writing: null,
   failure: null,
   size: { width: 1, height: 1 },
 };
@@ -102,6 +105,9 @@ const slice = createSlice({
     followed(state, { payload }: PayloadAction<readonly Run[]>) {
       state.followed = payload as Run[];
     },
+    wrote(state, { payload }: PayloadAction<BenchState['writing']>) {
+      state.writing = payload;
+    },
     /** Another chart of the design is laid on the bench. */
     turnedTo(state, { payload }: PayloadAction<{ chart: Chart }>) {
       state.chart = payload.chart.id;
@@ -110,6 +116,7 @@ const slice = createSlice({
       state.anchor = null;
       state.message = null;
       state.followed = [];
+      state.writing = null;
     },
   },
   extraReducers: (builder) =>

@@ -3,6 +3,7 @@ import { useDispatch, useSelector } from 'react-redux';
 import { benchReducer } from './bench.js';
 import { browserReducer } from './browser.js';
 import { outboxReducer } from './outbox.js';
+import { draftsReducer, keepDrafts } from './drafts.js';
 import { habitsReducer, keepHabits } from './habits.js';
 import { makePage, makePost, type Page } from './post.js';
 import { keepStudio, studioReducer } from './studio.js';
@@ -16,6 +17,7 @@ export const makeStore = (page: Page = makePage()) =>
       outbox: outboxReducer,
       workroom: workroomReducer,
       browser: browserReducer,
+      drafts: draftsReducer,
       habits: habitsReducer,
       studio: studioReducer,
     },
@@ -34,6 +36,7 @@ let kept = store.getState();
 store.subscribe(() => {
   const before = kept;
   kept = store.getState();
+  if (kept.drafts !== before.drafts) keepDrafts(kept.drafts);
   if (kept.habits !== before.habits) keepHabits(kept.habits);
   if (kept.studio !== before.studio) keepStudio(kept.studio);
 });

@@ -36,12 +36,12 @@ const slice = createSlice({
   reducers: {
     changed: ({ studio, unsent }, { payload }: PayloadAction<StudioPatch>): Kept => ({
       studio: withPatch(studio as Studio, payload),
-      unsent: joined(unsent as StudioPatch, payload) as Kept['unsent'],
+      unsent: joined(unsent as StudioPatch, payload),
     }),
     /** What the server says, with what it has not had yet; `sent` is what it has now. */
     heard: ({ unsent }, { payload }: PayloadAction<{ studio: Studio; sent: StudioPatch | null }>): Kept => {
       const left = payload.sent === unsent ? {} : (unsent as StudioPatch);
-      return { studio: withPatch(payload.studio, left), unsent: left as Kept['unsent'] };
+      return { studio: withPatch(payload.studio, left), unsent: left };
     },
   },
 });

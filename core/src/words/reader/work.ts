@@ -151,6 +151,19 @@ function workItem(item: Exclude<Item, { type: 'star' | 'group' | 'marker' | 'asi
   }
 }
 
+/** The loops that words take of a needle, also where they do not come out at its end; null where they cannot be worked. */
+export function takenSoFar(body: OwnBody, below: Needle, side: Side, lexicon: Lexicon): number | null {
+  if (body.type !== 'items') return below.length;
+  const hands = new Hands(turned(below, side, lexicon.hand), side, lexicon);
+  try {
+    workStars(movedBy(body.items) ? body.items.slice(1) : body.items, hands);
+    return hands.taken;
+  } catch (error) {
+    if (error instanceof RowProblem || error instanceof WordProblem) return null;
+    throw error;
+  }
+}
+
 /** How far a row moves the marker of the round on before it begins. */
 export const movedBy = ([first]: readonly Item[]): number => (first?.type === 'marker' ? first.by : 0);
 
