@@ -24,14 +24,13 @@ test('a rope panel, from an empty cloth to proved words, and all there again aft
 
   await expect(page.locator('[data-proof="proved"]').first()).toBeVisible();
   await page.getByRole('link', { name: 'Words' }).click();
-  await expect(page.getByTestId('sheet')).toContainText(
-    'Multiple of 6 sts, at least 12. Cast on 36 sts (5 repeats).',
-  );
+  await expect(page.getByTestId('sheet')).toContainText('Worked flat. Multiple of 6 sts, at least 12.');
+  await expect(page.getByTestId('sheet')).toContainText('Cast on 36 sts (5 repeats).');
   await expect(page.getByTestId('rows')).toContainText('*p2, 2/2 LC; rep from * to end. (36 sts)');
   await expect(page.getByTestId('key')).toContainText(
     'sl 2 to cable needle, hold in front, k2, k2 from cable needle',
   );
-  await expect(page.getByTestId('sheet')).toContainText(
+  await expect(page.getByRole('main')).toContainText(
     'proved against the chart, worked with 1, 5 and 6 repeats',
   );
 
@@ -40,7 +39,8 @@ test('a rope panel, from an empty cloth to proved words, and all there again aft
   await wordsOf(page, 2).getByRole('button').dblclick();
   await page.getByLabel('Words of the row').fill('k2tog, p2, k2, p4, k2');
   await page.keyboard.press('Enter');
-  await expect(page.getByTestId('said')).toHaveText('These words fill 11 columns; the chart has 12.');
+  await expect(page.getByRole('status')).toContainText(['These words fill 11 columns; the chart has 12.']);
+  await page.keyboard.press('Escape');
   await keys(page, 'PageDown', 'Home', 'ArrowUp', 'x');
   const finding = page.locator('[data-finding="count-law"]').first();
   await expect(finding).toContainText('Row 2 works 11 of the 12 stitches row 1 leaves');
@@ -153,12 +153,53 @@ test('words written beside the chart become the row', async ({ page }) => {
   await page.keyboard.press('Enter');
   await expect(wordsOf(page, 1)).toContainText('p2, 2/2 RC, p2');
   await expect(page.getByLabel('In reach')).toContainText('2/2 RC');
+  // What does not come out says why under its words, and the needle what is left over.
   await wordsOf(page, 2).getByRole('button').dblclick();
   await page.getByLabel('Words of the row').fill('k2, p3, k2');
   await page.keyboard.press('Enter');
-  await expect(page.getByTestId('said')).toContainText(
-    'Row 2 works 7 of 8 stitches: 1 is left over at the end.',
-  );
+  const problem = wordsOf(page, 2).getByRole('status');
+  await expect(problem).toHaveText('Row 2 works 7 of 8 stitches: 1 is left over at the end.');
+  await expect(page.getByLabel('Needle')).toContainText('the words take 7 of 8 loops, 1 is left over');
+  await page.getByLabel('Words of the row').fill('k2, wobble, k2');
+  await expect(problem).toContainText('"wobble" is not a stitch or crossing known here.');
+  await expect(page.locator('.cm-lintRange-error')).toHaveText('wobble');
+
+  // Left unfinished it stays as it was written, also when the page is opened again; the chart is as it was.
+  await chart(page).focus();
+  await expect(wordsOf(page, 2)).toContainText('k2, wobble, k2');
+  await expect(wordsOf(page, 2)).toContainText('unfinished');
+  await page.reload();
+  await expect(wordsOf(page, 2)).toContainText('k2, wobble, k2');
+  await wordsOf(page, 2).getByRole('button').dblclick();
+  await page.getByLabel('Words of the row').fill('k2, p4, ');
+  await page.keyboard.type('make');
+  await page.keyboard.press('Escape');
+  await page.getByLabel('Words of the row').fill('k2, p4, k2');
+  await page.keyboard.press('Enter');
+  await expect(wordsOf(page, 2)).not.toContainText('unfinished');
+  await expect(wordsOf(page, 2)).toContainText('k2, p4, k2');
+});
+
+test('several rows are pasted into the words, what is missing of the chart is put in, and one undo takes them back', async ({
+  page,
+}) => {
+  await newDesign(page, 'Pasted', 8, 2);
+  await wordsOf(page, 1).getByRole('button').dblclick();
+  await expect(page.getByLabel('Words of the row')).toBeFocused();
+  const text =
+    'Row 1: p2, k4, p2\nRow 2 and all WS rows: k2, p4, k2\nRow 3: p2, 2/2 LC, p2\nRow 5: p2, k9\nRow 6: k8';
+  await page.getByLabel('Words of the row').evaluate((place, said) => {
+    const clipboardData = new DataTransfer();
+    clipboardData.setData('text/plain', said);
+    place.dispatchEvent(new ClipboardEvent('paste', { clipboardData, bubbles: true, cancelable: true }));
+  }, text);
+  await expect(wordsOf(page, 3)).toContainText('p2, 2/2 LC, p2');
+  await expect(wordsOf(page, 6)).toContainText('k8');
+  await expect(wordsOf(page, 5)).toContainText('p2, k9');
+  await expect(page.getByTestId('said')).toContainText('1 row did not come out and waits as written, marked');
+  await keys(page, 'Control+z');
+  await expect(wordsOf(page, 6)).toHaveCount(0);
+  await expect(wordsOf(page, 1)).toContainText('p8');
 });
 
 test('a chart of 300 × 300 is painted in part and stays at hand', async ({ page, request }) => {

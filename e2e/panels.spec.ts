@@ -195,7 +195,7 @@ test('a design holds several charts: made, named, filled from each other, printe
   await page.getByRole('link', { name: 'Words' }).click();
   const headings = page.getByTestId('sheet').getByRole('heading', { level: 2 });
   await expect(headings).toHaveText(['Thumb', 'Chart B', 'Thumb', 'Chart B', 'Key']);
-  await expect(page.getByTestId('sheet')).toContainText('proved against the charts');
+  await expect(page.getByRole('main')).toContainText('proved against the charts');
   await page.getByRole('link', { name: 'Bench' }).click();
   await choose(page, /^Thumb/, 'Delete');
   await expect(page.getByRole('button', { name: /^Chart A/ })).toBeVisible();

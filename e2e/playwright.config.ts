@@ -14,7 +14,8 @@ export default defineConfig({
   testMatch: '*.spec.ts',
   timeout: 120_000,
   expect: { timeout: 20_000 },
-  workers: 1,
+  // Tests mostly wait for the page; those of one file are worked one after the other.
+  workers: 2,
   reporter: [['list']],
   outputDir: path.join(root, 'test-results'),
   use: {

@@ -275,7 +275,7 @@ test('the sheet prints without the edges of the page, in black and white', async
   await page.getByRole('link', { name: 'Words' }).click();
   await expect(page.getByTestId('rows')).toBeVisible();
   await page.emulateMedia({ media: 'print' });
-  await expect(page.getByLabel('Style of the words')).toBeHidden();
+  await expect(page.getByLabel('How it is written and printed')).toBeHidden();
   await expect(page.getByRole('navigation', { name: 'Rooms' })).toBeHidden();
   await expect(page.getByTestId('sheet')).toBeVisible();
   await expect(page.getByRole('img', { name: /Chart of Cornice vest/ })).toBeVisible();
@@ -285,8 +285,11 @@ test('the sheet prints without the edges of the page, in black and white', async
 
 test('a large chart does not hold the words up, and is printed whole', async ({ page, request }) => {
   const id = crypto.randomUUID();
-  const row = Array.from({ length: 120 }, (_, c) => (c % 6 < 2 ? 'p' : 'k'));
-  const document = { format: 1, id, title: 'Tall', charts: [{ width: 120, rows: Array(120).fill(row) }] };
+  // No two rows are alike, so that each has a line of its own.
+  const rows = Array.from({ length: 120 }, (_, r) =>
+    Array.from({ length: 120 }, (_, c) => (c === r ? 'p' : 'k')),
+  );
+  const document = { format: 1, id, title: 'Tall', charts: [{ width: 120, rows }] };
   expect((await request.post('/api/designs', { data: { document } })).status()).toBe(201);
   await page.goto(`/designs/${id}/words`);
   await expect(page.getByTestId('rows')).toContainText('Row 120');
@@ -295,6 +298,56 @@ test('a large chart does not hold the words up, and is printed whole', async ({ 
   await page.pdf({ format: 'A4' });
   await expect(blocks).toHaveCount(3);
   await expect(blocks.first()).toHaveAccessibleName('Chart of Tall: 120 columns, rows 81 to 120');
+});
+
+test('the sheet is put in the designer’s order, copied, and set as a PDF; the house style goes on', async ({
+  page,
+  context,
+}) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await newDesign(page, 'Tarn wrap', 12, 4);
+  await type(page, '4k');
+  await page.getByRole('link', { name: 'Words' }).click();
+  const sheet = page.getByTestId('sheet');
+  await page.getByLabel('Words', { exact: true }).selectOption('full');
+  await expect(page.getByTestId('rows')).toContainText('knit 4, purl 8. (12 stitches)');
+  await page.getByRole('tab', { name: 'Sheet' }).click();
+  await page.getByLabel('Materials', { exact: true }).first().fill('A needle of 4 mm.');
+  await expect(sheet).toContainText('A needle of 4 mm.');
+  await page.getByRole('checkbox', { name: 'Abbreviations' }).check();
+  await page.getByRole('checkbox', { name: 'Charts' }).uncheck();
+  const headings = sheet.getByRole('heading', { level: 2 });
+  await expect(headings).toHaveText(['Materials', 'Construction', 'Rows', 'Key']);
+  // By keys: the key is taken up, moved before the rows, and set down.
+  await page.getByRole('button', { name: 'Move Key' }).focus();
+  await page.keyboard.press('Space');
+  await page.waitForTimeout(150);
+  await page.keyboard.press('ArrowUp');
+  await page.waitForTimeout(150);
+  await page.keyboard.press('Space');
+  await expect(headings).toHaveText(['Materials', 'Construction', 'Key', 'Rows']);
+
+  await page.getByRole('button', { name: 'Copy the sheet' }).click();
+  await page.getByRole('menuitem', { name: 'As Markdown' }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'Copied as Markdown' })).toBeVisible();
+  const copied = await page.evaluate(() => navigator.clipboard.readText());
+  expect(copied).toContain('# Tarn wrap\n\n## Materials\n\nA needle of 4 mm.');
+  expect(copied).toContain('**Row 1 (right side):** knit 4, purl 8. (12 stitches)');
+
+  const [pdf] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'PDF' }).click(),
+  ]);
+  expect(pdf.suggestedFilename()).toBe('Tarn-wrap.pdf');
+  await expect(page.getByText('Saved: 1 page.')).toBeVisible();
+
+  await page.getByRole('tab', { name: 'Writing' }).click();
+  await page.getByRole('button', { name: 'Keep as house style' }).click();
+  await expect(page.getByLabel('House style')).toContainText('In the house style');
+  await saved(page);
+  await newDesign(page, 'Next of the house', 8, 2);
+  await expect(wordsOf(page, 1)).toContainText('purl 8');
+  await page.request.patch('/api/studio', { data: { house: null } });
 });
 
 test('schools and styles change the words, which stay proved', async ({ page }) => {

@@ -1,3 +1,4 @@
+import { isCrossing } from '../stitches/book.js';
 import type { KeyEntry } from '../words/key.js';
 import type { SheetBlock } from './sheet.js';
 
@@ -7,9 +8,10 @@ import type { SheetBlock } from './sheet.js';
 const chartNote = ({ chart, label }: Extract<SheetBlock, { type: 'chart' }>): string =>
   `[${label}: ${chart.width} ${chart.width === 1 ? 'column' : 'columns'}, rows 1 to ${chart.rows.length}; a drawing, not in this copy]`;
 
-function keyLines({ name, sides }: KeyEntry, isBrief: boolean): string[] {
-  const told = isBrief ? sides.filter(({ word }) => word !== name || sides.length > 1) : sides;
-  return told.map(({ side, word, steps, loose }) => {
+function keyLines({ stitch, sides }: KeyEntry, isBrief: boolean): string[] {
+  // What stands among the abbreviations is not told again.
+  if (isBrief && !isCrossing(stitch)) return [];
+  return sides.map(({ side, word, steps, loose }) => {
     const where = sides.length > 1 || side === 'WS' ? ` (${side})` : '';
     return `${word}${where}: ${steps}.${loose ? ` Without a cable needle: ${loose}.` : ''}`;
   });
@@ -34,7 +36,7 @@ const TEXT: Marks = {
 
 /** What Markdown would take for a mark of its own. */
 const escaped = (text: string): string =>
-  text.replace(/[\\`*_{}[\]<>#|]/g, '\\$&').replace(/^(\s*)([-+]|\d+[.)])(\s)/gm, '$1\\$2$3');
+  text.replace(/[\\`*_{}[\]<>#|]/g, '\\$&').replace(/^(\s*\d*)([-+.)])(?=\s)/gm, '$1\\$2');
 
 const MARKDOWN: Marks = {
   title: (text) => `# ${escaped(text)}`,

@@ -7,7 +7,7 @@ import { crossingsUsed } from '../names/check-names.js';
 import { nameOf } from '../names/schools.js';
 import type { Needle } from '../needle/loop.js';
 import { castOnNeedle, needleFrom, workChart } from '../needle/needle.js';
-import { spanOf, type Stitch } from '../stitches/book.js';
+import { sameStitch, spanOf, type Stitch } from '../stitches/book.js';
 import { simpleCrossing, type Crossing } from '../stitches/crossing.js';
 import type { Side } from '../stitches/face.js';
 import { NO_STITCH, STITCH_KINDS } from '../stitches/kinds.js';
@@ -15,7 +15,7 @@ import { crossingSteps } from './moves.js';
 import type { RowLine } from './pattern.js';
 import { readPiece, tryPiece, withPlainMarks, WordsError, type Span } from './reader/language.js';
 import { namesIn, type Names } from './reader/names.js';
-import { WordProblem, type Lexicon } from './reader/lexicon.js';
+import { stitchesNamed, WordProblem, type Lexicon } from './reader/lexicon.js';
 import { RowProblem, takenSoFar, workWords } from './reader/work.js';
 import { turned } from './reader/hands.js';
 import { readsLeftwards } from './vocabulary.js';
@@ -277,8 +277,17 @@ const COMMON: readonly (readonly [number, number])[] = [
 
 /** The words a row of a chart may be written with on its side: its own crossings first, stitches, then crossings of its school. */
 export function completionsFor(chart: Chart, index: number, settings: Naming): Completion[] {
-  const side = sideOf(chart, index);
-  const book = bookOf(chart);
+  const { side, lexicon } = placeOf(chart, index, settings);
+  const { book } = lexicon;
+  const meansThat = (word: string, c: Crossing): boolean => {
+    try {
+      const [meant] = stitchesNamed(word, side, lexicon);
+      return meant !== undefined && sameStitch(meant, c);
+    } catch (error) {
+      if (error instanceof WordProblem) return false;
+      throw error;
+    }
+  };
   const words = new Map<string, string>();
   const put = (word: string | null, meaning: string) => {
     if (word && !words.has(word)) words.set(word, meaning);
@@ -294,7 +303,9 @@ export function completionsFor(chart: Chart, index: number, settings: Naming): C
     for (const lean of ['left', 'right'] as const)
       for (const ground of ['k', 'p'] as const) {
         const c = simpleCrossing(lean, front, back, ground);
-        put(nameOf(c, settings, side), crossingSteps(c, side, settings.hand));
+        const word = nameOf(c, settings, side);
+        // A name that leaves open what it means is no help.
+        if (word && meansThat(word, c)) put(word, crossingSteps(c, side, settings.hand));
       }
   return [...words].map(([word, meaning]) => ({ word, meaning }));
 }

@@ -249,15 +249,21 @@ function rowLines(chart: Chart, lines: readonly Line[], style: WordSettings['sty
   const { row: kind } = constructionOf(chart);
   const shared = new Set(sharedRows(chart, lines, style));
   const told = new Map<string, RowLine>();
+  const alike = (line: Line) => (line.body.type === 'as' ? `${line.body.rows[0]} ${line.count}` : null);
+  const many = new Map<string | null, number>();
+  for (const line of lines) many.set(alike(line), (many.get(alike(line)) ?? 0) + 1);
   let last = castOnOf(chart);
   return lines.flatMap((line, r): RowLine[] => {
     const { side, count } = line;
     const isNews = style.counts === 'every' || count !== last;
     last = count;
+    // One by itself, with words as short as these, says them.
     const isShort =
-      line.body.type === 'as' && rowWordsText({ body: line.own, kind }, ABBREVIATED).length <= LONG_WORDS;
+      line.body.type === 'as' &&
+      many.get(alike(line)) === 1 &&
+      rowWordsText({ body: line.own, kind }, ABBREVIATED).length <= LONG_WORDS;
     const body = isShort ? line.own : line.body;
-    const key = shared.has(r) ? 'shared' : body.type === 'as' ? `${body.rows[0]} ${count}` : null;
+    const key = shared.has(r) ? 'shared' : isShort ? null : alike(line);
     const before = key === null ? undefined : told.get(key);
     if (before) {
       if (key !== 'shared') before.numbers.push(r + 1);

@@ -1,0 +1,168 @@
+import {
+  chartName,
+  ChartSchema,
+  SECTIONS,
+  SheetSchema,
+  sheetOf,
+  simpleCrossing,
+  startDesign,
+  writeAndProveDesign,
+  type Design,
+} from '@cordelina/core';
+import { expect } from 'chai';
+import { randomUUID } from 'node:crypto';
+import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
+import request from 'supertest';
+import { testApp } from './support.js';
+
+/** Files are taken apart by pdf.js, a reader of PDF that has nothing to do with what made them. */
+
+interface Page {
+  width: number;
+  height: number;
+  /** Lines of text, each as wide apart as it is read, from the top. */
+  words: { text: string; x: number; y: number }[];
+}
+
+async function pagesOf(bytes: Uint8Array): Promise<{ pages: Page[]; info: Record<string, unknown> }> {
+  const file = await getDocument({ data: new Uint8Array(bytes), verbosity: 0 }).promise;
+  const pages: Page[] = [];
+  for (let i = 1; i <= file.numPages; i++) {
+    const page = await file.getPage(i);
+    const [, , width, height] = page.view as [number, number, number, number];
+    const { items } = await page.getTextContent();
+    const words = items.flatMap((item) => {
+      if (!('str' in item) || !item.str.trim()) return [];
+      const [, , , , x, y] = item.transform as [number, number, number, number, number, number];
+      return [{ text: item.str, x, y }];
+    });
+    pages.push({ width, height, words });
+  }
+  const { info } = await file.getMetadata();
+  return { pages, info: info as Record<string, unknown> };
+}
+
+const textOf = ({ words }: Page): string =>
+  words
+    .map((w) => w.text)
+    .join(' ')
+    .replace(/\s+/g, ' ');
+/** Without spaces: where a line is broken is the page's affair. */
+const bare = (text: string): string => text.replace(/\s+/g, '');
+
+/** A tall chart of which no two rows are alike, so that its rows fill pages. */
+const tall = ChartSchema.parse({
+  width: 24,
+  rows: Array.from({ length: 90 }, (_, r) => {
+    const at = (r * 7) % 20;
+    const ground = Array.from({ length: 24 }, (_, c) => ((c + r) % 5 < 2 ? 'p' : 'k'));
+    return r % 4 === 2
+      ? [...ground.slice(0, at), simpleCrossing('left', 2, 2), ...ground.slice(at + 4)]
+      : ground;
+  }),
+});
+
+const designOf = (sheet: object = {}, charts = [tall], title = 'Tarn wrap'): Design => ({
+  ...startDesign(randomUUID(), title, charts[0]!),
+  charts,
+  sheet: SheetSchema.parse(sheet),
+});
+
+describe('a sheet as a PDF', () => {
+  let api: Awaited<ReturnType<typeof testApp>>;
+  before(async () => {
+    api = await testApp();
+  });
+  after(() => api.db.close());
+
+  const made = async (document: unknown) => {
+    const answer = await request(api.app)
+      .post('/api/pdf')
+      .send({ document })
+      .buffer(true)
+      .parse((res, done) => {
+        const chunks: Buffer[] = [];
+        res.on('data', (chunk: Buffer) => chunks.push(chunk));
+        res.on('end', () => done(null, Buffer.concat(chunks)));
+      })
+      .expect(200)
+      .expect('content-type', 'application/pdf');
+    return {
+      ...(await pagesOf(answer.body as Buffer)),
+      headers: answer.headers,
+      bytes: answer.body as Buffer,
+    };
+  };
+
+  it('says all that the sheet does, every row on one page with all its words', async () => {
+    for (const beside of [false, true]) {
+      const design = designOf({
+        beside,
+        order: [...SECTIONS],
+        materials: 'A needle of 4 mm.',
+        by: 'The hut',
+      });
+      const { pages, info, headers } = await made(design);
+      expect(headers['x-pages']).to.equal(String(pages.length));
+      expect(info).to.include({ Title: 'Tarn wrap', Author: 'The hut' });
+      const written = writeAndProveDesign(design.charts, [chartName(design, tall)], design.settings);
+      const texts = pages.map((page) => bare(textOf(page)));
+      for (const block of sheetOf(design, written, true)) {
+        const blocks = block.type === 'beside' ? block.left : [block];
+        for (const b of blocks) {
+          if (b.type === 'rows')
+            for (const { head, words } of b.rows)
+              expect(
+                texts.filter((text) => text.includes(bare(`${head}${words}`))),
+                head,
+              ).to.have.length(1);
+          if (b.type === 'heading' || b.type === 'text' || b.type === 'proof')
+            expect(texts.join(''), b.text).to.contain(bare(b.text));
+        }
+      }
+      // All that is printed lies on its page.
+      for (const page of pages)
+        for (const { x, y } of page.words) {
+          expect(x).to.be.within(20, page.width - 20);
+          expect(y).to.be.within(15, page.height - 20);
+        }
+    }
+  });
+
+  it('has the page that is asked for, and larger print where it is', async () => {
+    const sizes = await Promise.all(
+      [{}, { page: 'Letter' }, { large: true }].map(async (sheet) => (await made(designOf(sheet))).pages),
+    );
+    // A4 and US Letter in points, by ISO 216 and ANSI/ASME Y14.1, from memory.
+    expect([sizes[0]![0]!.width, sizes[0]![0]!.height].map(Math.round)).to.deep.equal([595, 842]);
+    expect([sizes[1]![0]!.width, sizes[1]![0]!.height]).to.deep.equal([612, 792]);
+    expect(sizes[2]!.length).to.be.greaterThan(sizes[0]!.length);
+  });
+
+  it('draws charts as lines and embeds its fonts', async () => {
+    const { bytes } = await made(designOf());
+    const text = bytes.toString('latin1');
+    expect(text).not.to.contain('/Subtype /Image');
+    expect(text.match(/\/Subtype \/Form/g)!.length).to.be.greaterThan(2);
+    expect(text.match(/\/FontFile2/g)!.length).to.be.at.least(3);
+    // Each mark is in the file once, however many cells it stands in.
+    expect(bytes.length).to.be.below(200_000);
+  });
+
+  it('sets what is written in other alphabets, and says which characters it cannot', async () => {
+    const { pages, headers } = await made(designOf({}, [tall], 'Šumava Άνδρος Шарф 漢'));
+    expect(bare(textOf(pages[0]!))).to.contain('ŠumavaΆνδροςШарф');
+    expect(decodeURIComponent(headers['x-missing'] as string)).to.equal('漢');
+  });
+
+  it('is refused for a document that is none, and for more than one file should hold', async () => {
+    const refused = (document: unknown, status: number) =>
+      request(api.app).post('/api/pdf').send({ document }).expect(status);
+    const none = await refused({ title: 'none' }, 400);
+    expect(none.body.error.message).to.contain('names no format');
+    const row = Array<string>(600).fill('k');
+    const large = ChartSchema.parse({ width: 600, rows: Array.from({ length: 500 }, () => row) });
+    const answer = await refused(designOf({}, [large]), 413);
+    expect(answer.body.error.message).to.contain('300000 cells');
+  });
+});
