@@ -173,6 +173,8 @@ export const STITCHES: Sample[] = [
   sample('Cast on 8.\nRow 1: k2, p to last 3 sts, k3.', 'k2 p3 k3'),
   sample('Row 1: k1, p1 tbl, k1 tbl, p1.', 'k1 pt1 kt1 p1'),
   sample('Row 1: k2tbl, knit 1 through the back loop.', 'kt3'),
+  sample('Row 1: k1-tbl, p2-tbl.', 'kt1 pt2'),
+  sample('Row 1: knit 1, make 1 left, slip slip knit, knit 2 together, yarn over.', 'k1 m1l ssk k2tog yo'),
   sample('Row 1: k1, sl 1 purlwise wyib, k1.', 'k1 slyb k1'),
   sample('Row 1: k1, sl1, k1.', 'k1 slyb k1'),
   sample('Row 1: k1, slip 1 st purlwise with yarn in front, k1.', 'k1 slyf k1'),

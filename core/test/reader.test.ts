@@ -15,6 +15,22 @@ const read = (text: string, options: Partial<ReadOptions> = {}) => readPattern(t
 const P = (text: string): Stitch[] => [...text];
 
 describe('reading written rows', () => {
+  it('says why no repeat is taken where the repeats of the rows do not stand above each other', () => {
+    const { chart, problems } = read(
+      'Cast on 12 sts.\nRow 1: *k3, yo; rep from * to end.\nRow 2: *p2; rep from * to end.',
+    );
+    expect(chart!.across).to.equal(null);
+    expect(problems.map((p) => p.id)).to.deep.equal(['repeat-not-taken']);
+  });
+
+  it('refuses more words than a pattern has before any is read', () => {
+    const { chart, problems } = read(`Row 1: ${'k1, '.repeat(4000)}k1\n`.repeat(11));
+    expect(chart).to.equal(null);
+    expect(problems.map((p) => p.message)).to.deep.equal([
+      'The text has 44000 words between commas; at most 40000 are read. Give one pattern at a time.',
+    ]);
+  });
+
   it('takes the manners patterns are printed in', () => {
     const { chart, problems } = read(`
       A prose line that says nothing of rows.

@@ -316,7 +316,13 @@ function readWithin(text: string, given: ReadOptions, budget: { left: number }):
       problems.push({ id: 'repeat-not-taken', level: 'note', message: `No repeat across is taken: ${why}` });
       charted = assemble(best.attempt.rows, castOn, null, options, lexicon);
     }
-  }
+  } else if (charted && !best.attempt.problems.length && best.attempt.rows.some((row) => row?.star))
+    problems.push({
+      id: 'repeat-not-taken',
+      level: 'note',
+      message:
+        'No repeat across is taken: the repeats of the rows do not stand above each other over all rows. The rows are charted whole.',
+    });
   const chart = charted && withStarts(charted, best.attempt.starts);
   const told = () => problems.slice(0, MOST_PROBLEMS);
   if (chart && chart.width > LIMITS.columns) {

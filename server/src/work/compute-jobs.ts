@@ -31,7 +31,7 @@ import { ApiError, outcome, outcomeOf, parsed, parsedJson, type Outcome } from '
 /** Stateless computation: the core on JSON that came from outside. Answers are JSON, ready to be sent. */
 
 const MOST_CELLS = 1_500_000;
-const LONGEST_TEXT = 400_000;
+const LONGEST_TEXT = 1_000_000;
 
 const ReadRequest = z.strictObject({
   text: z.string().min(1).max(LONGEST_TEXT),

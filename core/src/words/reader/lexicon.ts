@@ -92,8 +92,21 @@ interface Plain {
   printed: string;
 }
 
+/** Words are the same few over and over; so many are kept for each book. */
+const MOST_WORDS = 4000;
+const plainWords = new WeakMap<StitchBook, Map<string, Plain | null>>();
+
 /** The kind of stitch that a word of a row on a side names; null when it is none. */
 export function plainWord(word: string, side: Side, book: StitchBook): Plain | null {
+  let known = plainWords.get(book);
+  if (!known || known.size > MOST_WORDS) plainWords.set(book, (known = new Map<string, Plain | null>()));
+  const key = `${side}${word}`;
+  let plain = known.get(key);
+  if (plain === undefined) known.set(key, (plain = plainWordOf(word, side, book)));
+  return plain;
+}
+
+function plainWordOf(word: string, side: Side, book: StitchBook): Plain | null {
   const ids = idsBySide(book)[side];
   const text = SYNONYMS.reduce((t, [from, to]) => t.replace(from, to), word.toLowerCase());
   const plain = (id: string, n: number): Plain => {

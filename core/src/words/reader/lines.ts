@@ -65,6 +65,8 @@ const LONGEST_LINE = 20_000;
 /** A book of patterns is longer; one pattern is not. */
 const LONGEST_TEXT = 1_000_000;
 const MOST_TEXT_LINES = 12_000;
+/** More than the rows of any pattern: so many are read within a second. */
+const MOST_WORDS = 40_000;
 /** So many lines behind a row may be no part of it. */
 const MOST_CUTS = 8;
 /** More lines of rows, or of a key, than any chart needs are not read. */
@@ -401,6 +403,13 @@ export function readLines(
       id: 'text-too-long',
       level: 'error',
       message: `The text has ${count} lines; at most ${MOST_TEXT_LINES} are read. Give one pattern at a time.`,
+    });
+  const words = isOwn ? 0 : (text.match(/[,;]/g)?.length ?? 0);
+  if (words > MOST_WORDS)
+    return empty({
+      id: 'text-too-long',
+      level: 'error',
+      message: `The text has ${words} words between commas; at most ${MOST_WORDS} are read. Give one pattern at a time.`,
     });
   const { text: readable, problems } = withoutLongLines(withPlainMarks(text));
   try {

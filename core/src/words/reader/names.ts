@@ -8,38 +8,33 @@ export interface Names {
 
 /**
  * Finds names of more than one word, or that begin with another word, as wholes: at each place of a text the longest
- * name that stands there by itself. Case and the width of spaces do not count.
+ * name that stands there by itself, one of several words before one that is longer. Case and the width of spaces do
+ * not count.
  */
 export function namesIn(names: Iterable<string>): Names {
-  const plain = [...new Set([...names].map((name) => name.toLowerCase().replace(/\s+/g, ' ').trim()))]
-    .filter(Boolean)
-    .sort((a, b) => b.length - a.length || (a < b ? -1 : 1));
-  // Names of one word are looked up by their length; those of more are few, and gone through.
-  const single = new Set(plain.filter((name) => !name.includes(' ')));
-  const lengths = [...new Set([...single].map((name) => name.length))];
-  const several = plain.filter((name) => name.includes(' '));
-  const standsAlone = (text: string, end: number) => !/[A-Za-z0-9/']/.test(text[end] ?? ' ');
+  const known = new Set(
+    [...names].map((name) => name.toLowerCase().replace(/\s+/g, ' ').trim()).filter(Boolean),
+  );
+  const begins = new Set([...known].map((name) => name[0]!));
+  const longest = Math.max(0, ...[...known].map((name) => name.length));
+  const lengths = new Set([...known].map((name) => name.length));
   const find = (text: string, at: number) => {
-    for (const name of several) {
-      const length = lengthOf(name, text, at);
-      if (length && standsAlone(text, at + length)) return length;
+    if (!begins.has(text[at]?.toLowerCase() ?? '')) return 0;
+    let [read, single, several] = ['', 0, 0];
+    for (let end = at; end < text.length && read.length < longest;) {
+      if (SPACE.test(text[end]!)) {
+        read += ' ';
+        while (end < text.length && SPACE.test(text[end]!)) end++;
+      } else read += text[end++]!.toLowerCase();
+      if (!lengths.has(read.length) || !known.has(read) || GOES_ON.test(text[end] ?? ' ')) continue;
+      if (read.includes(' ')) several = end - at;
+      else single = end - at;
     }
-    return (
-      lengths.find((n) => standsAlone(text, at + n) && single.has(text.slice(at, at + n).toLowerCase())) ?? 0
-    );
+    return several || single;
   };
-  return { key: plain.join('\n'), find };
+  return { key: [...known].sort().join('\n'), find };
 }
 
-/** How many characters of a text a name takes up there, however wide its spaces; 0 where it does not stand there. */
-function lengthOf(name: string, text: string, at: number): number {
-  let i = at;
-  for (const letter of name) {
-    if (letter === ' ') {
-      if (!/\s/.test(text[i] ?? '')) return 0;
-      while (/\s/.test(text[i] ?? '')) i++;
-    } else if (text[i]?.toLowerCase() !== letter) return 0;
-    else i++;
-  }
-  return i - at;
-}
+const SPACE = /\s/;
+/** What a name that stands by itself is not followed by. */
+const GOES_ON = /[A-Za-z0-9/']/;
