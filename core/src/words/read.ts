@@ -215,7 +215,8 @@ function speaksOf(text: string, name: string): boolean {
   return false;
 }
 
-function readWithin(text: string, given: ReadOptions, budget: { left: number }): Reading {
+/** The lines of a text, and the rows of the piece in their places. */
+export function linesPlaced(text: string, given: ReadOptions) {
   const written = readLines(text, { keyText: given.keyText });
   const filled = withGapsFilled(written.pattern.rows, written.again);
   const lines: PatternLines = {
@@ -224,7 +225,11 @@ function readWithin(text: string, given: ReadOptions, budget: { left: number }):
     again: filled.again,
   };
   const set = setting(lines, given);
-  const placed = placeRows(lines, set.options);
+  return { lines, set, placed: placeRows(lines, set.options) };
+}
+
+function readWithin(text: string, given: ReadOptions, budget: { left: number }): Reading {
+  const { lines, set, placed } = linesPlaced(text, given);
   const { order, options } = placed;
   const height = order.rows.length;
   const problems = [...lines.problems, ...set.problems, ...placed.problems];

@@ -59,7 +59,7 @@ export function ImportRoom() {
     () => ({ construction, firstRow: 'RS', school: school || undefined, answers }),
     [construction, school, answers],
   );
-  const { sections, isReading, failed, stop } = useReading(text, options);
+  const { sections, isReading, failed, stop, correct } = useReading(text, options);
   const editor = useRef<WordsEditorHandle>(null);
 
   useEffect(() => {
@@ -206,6 +206,14 @@ export function ImportRoom() {
                 key={section.from}
                 section={section}
                 isAlone={sections.length === 1}
+                isReading={isReading}
+                onCorrect={async (r, row) => {
+                  const made = await correct(section, r, row);
+                  if (made === null)
+                    return 'The words of this row cannot say that here. Mend the words, or lay the chart on the bench.';
+                  setText(made);
+                  return null;
+                }}
                 onShow={(from, to) => editor.current?.show(from, to)}
               />
             ))}

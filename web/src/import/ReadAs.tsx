@@ -8,11 +8,13 @@ import {
   timesOf,
   type Chart,
   type Problem,
+  type Row,
   type SectionRead,
 } from '@cordelina/core';
 import { useMemo } from 'react';
 import { ChartPicture } from '../ui/ChartPicture.js';
 import { LEVEL_LOOK } from '../ui/levels.js';
+import { CorrectChart } from './CorrectChart.js';
 import { usePaneSize } from '../ui/usePaneSize.js';
 
 const SETTINGS = SettingsSchema.parse({});
@@ -32,10 +34,15 @@ function summary(chart: Chart): string {
 export function ReadAs({
   section: { reading, title },
   isAlone,
+  isReading,
   onShow,
+  onCorrect,
 }: {
   section: SectionRead;
   isAlone: boolean;
+  /** Whether the words have changed since, so that the chart is not theirs. */
+  isReading: boolean;
+  onCorrect: (r: number, row: Row) => Promise<string | null>;
   onShow: (from: number, to: number) => void;
 }) {
   const { ref, size } = usePaneSize();
@@ -77,15 +84,17 @@ export function ReadAs({
       )}
       {chart && rows && size.width > 0 && (
         <div className="overflow-hidden border border-rule bg-chalk p-2">
-          <ChartPicture
-            chart={chart}
-            settings={SETTINGS}
-            rows={{ from: 0, to: rows - 1 }}
-            columns={{ from: 0, to: chart.width - 1 }}
-            cell={cell}
-            marked={marked}
-            label={`Chart of ${chart.width} columns and ${chart.rows.length} rows, as it was read`}
-          />
+          <CorrectChart chart={chart} cell={cell} shown={rows} isWaiting={isReading} onCorrect={onCorrect}>
+            <ChartPicture
+              chart={chart}
+              settings={SETTINGS}
+              rows={{ from: 0, to: rows - 1 }}
+              columns={{ from: 0, to: chart.width - 1 }}
+              cell={cell}
+              marked={marked}
+              label={`Chart of ${chart.width} columns and ${chart.rows.length} rows, as it was read`}
+            />
+          </CorrectChart>
         </div>
       )}
       {reading.asides.length > 0 && (

@@ -1,4 +1,4 @@
-import type { ReadOptions, SectionRead } from '@cordelina/core';
+import type { ReadOptions, Row, SectionRead } from '@cordelina/core';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { Stopped, StoppableWorker } from '../workers/words.js';
 
@@ -10,6 +10,8 @@ export interface TextRead {
   isReading: boolean;
   failed: boolean;
   stop: () => void;
+  /** The text with a row of a chart put otherwise; null where it cannot be told in its words. */
+  correct: (section: SectionRead, r: number, row: Row) => Promise<string | null>;
 }
 
 /** A pause in typing of so many milliseconds, before a text is read. */
@@ -48,11 +50,19 @@ export function useReading(text: string, options: ReadOptions): TextRead {
     };
   }, [text, options]);
   const stop = useCallback(() => worker.current?.stop(), []);
+  const correct = useCallback(
+    async ({ from, to }: SectionRead, r: number, row: Row) => {
+      worker.current ??= new StoppableWorker();
+      return worker.current.run((words) => words.correct(text, options, { from, to }, r, row));
+    },
+    [text, options],
+  );
   const isEmpty = !text.trim();
   return {
     sections: isEmpty ? [] : (read.sections ?? []),
     isReading: !isEmpty && (read.text !== text || read.options !== options),
     failed: !isEmpty && read.text === text && read.sections === null,
     stop,
+    correct,
   };
 }

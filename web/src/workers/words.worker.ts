@@ -2,14 +2,21 @@ import {
   applyToChart,
   ChartSchema,
   readPatterns,
+  RowSchema,
+  withPatternCorrected,
   StepSchema,
   writeAndProveDesign,
   type Chart,
   type ReadOptions,
+  type Row,
+  type SectionRead,
   type Step,
   type WordSettings,
 } from '@cordelina/core';
 import { expose } from 'comlink';
+
+/** Where a pattern stands in a text. */
+type Section = Pick<SectionRead, 'from' | 'to'>;
 
 /** What comes to the worker of a chart: the whole of it, or the steps from the one it holds under that id. */
 export type Sent = { chart: Chart } | { id: string; steps: readonly Step[] };
@@ -32,6 +39,8 @@ const wordsWorker = {
     return writeAndProveDesign(charts, names, settings);
   },
   read: (text: string, options: ReadOptions) => readPatterns(text, options),
+  correct: (text: string, options: ReadOptions, section: Section, r: number, row: Row) =>
+    withPatternCorrected(text, options, section, r, RowSchema.parse(row)),
 };
 
 export type WordsWorker = typeof wordsWorker;
