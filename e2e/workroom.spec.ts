@@ -78,11 +78,20 @@ test('a design is read from its words as they are typed, and its rows are told w
   await expect(page.getByTestId('read-as')).toContainText('Read whole. Flat: 3 rows on 8 stitches');
   await page.reload();
   await expect(page.getByTestId('read-as')).toContainText('Read whole');
+  // Either side can be corrected: what is set on the chart is written into the words.
+  await page.getByRole('application').focus();
+  for (const key of ['ArrowUp', 'ArrowUp', 'ArrowUp', ...Array<string>(3).fill('ArrowLeft')])
+    await page.keyboard.press(key);
+  await page.getByRole('button', { name: 'Lean it the other way' }).click();
+  await expect(page.getByRole('textbox', { name: 'Written rows' })).toContainText(
+    'hold in back, k2, k2 from cable',
+  );
+  await expect(page.getByRole('button', { name: 'Lean it the other way' })).toBeEnabled();
   await page.getByRole('button', { name: 'Lay it on the bench' }).click();
   await expect(page.getByRole('alert').or(page.getByText('A design needs a title.'))).toBeVisible();
   await page.getByLabel('Title').fill('From words');
   await page.getByRole('button', { name: 'Lay it on the bench' }).click();
-  await expect(wordsOf(page, 3)).toContainText('p2, *2/2 LC, p2; rep from * to end');
+  await expect(wordsOf(page, 3)).toContainText('p2, *2/2 RC, p2; rep from * to end');
 });
 
 test('a name that may mean two things is asked with its cloths, and the answer is kept', async ({ page }) => {

@@ -1,17 +1,30 @@
 /**
- * The long trials: kills, fuzzed requests, saves without end. Run with `npm run soak`; each prints its figures and
- * fails when one is out of bounds. `npm run soak kills` (or fuzz, saves) runs one.
+ * The long trials: the literal knitter on thousands of charts, kills, fuzzed requests, saves without end. Run with `npm run soak`; each prints its figures and
+ * fails when one is out of bounds. `npm run soak kills` (or knitter, fuzz, saves) runs one.
  */
+import { spawn } from 'node:child_process';
+import { once } from 'node:events';
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fuzz } from '../server/test/fuzz.js';
-import { noteChange, send, sizeOf, start, stop, surviveKills, type Running } from '../server/test/running.js';
+import {
+  noteChange,
+  root,
+  send,
+  sizeOf,
+  start,
+  stop,
+  surviveKills,
+  type Running,
+} from '../server/test/running.js';
 import { someDesign } from '../server/test/someDesign.js';
 
 const KILLS = 100;
 const REQUESTS = 200_000;
 const SAVES = 10_000;
+/** Worked through eight times as thoroughly as in `npm test`: 3,200 charts of each kind by the literal knitter. */
+const PROPERTIES = ['test/simulator.test.ts', 'test/mutations.test.ts', 'test/words.test.ts'];
 
 function inFolder<T>(work: (folder: string) => Promise<T>): Promise<T> {
   const folder = mkdtempSync(path.join(tmpdir(), 'cordelina-soak-'));
@@ -34,6 +47,16 @@ function must(holds: boolean, what: string): void {
 }
 
 const trials: Record<string, () => Promise<void>> = {
+  knitter: async () => {
+    const mocha = spawn(
+      'npx',
+      ['mocha', '--no-config', '--node-option', 'import=tsx', '--timeout', '3600000', ...PROPERTIES],
+      { cwd: path.join(root, 'core'), env: { ...process.env, CORDELINA_THOROUGH: '8' }, stdio: 'inherit' },
+    );
+    const [code] = (await once(mocha, 'exit')) as [number | null];
+    must(code === 0, 'the literal knitter, or the proof of damaged words, did not hold');
+  },
+
   kills: () =>
     inFolder(async (folder) => {
       const version = await surviveKills(folder, KILLS);

@@ -26,6 +26,9 @@ import {
   type Worked,
 } from '../src/index.js';
 
+/** `npm run soak` tries so many times as much as `npm test`, which must not take long. */
+export const THOROUGH = Number(process.env.CORDELINA_THOROUGH ?? 1);
+
 /** Charts for property tests: every row fills its sections, so that only what a test changes can be wrong. */
 
 const worked = fc.constantFrom<Worked>('k', 'p', 'ktbl', 'ptbl');

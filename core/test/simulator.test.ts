@@ -23,7 +23,7 @@ import {
   type School,
   type Stitch,
 } from '../src/index.js';
-import { anyChart, anyCrossing, anyStyle } from './arbitrary.js';
+import { anyChart, anyCrossing, anyStyle, THOROUGH } from './arbitrary.js';
 import { knitPrinted, showsKnit, type KnittedRow } from './simulator.js';
 
 /** What a chart's stitch must come out as, in the words of the craft and not of the program. */
@@ -193,7 +193,7 @@ const repeating: fc.Arbitrary<Chart> = fc
     }
   });
 
-const RUNS = 1500;
+const RUNS = 400 * THOROUGH;
 
 describe('a literal knitter who follows the printed words', () => {
   for (const [what, charts] of [
@@ -226,7 +226,7 @@ describe('a literal knitter who follows the printed words', () => {
         { numRuns: RUNS, maxSkipsPerRun: 20 },
       );
       expect(knitted).to.be.at.least(RUNS);
-    }).timeout(180_000);
+    }).timeout(180_000 * THOROUGH);
 });
 
 /** One word of a pattern changed as a slip of the pen would. */
@@ -299,9 +299,9 @@ describe('patterns read from their words', () => {
           expect(piece(read!), text).to.deep.equal(piece(chart));
         },
       ),
-      { numRuns: 350, maxSkipsPerRun: 30 },
+      { numRuns: 250 * THOROUGH, maxSkipsPerRun: 30 },
     );
-  }).timeout(120_000);
+  }).timeout(120_000 * THOROUGH);
 
   it('with a slip of the pen are refused, or make what the literal knitter makes of the same words', () => {
     let [charted, refused] = [0, 0];
@@ -334,8 +334,8 @@ describe('patterns read from their words', () => {
           charted++;
         },
       ),
-      { numRuns: 700, maxSkipsPerRun: 30 },
+      { numRuns: 400 * THOROUGH, maxSkipsPerRun: 30 },
     );
     expect(Math.min(charted, refused)).to.be.greaterThan(50);
-  }).timeout(120_000);
+  }).timeout(120_000 * THOROUGH);
 });

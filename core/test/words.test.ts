@@ -27,7 +27,7 @@ import {
 import { fold } from '../src/words/fold.js';
 import type { Item } from '../src/words/pattern.js';
 import { itemsText } from '../src/words/render.js';
-import { anyChart, anyStyle } from './arbitrary.js';
+import { anyChart, anyStyle, THOROUGH } from './arbitrary.js';
 
 const P = (text: string): Stitch[] => [...text];
 const L22 = simpleCrossing('left', 2, 2);
@@ -374,7 +374,7 @@ describe('the proof', () => {
           expect(checked, JSON.stringify(problems[0])).to.equal(faults.length === 0);
         },
       ),
-      { numRuns: 400 },
+      { numRuns: 300 * THOROUGH },
     );
   });
 
@@ -388,7 +388,7 @@ describe('the proof', () => {
           firstRow,
           school: 'front-back',
         });
-        expect(problems).to.deep.equal([]);
+        expect(problems.filter((p) => p.level !== 'note')).to.deep.equal([]);
         // The frame may be found smaller than it was drawn; where it is the same, so is every stitch.
         const again = writeChart(read!, settings);
         expect(again.castOn).to.equal(writeChart(drawn, settings).castOn);
@@ -404,7 +404,7 @@ describe('the proof', () => {
           proveText(written, read!, settings).problems.filter((p) => p.id === 'words-differ'),
         ).to.deep.equal([]);
       }),
-      { numRuns: 200 },
+      { numRuns: 200 * THOROUGH },
     );
   });
 });

@@ -10,7 +10,7 @@ import { someDesign } from './someDesign.js';
 
 /** The real program on a real folder, stopped in rude and in civil ways. `npm run soak` kills it 100 times. */
 
-const KILLS = 6;
+const KILLS = 4;
 
 describe('a data folder', function () {
   this.timeout(300_000);
