@@ -35,7 +35,7 @@ import { ChartPane } from './ChartPane.js';
 import { ChartMap, needsMap } from './ChartMap.js';
 import { placeLines, useCommands, type PageActs } from './commands.js';
 import { describeCell } from './describe.js';
-import { Drawer } from './Drawer.js';
+import { Drawer } from '../ui/Drawer.js';
 import { Divide, RowStrip, Said } from './edges.js';
 import { Findings, FINDINGS } from './Findings.js';
 import { movedLine } from './lines.js';

@@ -38,7 +38,7 @@ function One({ block, ...showing }: { block: SheetBlock } & Showing) {
       return (
         <ol
           aria-label={block.label}
-          className={`mt-[0.5em] grid grid-cols-[fit-content(13em)_1fr] gap-x-[1em] gap-y-[0.28em] ${showing.isCurrent ? '' : 'opacity-60'}`}
+          className={`mt-[0.5em] grid grid-cols-[fit-content(min(13em,34%))_1fr] gap-x-[1em] gap-y-[0.28em] ${showing.isCurrent ? '' : 'opacity-60'}`}
           data-testid="rows"
         >
           {block.rows.map(({ head, words }) => (
@@ -80,7 +80,7 @@ function One({ block, ...showing }: { block: SheetBlock } & Showing) {
     case 'beside':
       return (
         <div className="mt-[0.5em] flex flex-wrap items-start gap-x-[2em]">
-          <div className="min-w-[22em] flex-1">
+          <div className="min-w-[min(22em,100%)] flex-1">
             <Sheet blocks={block.left} {...showing} />
           </div>
           <div className="max-w-full min-w-[10em] flex-[0_1_auto] self-start pt-[2.2em]">
@@ -110,7 +110,10 @@ function Key({
       {entries.map((entry, i) => {
         const isTold = isBrief && typeof entry.stitch === 'string';
         return (
-          <li key={i} className="grid break-inside-avoid grid-cols-[120px_1fr_4em] items-start gap-3">
+          <li
+            key={i}
+            className="grid break-inside-avoid grid-cols-[120px_1fr_4em] max-md:grid-cols-[72px_1fr_3em] items-start gap-3"
+          >
             <StitchDrawing
               stitch={entry.stitch}
               chart={holds(entry.stitch)}

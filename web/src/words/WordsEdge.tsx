@@ -57,7 +57,7 @@ export function WordsEdge({ blocks }: { blocks: readonly SheetBlock[] | null }) 
   return (
     <aside
       aria-label="How it is written and printed"
-      className="no-print flex w-[256px] shrink-0 flex-col gap-3 overflow-auto border-l border-rule px-4 py-4"
+      className="no-print flex h-full w-[256px] max-w-full shrink-0 flex-col gap-3 overflow-auto border-l border-rule px-4 py-4 max-[900px]:border-0 max-[900px]:pt-14"
     >
       <div className="grid grid-cols-2 gap-2">
         <Button tone="main" onClick={() => globalThis.print()}>

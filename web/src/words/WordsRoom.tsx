@@ -1,10 +1,14 @@
 import { PRINT_INKS, sheetOf } from '@cordelina/core';
-import { useMemo } from 'react';
+import { SlidersHorizontal } from 'lucide-react';
+import { useCallback, useMemo, useState } from 'react';
 import { useProofState } from '../shell/ProofContext.js';
 import { Seal } from '../shell/Seal.js';
 import { useAppSelector } from '../store/index.js';
 import { onBench } from '../store/editing.js';
+import { Button } from '../ui/Button.js';
+import { Drawer } from '../ui/Drawer.js';
 import type { Manner } from '../ui/paint.js';
+import { useNarrow } from '../ui/useNarrow.js';
 import { Sheet } from './Sheet.js';
 import { WordsEdge } from './WordsEdge.js';
 
@@ -14,6 +18,9 @@ const PAGE_MARGIN = '14mm';
 /** The pattern as it will be printed, with names, style and page beside it and the seal that it has been proved. */
 export function WordsRoom() {
   const design = useAppSelector(onBench)!.document;
+  const narrow = useNarrow();
+  const [isOpen, setOpen] = useState(false);
+  const close = useCallback(() => setOpen(false), []);
   const { proved, last } = useProofState();
   const { settings, charts, sheet } = design;
   const manner = useMemo<Manner>(
@@ -27,18 +34,23 @@ export function WordsRoom() {
     [design, written, proved],
   );
   return (
-    <div className="flex min-h-0 flex-1 print:block">
+    <div className="relative flex min-h-0 flex-1 print:block">
       <style>{`@page { size: ${sheet.page}; margin: ${PAGE_MARGIN}; }`}</style>
       <main
         tabIndex={0}
         aria-label="The printed sheet"
-        className="min-w-0 flex-1 overflow-auto px-6 py-5 outline-none print:overflow-visible print:p-0"
+        className="min-w-0 flex-1 overflow-auto px-6 py-5 outline-none max-md:px-2 max-md:py-3 print:overflow-visible print:p-0"
       >
-        <div className="mx-auto mb-2 max-w-[820px] px-1 font-sans print:hidden">
-          <Seal long />
+        <div className="mx-auto mb-2 flex max-w-[820px] items-center gap-3 px-1 font-sans print:hidden">
+          <Seal long={!narrow} />
+          {narrow && (
+            <Button className="ml-auto" onClick={() => setOpen(true)}>
+              <SlidersHorizontal size={15} aria-hidden /> Print, writing, sheet
+            </Button>
+          )}
         </div>
         <article
-          className={`mx-auto max-w-[820px] border border-rule bg-chalk px-12 py-10 font-serif shadow-sheet print:max-w-none print:border-0 print:bg-white print:p-0 print:shadow-none ${sheet.large ? 'text-[20px]' : 'text-[15px]'}`}
+          className={`mx-auto max-w-[820px] border border-rule bg-chalk px-12 py-10 font-serif max-md:px-5 max-md:py-6 shadow-sheet print:max-w-none print:border-0 print:bg-white print:p-0 print:shadow-none ${sheet.large ? 'text-[20px]' : 'text-[15px]'}`}
           data-testid="sheet"
         >
           {blocks ? (
@@ -55,7 +67,15 @@ export function WordsRoom() {
           )}
         </article>
       </main>
-      <WordsEdge blocks={blocks} />
+      {narrow ? (
+        isOpen && (
+          <Drawer name="How it is written and printed" side="right" onClose={close}>
+            <WordsEdge blocks={blocks} />
+          </Drawer>
+        )
+      ) : (
+        <WordsEdge blocks={blocks} />
+      )}
     </div>
   );
 }
