@@ -313,11 +313,35 @@ describe('a last pass that is ended part-way', () => {
     expect(read!.up).to.deep.equal({ setup: 0, closing: 0, times: 3, end: 2 });
   });
 
-  it('a plan that a chart cannot hold is left aside, and it is said', () => {
-    const text =
-      'Cast on 4 sts.\nRow 1: k4.\nRow 2: p4.\nRow 3: 2/2 LC.\nRow 4: p4.\n\nWork rows 1–2 twice, then rows 3–4 a total of 3 times.';
-    const { problems } = readPattern(text, { construction: 'flat', firstRow: 'RS', school: 'front-back' });
-    expect(problems.map((q) => q.id)).to.deep.equal(['plan-left-aside']);
+  const planRead = (plan: string) =>
+    readPattern(`Cast on 4 sts.\nRow 1: k4.\nRow 2: p4.\nRow 3: 2/2 LC.\nRow 4: k4.\n${plan}`, {
+      construction: 'flat',
+      firstRow: 'RS',
+      school: 'front-back',
+    });
+
+  it('a plan that repeats two stretches of rows is drawn out, and it is said', () => {
+    for (const plan of [
+      'Work rows 1–2 twice, then rows 3–4 a total of 3 times.',
+      'Rep rows 1–2 once more.\nRep rows 3–4 twice more.',
+    ]) {
+      const { chart: read, problems } = planRead(plan);
+      expect(problems.map((q) => q.id)).to.deep.equal(['plan-drawn-out']);
+      const [one, two, three, four] = planRead('').chart!.rows;
+      expect(read!.rows).to.deep.equal([one, two, one, two, three, four, three, four, three, four]);
+      expect(read!.up).to.equal(null);
+    }
+  });
+
+  it('a plan that turns rows to their other side, or leaves some out, is left aside, and it is said', () => {
+    for (const plan of [
+      'Work rows 1–1 twice, then rows 2–4 a total of 3 times.',
+      'Work rows 1–2 twice, then rows 1–2 a total of 3 times.',
+    ])
+      expect(
+        planRead(plan).problems.map((q) => q.id),
+        plan,
+      ).to.deep.equal(['plan-left-aside']);
   });
 
   it('must be a row of the repeat, and leave the needle as the closing rows want it', () => {

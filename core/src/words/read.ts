@@ -343,7 +343,7 @@ function readWithin(text: string, given: ReadOptions, budget: { left: number }):
   problems.push(...compared(lines, castOn, chart, best.attempt, reader));
   const plan = planned(lines.pattern, lines.again, order);
   problems.push(...plan.problems, ...gains(plan, best.attempt, order.rows));
-  const done = withPlan(chart, plan);
+  const done = withPlan(chart, plan, order);
   problems.push(...done.problems);
   return { chart: done.chart, problems: told(), questions: [], asides, names };
 }

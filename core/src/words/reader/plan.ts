@@ -2,7 +2,10 @@ import { EditError } from '../../chart/edit.js';
 import { setUp } from '../../chart/edits.js';
 import type { Stretch } from '../../chart/frame.js';
 import type { Up } from '../../chart/lines.js';
-import type { Chart } from '../../chart/schema.js';
+import { jogsFrom } from '../../chart/lines.js';
+import { LIMITS, type Chart, type Row } from '../../chart/schema.js';
+import { sideOf } from '../../construction/construction.js';
+import { workChart } from '../../needle/needle.js';
 import type { Pattern } from '../pattern.js';
 import type { PatternLines, Problem } from './lines.js';
 import type { Order } from './order.js';
@@ -41,7 +44,7 @@ export function planned({ plan, rows }: Pattern, again: PatternLines['again'], o
     const lead = first > 1 && plan[0]?.from === 1 ? [{ from: 1, to: first - 1, times: 1 }] : [];
     return { plan: [...lead, ...placed], open: null, problems };
   }
-  let found: { from: number; to: number; times: number | null } | undefined;
+  const found: { from: number; to: number; times: number | null }[] = [];
   for (const { said, after, at } of again) {
     const here = order.rowsAfter(after);
     let from: number | null;
@@ -59,41 +62,97 @@ export function planned({ plan, rows }: Pattern, again: PatternLines['again'], o
     }
     const times = said.times ?? (said.more === null ? null : said.more + (said.isWorked ? 0 : 1));
     // "These 4 rows form the pattern" and "rep rows 1–4 twice more" say one thing.
-    if (!found) found = { from, to, times };
-    else if (found.from === from && found.to === to) found.times ??= times;
-    else if (times !== null || found.times !== null)
-      tell(
-        'plan-left-aside',
-        `The text repeats rows ${found.from}–${found.to}, and here rows ${from}–${to}: a chart repeats one stretch of rows.`,
-        at,
-      );
+    const same = found.find((f) => f.from === from && f.to === to);
+    if (same) same.times ??= times;
+    else if (
+      found.length &&
+      (times === null || found.some((f) => f.times === null || (f.from <= to && f.to >= from)))
+    ) {
+      const [first] = found as [(typeof found)[number]];
+      if (times !== null || first.times !== null)
+        tell(
+          'plan-left-aside',
+          `The text repeats rows ${first.from}–${first.to}, and here rows ${from}–${to}: it does not say how the two go together.`,
+          at,
+        );
+    } else found.push({ from, to, times });
   }
   for (const p of problems) if (p.id === 'plan-left-aside') p.level = 'caution';
-  if (!found) return { plan: null, open: null, problems };
-  const { from, to, times } = found;
-  const stretch: Stretch = { from, to, times: times ?? 1 };
+  if (!found.length) return { plan: null, open: null, problems };
+  const stretches = found
+    .sort((a, b) => a.from - b.from)
+    .map(({ from, to, times }): Stretch => ({ from, to, times: times ?? 1 }));
+  // What stands between them is worked once.
+  const whole = stretches.flatMap((stretch, i): Stretch[] => [
+    { from: i ? stretches[i - 1]!.to + 1 : 1, to: stretch.from - 1, times: 1 },
+    stretch,
+  ]);
+  whole.push({ from: stretches.at(-1)!.to + 1, to: height, times: 1 });
   return {
-    plan: [{ from: 1, to: from - 1, times: 1 }, stretch, { from: to + 1, to: height, times: 1 }].filter(
-      (s) => s.from <= s.to,
-    ),
-    open: times === null ? stretch : null,
+    plan: whole.filter((s) => s.from <= s.to),
+    open: found.length === 1 && found[0]!.times === null ? stretches[0]! : null,
     problems,
   };
 }
 
+/**
+ * The chart with its rows drawn out as a plan works them, where it repeats more than one stretch of them; null where
+ * they would not come out so: too many, on the other side, on another needle, or presenting other stitches.
+ */
+function drawnOut(chart: Chart, plan: readonly Stretch[], order: Order): Chart | null {
+  const total = plan.reduce((sum, { from, to, times }) => sum + (to - from + 1) * times, 0);
+  const worked = new Set(
+    plan.flatMap(({ from, to }) => Array.from({ length: to - from + 1 }, (_, i) => from + i)),
+  );
+  if (total > LIMITS.rows || worked.size < chart.rows.length) return null;
+  const rows: Row[] = [];
+  const jogs: number[] = [];
+  for (const { from, to, times } of plan) {
+    if (times > 1 && order.rows[from - 1]?.body?.type === 'presented') return null;
+    for (let pass = 0; pass < times; pass++)
+      for (let r = from - 1; r < to; r++) {
+        if (sideOf(chart, r) !== sideOf(chart, rows.length)) return null;
+        rows.push(chart.rows[r]!);
+        jogs.push(chart.jogs[r] ?? 0);
+      }
+  }
+  const drawn = { ...chart, rows, jogs: jogsFrom(jogs) };
+  return workChart(drawn).some(({ lacks }, r) => r > 0 && lacks !== 0) ? null : drawn;
+}
+
 /** The chart with the repeat up that the text plans, where its rows allow it. */
-export function withPlan(chart: Chart, { plan, open }: Planned): { chart: Chart; problems: Problem[] } {
+export function withPlan(
+  chart: Chart,
+  { plan, open }: Planned,
+  order: Order,
+): { chart: Chart; problems: Problem[] } {
   if (!plan) return { chart, problems: [] };
-  const cannot = (why: string): { chart: Chart; problems: Problem[] } => ({
-    chart,
-    problems: [
-      {
-        id: 'plan-left-aside',
-        level: 'caution' as const,
-        message: `How the rows follow each other is left aside: ${why}`,
-      },
-    ],
-  });
+  const asDrawn = (): { chart: Chart; problems: Problem[] } | null => {
+    const drawn = open ? null : drawnOut(chart, plan, order);
+    return (
+      drawn && {
+        chart: drawn,
+        problems: [
+          {
+            id: 'plan-drawn-out',
+            level: 'note',
+            message: `A chart repeats one stretch of rows: what the text plans is drawn out as ${drawn.rows.length} rows.`,
+          },
+        ],
+      }
+    );
+  };
+  const cannot = (why: string): { chart: Chart; problems: Problem[] } =>
+    asDrawn() ?? {
+      chart,
+      problems: [
+        {
+          id: 'plan-left-aside',
+          level: 'caution' as const,
+          message: `How the rows follow each other is left aside: ${why}`,
+        },
+      ],
+    };
   const goesBack = (i: number) => (plan[i + 1]?.from ?? Infinity) <= plan[i]!.to;
   const at = open ? plan.indexOf(open) : plan.findIndex(({ times }, i) => times > 1 || goesBack(i));
   if (at < 0) {
