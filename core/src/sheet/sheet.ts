@@ -27,7 +27,7 @@ export type SheetBlock =
   | { type: 'key'; entries: readonly KeyEntry[]; isBrief: boolean }
   /** What was proved, and of what; only where it was. */
   | { type: 'proof'; text: string }
-  /** A chart at the right of what stands at the left, where there is room; below it where there is not. */
+  /** A chart at the right of its rows. */
   | { type: 'beside'; left: SheetBlock[]; right: SheetBlock[] };
 
 /** How sections are called, on the sheet and in the list that orders them. */
@@ -101,7 +101,9 @@ export function sheetOf(design: Design, written: ProvedDesign, isCurrent: boolea
       },
       ...planLines(pattern).map((line) => text(line)),
     ];
-    return sheet.beside ? [{ type: 'beside', left: blocks, right: chartBlocks(named[i]!, false) }] : blocks;
+    if (!sheet.beside) return blocks;
+    const drawn = chartBlocks(named[i]!, false);
+    return fitsBeside(chart) ? [{ type: 'beside', left: blocks, right: drawn }] : [...blocks, ...drawn];
   };
 
   const sections: Record<Section, () => SheetBlock[]> = {
@@ -158,6 +160,11 @@ function abbreviationsOf(lines: readonly KeyLine[], manner: Manner): { word: str
     }))
     .sort((a, b) => a.word.localeCompare(b.word, 'en'));
 }
+
+/** Beside its rows a chart has not half of the page: more columns, or more rows than fit it, would be too small to read. */
+const MOST_BESIDE = 31;
+const fitsBeside = ({ width, rows }: Chart): boolean =>
+  width <= MOST_BESIDE && chartParts(rows.length).length === 1;
 
 /** Charts of so many rows are printed in one piece where they fit a page; a taller one in blocks of equal height. */
 const MOST_ROWS = 50;

@@ -22,8 +22,16 @@ function chartFrom(file: string, construction: Chart['construction']): Chart {
 }
 
 function design(id: string, title: string, notes: string, chart: Chart): Design {
-  return { ...startDesign(id, title, chart), notes };
+  const started = startDesign(id, title, chart);
+  const by = 'Moraine Hut studio';
+  const materials = chart.construction === 'round' ? MATERIALS.round : MATERIALS.flat;
+  return { ...started, notes, sheet: { ...started.sheet, by, materials } };
 }
+
+const MATERIALS = {
+  flat: 'Wool of the hut’s own store, a pair of needles of 4 mm, a cable needle, two markers.',
+  round: 'Wool of the hut’s own store, a set of needles of 3.5 mm, a cable needle, a marker for the round.',
+};
 
 /** A draft that still has honest mistakes in it, so that the findings have something to say. */
 function underRepair(chart: Chart): Chart {

@@ -25,9 +25,8 @@ export interface Pdf {
 const MARGIN = 39.7;
 const SIZES = { usual: 10.5, large: 14.5 };
 const CELLS = { usual: 13.5, large: 17 };
-/** A chart beside its rows takes at most so much of the width; with smaller cells it stands below them. */
+/** A chart beside its rows takes at most so much of the width. */
 const BESIDE = 0.46;
-const SMALLEST_BESIDE = 7;
 const GAP = 18;
 /** Figures of one height and width, as on the screen: numbers are what a pattern is read for. */
 const FIGURES: PDFKit.Mixins.OpenTypeFeatures[] = ['lnum', 'tnum'];
@@ -197,19 +196,19 @@ class Setter {
     const widest = Math.max(0, ...lines.map(([head]) => doc.widthOfString(head)));
     const headWidth = Math.min(widest + size, column.width * 0.34);
     this.skip(size * 0.3);
+    // On another page the column may be another.
+    const placed = () => ({ x: column.x + headWidth, width: column.width - headWidth });
     for (const [head, said] of lines) {
-      let words = { x: column.x + headWidth, width: column.width - headWidth };
-      const height = Math.max(
-        this.heightOf(head, left, headWidth - size * 0.5, small(left)),
-        this.heightOf(said, right, words.width, small(right)),
-      );
-      this.need(height);
-      // On another page the column may be another.
-      words = { x: column.x + headWidth, width: column.width - headWidth };
-      const top = doc.y;
+      const heightHere = () =>
+        Math.max(
+          this.heightOf(head, left, headWidth - size * 0.5, small(left)),
+          this.heightOf(said, right, placed().width, small(right)),
+        );
+      this.need(heightHere());
+      const [top, height] = [doc.y, heightHere()];
       this.say(head, left, { x: column.x, width: headWidth - size * 0.5 }, small(left), top);
       // Figures of both faces stand on one line.
-      this.say(said, right, words, small(right), top + (right === 'mono' ? size * 0.12 : 0));
+      this.say(said, right, placed(), small(right), top + (right === 'mono' ? size * 0.12 : 0));
       doc.y = Math.max(doc.y, top + height) + size * 0.22;
     }
     doc.x = column.x;
@@ -242,20 +241,11 @@ class Setter {
     if (caption) this.say(caption, 'italic', column, size * 0.93);
   }
 
-  /** A chart at the right of its rows, on the page where they begin; below them where it would get too small. */
+  /** A chart at the right of its rows, on the page where they begin. */
   private beside({ left, right }: Extract<SheetBlock, { type: 'beside' }>, column: Column): void {
     const { doc } = this;
     const charts = right.flatMap((b) => (b.type === 'chart' ? [b] : []));
     const beside = { x: 0, width: column.width * BESIDE };
-    const isRoomy = charts.every(
-      ({ chart }) =>
-        chartParts(chart.rows.length).length === 1 && this.cellOf(chart, beside) >= SMALLEST_BESIDE,
-    );
-    if (!isRoomy) {
-      this.set(left, column);
-      this.set(right, column);
-      return;
-    }
     const widest = Math.max(
       ...charts.map(({ chart }) => {
         const box = ChartPainter.sizeOf(chart, this.style, { from: 0, to: chart.rows.length - 1 });

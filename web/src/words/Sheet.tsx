@@ -79,11 +79,11 @@ function One({ block, ...showing }: { block: SheetBlock } & Showing) {
       return <p className="mt-[1em] hidden text-[0.87em] print:block">{block.text}</p>;
     case 'beside':
       return (
-        <div className="mt-[0.5em] flex flex-wrap items-start gap-x-[2em]">
-          <div className="min-w-[min(22em,100%)] flex-1">
+        <div className="mt-[0.5em] grid gap-x-[1.5em] sm:grid-cols-[1fr_minmax(0,46%)] print:grid-cols-[1fr_minmax(0,46%)]">
+          <div className="min-w-0">
             <Sheet blocks={block.left} {...showing} />
           </div>
-          <div className="max-w-full min-w-[10em] flex-[0_1_auto] self-start pt-[2.2em]">
+          <div className="min-w-0 pt-[2.2em]">
             <Sheet blocks={block.right} {...showing} />
           </div>
         </div>

@@ -66,7 +66,7 @@ export function SheetEdge({ design }: { design: Design }) {
       </Field>
       <Sections order={sheet.order} onChange={(order) => set({ order })} />
       <Check
-        label="Each chart beside its rows, where there is room"
+        label="Each chart beside its rows, if it is narrow enough"
         checked={sheet.beside}
         onChange={(beside) => set({ beside })}
       />
