@@ -55,7 +55,7 @@ export default function RowEditor({
 }: {
   initial: string;
   /** What words make of the row. */
-  read: (text: string) => RowRead;
+  read: (text: string) => RowRead | null;
   words: readonly Completion[];
   /** Told at each change how far the words come on the needle. */
   onRead: (read: RowRead) => void;
@@ -82,8 +82,8 @@ export default function RowEditor({
     const textOf = ({ state }: EditorView) => state.doc.toString();
     const look = (text: string) => {
       const made = latest.current.read(text);
-      latest.current.onRead(made);
-      setProblem(made.problem?.message ?? null);
+      if (made) latest.current.onRead(made);
+      setProblem(made?.problem?.message ?? null);
       return made;
     };
     const editor = new EditorView({
@@ -98,7 +98,7 @@ export default function RowEditor({
                 key: 'Enter',
                 run: (view) => {
                   // What does not come out stays open, with what is wrong about it.
-                  if (!look(textOf(view)).problem) finish(textOf(view));
+                  if (!look(textOf(view))?.problem) finish(textOf(view));
                   return true;
                 },
               },
@@ -141,7 +141,7 @@ export default function RowEditor({
           }),
           linter(
             ({ state }) => {
-              const { problem: wrong } = latest.current.read(state.doc.toString());
+              const wrong = latest.current.read(state.doc.toString())?.problem;
               if (!wrong) return [];
               const length = state.doc.length;
               const { from, to } = wrong.at ?? { from: 0, to: length };

@@ -1,15 +1,10 @@
 import {
-  completionsFor,
   constructionOf,
   countsOf,
   dictionOf,
   mannerOf,
-  readRowWords,
-  rowFromWords,
   sideOf,
-  withRow,
   wordsOfRow,
-  writeRowsFrom,
   type Chart,
   type Completion,
   type Finding,
@@ -19,9 +14,8 @@ import {
 } from '@cordelina/core';
 import { lazy, memo, Suspense, useMemo, useState } from 'react';
 import { bench } from '../store/bench.js';
-import { drafts, rowOfDraft } from '../store/drafts.js';
-import { edit } from '../store/editing.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
+import { draftsByRow, readRow, rowCompletions, writeRow, writeRows } from './row-writing.js';
 import { rowTop, visibleWindow, type Layout } from './geometry.js';
 
 const RowEditor = lazy(() => import('./RowEditor.js'));
@@ -62,13 +56,9 @@ export function RowWords({
   const diction = dictionOf(chart, settings);
   const manner = mannerOf(settings.style);
   const wordsAt = (r: number) => wordsOfRow(chart, r, diction, manner);
-  const unfinished = new Map(
-    all
-      .filter((d) => d.design === design && d.chart === chart.id)
-      .map((d) => [rowOfDraft(d, chart.rows.length, wordsAt), d]),
-  );
+  const unfinished = draftsByRow(all, design, chart, settings);
+  // They hold while the chart changes: a row's line is drawn again only when it is another.
   const acts = useMemo<LineActs>(() => {
-    const where = (row: number) => ({ design: design ?? '', chart: chart.id, row });
     const end = () => {
       setWriting(null);
       dispatch(bench.wrote(null));
@@ -77,48 +67,19 @@ export function RowWords({
     return {
       go: (row) => dispatch(bench.wentTo(row)),
       open: setWriting,
-      read: (row, text) => readRowWords(chart, row, text, settings),
-      completions: (row) => completionsFor(chart, row, settings),
+      read: (row, text) => dispatch(readRow(row, text)),
+      completions: (row) => dispatch(rowCompletions(row)),
       onNeedle: (row, { waiting, taken }) => dispatch(bench.wrote({ row, waiting, taken })),
-      close: (row, words, written) => {
+      close: (row, written) => {
         end();
-        dispatch(drafts.dropped(where(row)));
-        if (written === null || written.trim() === '' || written === words) return;
-        if (readRowWords(chart, row, written, settings).problem)
-          dispatch(drafts.kept({ ...where(row), was: words, text: written }));
-        else
-          dispatch(
-            edit(`write row ${row + 1}`, (c) => withRow(c, row, rowFromWords(c, row, written, settings))),
-          );
+        dispatch(writeRow(row, written));
       },
       closeRows: (row, text) => {
         end();
-        dispatch(drafts.dropped(where(row)));
-        let told: ReturnType<typeof writeRowsFrom> | undefined;
-        dispatch(
-          edit('write rows', (c) => {
-            told = writeRowsFrom(c, row, text, settings);
-            return told.edit;
-          }),
-        );
-        if (!told) return;
-        const made = told.edit.chart;
-        for (const draft of told.drafts) {
-          const was = wordsOfRow(made, draft.row, dictionOf(made, settings), mannerOf(settings.style));
-          dispatch(drafts.kept({ ...where(draft.row), was, text: draft.text }));
-        }
-        const rows = (n: number) => `${n} ${n === 1 ? 'row' : 'rows'}`;
-        dispatch(
-          bench.said({
-            text: told.drafts.length
-              ? `${rows(told.set)} written; ${rows(told.drafts.length)} did not come out and ${told.drafts.length === 1 ? 'waits' : 'wait'} as written, marked.`
-              : `${rows(told.set)} written.`,
-            tone: told.drafts.length ? 'refused' : 'said',
-          }),
-        );
+        dispatch(writeRows(row, text));
       },
     };
-  }, [chart, design, dispatch, onWritten, settings]);
+  }, [dispatch, onWritten]);
   const window = visibleWindow(layout);
   const thin = layout.cell < LEGIBLE;
   const rows: number[] = [];
@@ -171,11 +132,11 @@ interface LineActs {
   go: (row: number) => void;
   open: (row: number) => void;
   /** What words make of the row, and what may stand in them. */
-  read: (row: number, text: string) => RowRead;
+  read: (row: number, text: string) => RowRead | null;
   completions: (row: number) => readonly Completion[];
   /** How far the words come on the needle. */
   onNeedle: (row: number, read: RowRead) => void;
-  close: (row: number, words: string, written: string | null) => void;
+  close: (row: number, written: string | null) => void;
   /** A text of several rows, from this one up. */
   closeRows: (row: number, text: string) => void;
 }
@@ -221,7 +182,7 @@ const RowLine = memo(function RowLine({
       </span>
       {isWriting ? (
         <Suspense fallback={<span className="flex-1 font-mono text-[12.5px]">{draft ?? words}</span>}>
-          <Writing row={row} initial={draft ?? words} words={words} acts={acts} />
+          <Writing row={row} initial={draft ?? words} acts={acts} />
         </Suspense>
       ) : (
         <button
@@ -229,7 +190,7 @@ const RowLine = memo(function RowLine({
           title={
             draft === null
               ? `${words}\nDouble click to write this row.`
-              : `Not on the chart yet: ${acts.read(row, draft).problem?.message ?? 'it comes out now.'}\nDouble click to go on writing.`
+              : `Not on the chart yet: ${acts.read(row, draft)?.problem?.message ?? 'it comes out now.'}\nDouble click to go on writing.`
           }
           onClick={() => acts.go(row)}
           onDoubleClick={() => acts.open(row)}
@@ -306,17 +267,7 @@ function Count({
 }
 
 /** The editor of a row's words, in their place. */
-function Writing({
-  row,
-  initial,
-  words,
-  acts,
-}: {
-  row: number;
-  initial: string;
-  words: string;
-  acts: LineActs;
-}) {
+function Writing({ row, initial, acts }: { row: number; initial: string; acts: LineActs }) {
   const known = useMemo(() => acts.completions(row), [acts, row]);
   return (
     <RowEditor
@@ -324,7 +275,7 @@ function Writing({
       read={(text) => acts.read(row, text)}
       words={known}
       onRead={(read) => acts.onNeedle(row, read)}
-      onDone={(text) => acts.close(row, words, text)}
+      onDone={(text) => acts.close(row, text)}
       onRows={(text) => acts.closeRows(row, text)}
     />
   );
