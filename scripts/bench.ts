@@ -154,7 +154,7 @@ async function drawing(): Promise<void> {
       const figures = await page.evaluate(async () => {
         const chart = document.querySelector<HTMLElement>('[data-testid="chart"]')!;
         const edits: number[] = [];
-        for (let i = 0; i < 80; i++) {
+        for (let i = 0; i < 140; i++) {
           // In the third column, below a crossing that stops what is carried up; the cursor goes back to it by arrows.
           const set = i % 2 ? 'k' : 'p';
           for (const key of ['Home', '2', 'ArrowLeft', set]) {
