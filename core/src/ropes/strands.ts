@@ -62,8 +62,14 @@ let lastRoped: ReadonlySet<number> = new Set();
 
 /** The set of roped strands; the last one again when nothing in it has changed. */
 function ropedStrands(rows: readonly RowStrands[]): ReadonlySet<number> {
-  if (sameInputs(rows, lastRows)) return lastRoped;
+  const before = lastRows;
   lastRows = rows;
+  // Most rows are as they were, and one that is another mostly crosses the same strands, or none.
+  if (
+    rows.length === before.length &&
+    rows.every((row, r) => row === before[r] || sameInputs(row.roped, before[r]!.roped))
+  )
+    return lastRoped;
   const roped = new Set<number>();
   for (const r of rows) for (const strand of r.roped) roped.add(strand);
   const same = roped.size === lastRoped.size && [...roped].every((s) => lastRoped.has(s));
