@@ -27,7 +27,8 @@ import {
 } from '../src/index.js';
 
 /** `npm run soak` tries so many times as much as `npm test`, which must not take long. */
-export const THOROUGH = Number(process.env.CORDELINA_THOROUGH ?? 1);
+const { process } = globalThis as { process?: { env: Record<string, string | undefined> } };
+export const THOROUGH = Number(process?.env.CORDELINA_THOROUGH ?? 1);
 
 /** Charts for property tests: every row fills its sections, so that only what a test changes can be wrong. */
 

@@ -16,6 +16,12 @@ const sample = (text: string, rows: string, more: Partial<Sample> = {}): Sample 
 
 /** How rows are headed. */
 export const HEADS: Sample[] = [
+  sample('Row one: k2, p3.\nRow two: k3, p2.', 'k2 p3 | k2 p3'),
+  sample('1st row: k2, p3.\n2nd and foll alt rows: k3, p2.\n3rd row: k5.', 'k2 p3 | k2 p3 | k5 | k2 p3'),
+  sample('Next row (RS): k2, p3.\nNext 3 rows: k5.', 'k2 p3 | p5 | k5 | p5'),
+  sample('RS rows: k2, p3.\nWS rows: k5.', 'k2 p3 | p5'),
+  sample('1st row. K2, P3.\n2nd row. K5.\n3rd row. As 2nd.', 'k2 p3 | p5 | k5'),
+  sample('Rows 1 through 3: k2, p3.', 'k2 p3 | k3 p2 | k2 p3'),
   sample('Row 1 (RS): k2, p3.', 'k2 p3'),
   sample('Row 1 [RS]: k2, p3.', 'k2 p3'),
   sample('Row 1 RS: k2, p3.', 'k2 p3'),
@@ -174,6 +180,12 @@ export const STITCHES: Sample[] = [
   sample('Row 1: k1, p1 tbl, k1 tbl, p1.', 'k1 pt1 kt1 p1'),
   sample('Row 1: k2tbl, knit 1 through the back loop.', 'kt3'),
   sample('Row 1: k1-tbl, p2-tbl.', 'kt1 pt2'),
+  sample('Row 1: 2 knit, 3 purl.', 'k2 p3'),
+  sample('Cast on 3 sts.\nRow 1: sl1p wyif, k2, turn.', 'slyf k2'),
+  sample('Row 1: knit into front and back of next st, k2, sl1 k1 psso, k1.', 'kfb k2 ssk k1'),
+  sample('Row 1: k5, p5 {10 sts}\nRow 2: k10; 10 sts.', 'k5 p5 | p10'),
+  sample('Row 1: P2, *K4, P2*; repeat between *s across to last 2 sts, P2. (16 sts)', 'p2 k4 p2 k4 p4'),
+  sample('Row 1: *p2, k2; rep from *; p2. (10 sts)', 'p2 k2 p2 k2 p2'),
   sample('Row 1: knit 1, make 1 left, slip slip knit, knit 2 together, yarn over.', 'k1 m1l ssk k2tog yo'),
   sample('Row 1: k1, sl 1 purlwise wyib, k1.', 'k1 slyb k1'),
   sample('Row 1: k1, sl1, k1.', 'k1 slyb k1'),
@@ -205,7 +217,7 @@ export const STITCHES: Sample[] = [
   sample('(multiple of 3 sts plus 2)\nRow 1: *k1, p2; rep from * to last 2 sts, k2.', 'k1 p2 k2'),
   sample('Panel of 5 sts\nRow 1: k2, p3.', 'k2 p3'),
   sample('Worked over 5 sts.\nRow 1: k2, p3.', 'k2 p3'),
-  sample('*k1, p2* is worked all round.\nRnd 1: *k1, p2; rep from * around. (9 sts)', 'k1 p2 k1 p2 k1 p2', {
+  sample('*Rib* is worked all round.\nRnd 1: *k1, p2; rep from * around. (9 sts)', 'k1 p2 k1 p2 k1 p2', {
     round: true,
   }),
   sample('Row 1: k2,\n   p3,\n   k1.\nRow 2: p1, k3,\n   p2.', 'k2 p3 k1 | k2 p3 k1'),
@@ -272,6 +284,9 @@ export const WRONG: readonly [text: string, row: number | undefined, id: string,
     'works 23 of 24',
   ],
   ['Cast on 4.\nRow 1: k5.', 1, 'row-overruns', 'at "k5" only 4 are left'],
+  // What speaks as rows do is never prose.
+  ['Row 1: k5.\nThen work k2, p3 for the border.', undefined, 'line-not-read', 'speaks of "k2", as rows do'],
+  ['Row 1: k5.\nEdge both sides: knit 4 rows.', undefined, 'line-not-read', 'speaks of "knit 4 rows"'],
   ['Cast on 11.\nRow 1: *k3; rep from * to end.', 1, 'repeat-uneven', 'after 3 repeats 2 stitches are left'],
   ['Cast on 8.\nRow 1: *k2, p2; rep from * to last 3 sts, k3.', 1, 'repeat-uneven', 'not the last 3'],
   ['Row 1: k2, (p2, k1.', 1, 'not-understood', 'The bracket "(" that opens here is not closed.'],

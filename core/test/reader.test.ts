@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import {
   ChartSchema,
   readPattern,
+  readPatterns,
   rowFromWords,
   RowWordsError,
   SettingsSchema,
@@ -21,6 +22,16 @@ describe('reading written rows', () => {
     );
     expect(chart!.across).to.equal(null);
     expect(problems.map((p) => p.id)).to.deep.equal(['repeat-not-taken']);
+  });
+
+  it('goes on behind a set-up row, and begins a new pattern where numbers begin again', () => {
+    const text =
+      'Cuff\n\nSet-up row (WS): k2, p4, k2.\nRow 1: p2, C4F, p2.\nRow 2: k2, p4, k2.\n\nHand\n\nRow 1: k8.\nRow 2: p8.';
+    const sections = readPatterns(text, { construction: 'flat', firstRow: 'RS' });
+    expect(sections.map((s) => [s.title, s.reading.chart?.rows.length])).to.deep.equal([
+      ['Cuff', 3],
+      ['Hand', 2],
+    ]);
   });
 
   it('refuses more words than a pattern has before any is read', () => {

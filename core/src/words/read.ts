@@ -188,12 +188,12 @@ function readProse(
   for (const at of [...lines.prose, ...left]) {
     const isKey = left.includes(at);
     const text = lines.text.slice(at.from, at.to);
-    const named = names.find((name) => speaksOf(text.toLowerCase(), name));
+    const named = names.find((name) => speaksOf(text.toLowerCase(), name)) ?? rowWordIn(text, isKey);
     if (named !== undefined && problems.length < MOST_PROBLEMS)
       problems.push({
         id: 'line-not-read',
         level: 'error',
-        message: `${quoted(text, 60)} speaks of "${named}", which the rows use, and was not understood. Tell it as a line of the key, or take it out.`,
+        message: `${quoted(text, 60)} speaks of "${named}", ${names.includes(named) ? 'which the rows use' : 'as rows do'}, and was not understood. Tell it as a row or a line of the key, or take it out.`,
         at,
       });
     else if (!isKey && asides.length < MOST_PROBLEMS)
@@ -201,6 +201,11 @@ function readProse(
   }
   return { problems, asides: [...lines.asides, ...asides] };
 }
+
+/** What a line of prose says as only rows do: a counted run, or so many rows of one stitch. Steps of a key have runs too. */
+const rowWordIn = (text: string, isKey: boolean): string | undefined =>
+  (isKey ? null : /(?<![A-Za-z0-9/-])[kp]\d+(?![A-Za-z0-9/-])/i.exec(text))?.[0] ??
+  /\b(?:knit|purl)\s+(?:\d+|two|three|four|five|six)\s+(?:rows|rounds|rnds)\b/i.exec(text)?.[0];
 
 /** Whether a word is a name that only a key or a school explains, and no word of everyday prose. */
 const isOwnName = (name: string): boolean =>
@@ -233,7 +238,7 @@ function readWithin(text: string, given: ReadOptions, budget: { left: number }):
   const { order, options } = placed;
   const height = order.rows.length;
   const problems = [...lines.problems, ...set.problems, ...placed.problems];
-  if (!lines.pattern.rows.length) {
+  if (!lines.pattern.rows.length || !height) {
     if (!problems.some((p) => p.level === 'error'))
       problems.push({
         id: 'no-rows',

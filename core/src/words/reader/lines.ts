@@ -207,8 +207,8 @@ class Sheet {
     for (let cuts = 0; ; cuts++) {
       const found = this.tryRow(text.slice(0, end), piece.from);
       if (!(found instanceof WordsError)) {
-        this.lines.set(found, { from: piece.from, to: piece.from + end });
-        this.pattern.rows.push(found);
+        const { many = 1, ...line } = found as RowLine & { many?: number };
+        this.takeRows(line, found, { from: piece.from, to: piece.from + end }, many);
         break;
       }
       first ??= found;
@@ -219,6 +219,16 @@ class Sheet {
       end = cut;
     }
     if (end < text.length) this.readLeft(piece.from + end, piece.to);
+  }
+
+  /** Takes a line of rows; "next 4 rows" are so many alike. */
+  private takeRows(line: RowLine, found: RowLine, at: Span, many: number): void {
+    for (let i = 0; i < many && this.pattern.rows.length < MOST_LINES; i++) {
+      const row = { ...line };
+      this.inRow.set(row, this.inRow.get(found)!);
+      this.lines.set(row, at);
+      this.pattern.rows.push(row);
+    }
   }
 
   private tryRow(text: string, from: number): RowLine | WordsError {

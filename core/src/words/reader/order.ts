@@ -134,6 +134,8 @@ function highest(
   const next = written + 1;
   const holds = (n: number) => rest.some((r) => r.holds(n, sideOfNumber(n)));
   let last = !isWhole && written % 2 === 1 && holds(next) ? next : written;
+  // Lines for all rows of a kind, and no number at all: as many rows as there are kinds.
+  if (written === 0 && !isWhole) while (last < rest.length && holds(last + 1)) last++;
   // Rows that are spoken of, and that a line for all like them gives.
   while (last < to && holds(last + 1)) last++;
   return last;

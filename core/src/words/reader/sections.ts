@@ -24,6 +24,7 @@ export function sectionsOf(text: string): Section[] {
   let start = 0;
   let title: string | null = null;
   let hasRows = false;
+  let hasNumbered = false;
   /** Where what may stand above the next pattern begins: behind a blank line. */
   let gap: { from: number; title: string | null } | null = null;
   let isBlank = true;
@@ -40,12 +41,15 @@ export function sectionsOf(text: string): Section[] {
     if (begins === 'keyHead') inKey = true;
     if (begins === 'row' || begins === 'maybeRow') {
       inKey = false;
-      if (hasRows && isFirstRow(plain.slice(first.from, first.to)) && found.length < MOST_SECTIONS) {
+      if (hasNumbered && isFirstRow(plain.slice(first.from, first.to)) && found.length < MOST_SECTIONS) {
         const at = gap?.from ?? first.from;
         found.push({ from: start, to: at, title });
         [start, title] = [at, gap?.title ?? null];
+        hasNumbered = false;
       }
       hasRows = true;
+      // Row 1 goes on behind a set-up row.
+      hasNumbered ||= /\d/.test(plain.slice(first.from, Math.min(first.to, first.from + 12)));
       gap = null;
     } else if (begins === 'key' || (begins === 'maybeKey' && inKey) || begins === 'keyHead') gap = null;
     else if (!hasRows) title ??= titleOf(first);
