@@ -181,6 +181,22 @@ export const STITCHES: Sample[] = [
   sample('Row 1: k2tbl, knit 1 through the back loop.', 'kt3'),
   sample('Row 1: k1-tbl, p2-tbl.', 'kt1 pt2'),
   sample('Row 1: 2 knit, 3 purl.', 'k2 p3'),
+  sample('Cast on 12 sts.\nRow 1: k1, *k2, p2; rep from * across, ending k3.', 'k3 p2 k2 p2 k3'),
+  sample(
+    'Abbreviations:\nC4F  Slip next 2 sts onto cable needle, hold at front, K2, then K2 from cable needle\n\nRow 1: p2, C4F, p2.',
+    'p2 L2/2 p2',
+  ),
+  sample(
+    'C4F is worked as follows: slip 2 sts to cn, hold in front, k2, k2 from cn.\nRow 1: p1, C4F, p1.',
+    'p1 L2/2 p1',
+  ),
+  sample(
+    'Row 1: p2, slip 2 to cn hold front, slip 1 to 2nd cn hold back, k2, p1 from 2nd cn, k2 from first cn, p2.',
+    'p2 L2/1p/2 p2',
+  ),
+  sample('Row 1: k2, sl 2 as if to knit, k1, p2sso, k2.', 'k2 cdd k2'),
+  sample('Row 1 (cable row): p2, [C4F], p2.', 'p2 L2/2 p2'),
+  sample('Row 2 and all other WS rows: purl.\nRow 1: k8.\nRow 3: C4F, C4B.', 'k8 | k8 | L2/2 R2/2 | k8'),
   sample('Cast on 3 sts.\nRow 1: sl1p wyif, k2, turn.', 'slyf k2'),
   sample('Row 1: knit into front and back of next st, k2, sl1 k1 psso, k1.', 'kfb k2 ssk k1'),
   sample('Row 1: k5, p5 {10 sts}\nRow 2: k10; 10 sts.', 'k5 p5 | p10'),

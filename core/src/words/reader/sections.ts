@@ -8,11 +8,12 @@ export interface Section extends Span {
 const MOST_SECTIONS = 40;
 const LONGEST_TITLE = 80;
 
+const isRowOne = (text: string): boolean =>
+  /^\W*(?:(?:rows?|rounds?|rnds?|r)\s*\.?\s*(?:1(?!\d)|one\b)|1st\b|first\b|1\s*[:.)])/i.test(text);
+
 /** Whether a row is the first of its pattern: it is numbered 1, or called so. */
 const isFirstRow = (text: string): boolean =>
-  /^\W*(?:(?:rows?|rounds?|rnds?|r)\s*\.?\s*1(?!\d)|1st\b|first\b|1\s*[:.)]|set-?\s?up\b|foundation\b|prep)/i.test(
-    text,
-  );
+  isRowOne(text) || /^\W*(?:set-?\s?up\b|foundation\b|prep)/i.test(text);
 
 /**
  * The patterns of a text, each from what stands above its rows to what stands above the next one's. A new one begins
@@ -24,7 +25,7 @@ export function sectionsOf(text: string): Section[] {
   let start = 0;
   let title: string | null = null;
   let hasRows = false;
-  let hasNumbered = false;
+  let hasFirst = false;
   /** Where what may stand above the next pattern begins: behind a blank line. */
   let gap: { from: number; title: string | null } | null = null;
   let isBlank = true;
@@ -41,15 +42,15 @@ export function sectionsOf(text: string): Section[] {
     if (begins === 'keyHead') inKey = true;
     if (begins === 'row' || begins === 'maybeRow') {
       inKey = false;
-      if (hasNumbered && isFirstRow(plain.slice(first.from, first.to)) && found.length < MOST_SECTIONS) {
+      if (hasFirst && isFirstRow(plain.slice(first.from, first.to)) && found.length < MOST_SECTIONS) {
         const at = gap?.from ?? first.from;
         found.push({ from: start, to: at, title });
         [start, title] = [at, gap?.title ?? null];
-        hasNumbered = false;
+        hasFirst = false;
       }
       hasRows = true;
-      // Row 1 goes on behind a set-up row.
-      hasNumbered ||= /\d/.test(plain.slice(first.from, Math.min(first.to, first.from + 12)));
+      // Row 1 goes on behind a set-up row, and may stand behind a line for all rows like row 2.
+      hasFirst ||= isRowOne(plain.slice(first.from, first.to));
       gap = null;
     } else if (begins === 'key' || (begins === 'maybeKey' && inKey) || begins === 'keyHead') gap = null;
     else if (!hasRows) title ??= titleOf(first);
