@@ -195,7 +195,7 @@ describe('the smallest true repeat', () => {
           expect(found ? [found.times * found.length, found.length] : [0, 0]).to.deep.equal([most, shortest]);
         },
       ),
-      { numRuns: 2000 },
+      { numRuns: 800 },
     );
   });
 

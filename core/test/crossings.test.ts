@@ -178,7 +178,7 @@ describe('the steps of a crossing', () => {
         fc.constantFrom<Hand>('right', 'left-same-fabric'),
         expectSteps,
       ),
-      { numRuns: 1500 },
+      { numRuns: 700 },
     );
   });
 

@@ -126,7 +126,7 @@ describe("two people's edits", () => {
           if (joined(from, stepsOf(a.changes), stepsOf(b.changes))) both++;
         },
       ),
-      { numRuns: 1500 },
+      { numRuns: 700 },
     );
     expect(both, 'many of them can be joined').to.be.greaterThan(300);
   });
