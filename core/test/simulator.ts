@@ -51,7 +51,7 @@ const numbersIn = (text: string): number[] =>
 /** Reads the printed pattern. */
 export function readPrinted(text: string): Pattern {
   const lines = text.split('\n');
-  const isRound = lines[0]!.startsWith('Worked in the round');
+  const isRound = lines.some((line) => /^(?:Worked in the round|Rounds? \d)/.test(line));
   const pattern: Pattern = {
     hands: { fromLeft: lines.some((l) => l.startsWith('For a left-handed knitter, the same fabric')) },
     castOn: number(/Cast on (\d+)/.exec(text)?.[1]),

@@ -25,8 +25,8 @@ export async function memoryDatabase(): Promise<PGlite> {
   return PGlite.create({ loadDataDir: await template });
 }
 
-/** The server's threads, shared by all tests of a run. */
-export const workers = makeWorkers();
+/** The server's threads, shared by all tests of a run; with time to spare, since others run beside them. */
+export const workers = makeWorkers({ deadline: 30_000 });
 before(() => workers.compute.run('check', Buffer.from('{}')).catch(() => undefined));
 after(() => workers.close());
 
