@@ -92,6 +92,9 @@ describe('the printed sheet', () => {
     const beside = blocks.find((b) => b.type === 'beside')!;
     expect(beside.right.map((b) => b.type)).to.deep.equal(['chart']);
     expect(blocks.map((b) => b.type)).not.to.include('chart');
+    // Without the rows there is nothing to stand beside.
+    const alone = blocksOf(designWith({ beside: true, order: ['charts'] })).map((b) => b.type);
+    expect(alone).to.include('chart');
     // One that would be too small there stands below its rows.
     const wide = ChartSchema.parse({ width: 32, rows: [Array<string>(32).fill('k')] });
     const types = blocksOf(designWith({ beside: true }, { charts: [wide] })).map((b) => b.type);

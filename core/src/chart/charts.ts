@@ -1,3 +1,4 @@
+import type { Stitch } from '../stitches/book.js';
 import { EditError } from './edit.js';
 import { setStep, type Step } from './steps.js';
 import { LIMITS, type Chart, type Design } from './schema.js';
@@ -39,3 +40,7 @@ export function moveChart({ charts }: Design, id: string, to: number): Step[] {
 /** A chart given a name; '' for the letter of its place. */
 export const nameChart = ({ id, name }: Chart, now: string): Step[] =>
   name === now ? [] : [setStep(['charts', id, 'name'], name, now)];
+
+/** The chart whose own stitches a stitch of a shared key is one of; any, where it is everyone's. */
+export const chartHolding = (charts: readonly Chart[], stitch: Stitch): Chart =>
+  charts.find(({ own }) => own.some((o) => o.id === stitch)) ?? charts[0]!;

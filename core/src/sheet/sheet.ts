@@ -1,6 +1,7 @@
 import { chartName } from '../chart/charts.js';
 import { mirrorChart } from '../chart/edits.js';
 import type { Chart, Design, Section } from '../chart/schema.js';
+import { constructionOf } from '../construction/construction.js';
 import type { RowSpan } from '../drawing/page.js';
 import type { KeyEntry } from '../words/key.js';
 import { keyWordText, mannerOf, type Manner } from '../words/manner.js';
@@ -47,7 +48,7 @@ const swatchText = ({ terms }: Manner): string =>
     ? 'A count is not a width: knit a tension square in this pattern, wash and block it, and measure before casting on.'
     : 'A count is not a width: swatch this pattern, wash and block it, and measure before casting on.';
 
-const rowsWord = (chart: Chart): string => (chart.construction === 'round' ? 'Rounds' : 'Rows');
+const rowsWord = (chart: Chart): string => (constructionOf(chart).row === 'round' ? 'Rounds' : 'Rows');
 
 function proofText({ charts }: ProvedDesign): string {
   const at = charts.map(({ name, against }) => {
@@ -126,7 +127,8 @@ export function sheetOf(design: Design, written: ProvedDesign, isCurrent: boolea
       return lines.length ? [heading('Abbreviations'), { type: 'words', lines }] : [];
     },
     rows: () => written.charts.flatMap((_, i) => rowBlocks(i)),
-    charts: () => (sheet.beside ? [] : named.flatMap((of) => chartBlocks(of, true))),
+    charts: () =>
+      sheet.beside && sheet.order.includes('rows') ? [] : named.flatMap((of) => chartBlocks(of, true)),
     key: () =>
       written.key.length
         ? [

@@ -8,7 +8,7 @@ import { NO_STITCH } from '../stitches/kinds.js';
 import { cableMoves, looseOf, twistBy } from './moves.js';
 import type { Crossing } from '../stitches/crossing.js';
 import type { KeyLine, Move, Steps } from './pattern.js';
-import { keyWordText, mannerOf, saysItself } from './manner.js';
+import { keyWordText, mannerOf, saysItself, withoutNumber } from './manner.js';
 import { looseText, stepsText } from './render.js';
 import { kindSteps, readsLeftwards, wordOf, type Diction } from './vocabulary.js';
 
@@ -25,9 +25,6 @@ export type KeySettings = Pick<Settings, 'twist' | 'cableless' | 'bobble'>;
 
 /** The stitches that the written rows work, by side; rows worked as they present name none. */
 export type Used = Record<Side, ReadonlyMap<string, Stitch>>;
-
-/** A word of the key is written without the number of its run. */
-const named = (word: string): string => word.replace(/ ?#/, '');
 
 const WORK = { k: 'knit', p: 'purl' } as const;
 
@@ -164,7 +161,7 @@ export function keyOf(
         const loose = steps.type === 'moves' ? looseOf(stitch as Crossing, side, settings, hand) : null;
         if (word === null) spelled.push(cableMoves(stitch as Crossing, side, hand));
         else {
-          const line = { word: named(word), side: null, steps, loose };
+          const line = { word: withoutNumber(word), side: null, steps, loose };
           const known = byWord.get(line.word) ?? [];
           if (!known.some((way) => stepsText(way.line.steps) === stepsText(steps)))
             known.push({ side, line, isCrossing: isCrossing(stitch) });
@@ -172,7 +169,7 @@ export function keyOf(
         }
         return {
           side,
-          word: word === null ? `(${stepsText(steps, manner)})` : keyWordText(named(word), manner),
+          word: word === null ? `(${stepsText(steps, manner)})` : keyWordText(withoutNumber(word), manner),
           steps: stepsText(steps, manner),
           loose: loose ? looseText(loose, manner) : undefined,
         };

@@ -79,7 +79,8 @@ export function wordText(word: string, manner: Manner): string {
   return counted ? counted.replace('#', n) : word;
 }
 
-const withoutNumber = (word: string): string => word.replace(/ ?#/, '');
+/** A word of the table without the place of its number. */
+export const withoutNumber = (word: string): string => word.replace(/ ?#/, '');
 
 /** A word of the key, which is told without the number of its run. */
 export function keyWordText(word: string, manner: Manner): string {

@@ -1,5 +1,6 @@
 import {
   bookOf,
+  chartHolding,
   chartParts,
   drawStitch,
   spanOf,
@@ -282,7 +283,7 @@ class Setter {
     const most = size * 8.5;
     const words = { x: column.x + most + size, width: column.width - most - size };
     for (const { stitch, name, takes, makes, sides } of entries) {
-      const chart = this.holding(stitch);
+      const chart = chartHolding(this.design.charts, stitch);
       const book = bookOf(chart);
       const span = spanOf(stitch, book);
       const cell = Math.min(size * 1.6, most / span);
@@ -309,11 +310,6 @@ class Setter {
       doc.y = Math.max(doc.y, top + cell) + size * 0.5;
     }
     doc.x = column.x;
-  }
-
-  private holding(stitch: unknown): Chart {
-    const { charts } = this.design;
-    return charts.find(({ own }) => own.some((o) => o.id === stitch)) ?? charts[0]!;
   }
 
   /** Numbers the pages and closes the file. */

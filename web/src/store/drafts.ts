@@ -18,9 +18,9 @@ const KEY = 'cordelina-row-drafts';
 
 function remembered(): Draft[] {
   try {
-    return DraftSchema.array()
-      .max(MOST)
-      .parse(JSON.parse(localStorage.getItem(KEY) ?? '[]'));
+    const kept = z.array(z.unknown()).parse(JSON.parse(localStorage.getItem(KEY) ?? '[]'));
+    // One that cannot be understood takes none of the others along.
+    return kept.slice(-MOST).flatMap((draft) => DraftSchema.safeParse(draft).data ?? []);
   } catch {
     return [];
   }

@@ -1,5 +1,5 @@
 import { StudioPatchSchema, StudioSchema, withPatch, type Studio, type StudioPatch } from '@cordelina/core';
-import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { createSlice, original, type PayloadAction } from '@reduxjs/toolkit';
 import { z } from 'zod';
 import { fetchStudio, Refused, sendStudio, ServerAway } from './api.js';
 import type { AppDispatch, RootState } from './index.js';
@@ -34,13 +34,14 @@ const slice = createSlice({
   name: 'studio',
   initialState: remembered,
   reducers: {
-    changed: ({ studio, unsent }, { payload }: PayloadAction<StudioPatch>): Kept => ({
-      studio: withPatch(studio as Studio, payload),
-      unsent: joined(unsent as StudioPatch, payload),
-    }),
+    changed: (state, { payload }: PayloadAction<StudioPatch>): Kept => {
+      const { studio, unsent } = original(state);
+      return { studio: withPatch(studio, payload), unsent: joined(unsent, payload) };
+    },
     /** What the server says, with what it has not had yet; `sent` is what it has now. */
-    heard: ({ unsent }, { payload }: PayloadAction<{ studio: Studio; sent: StudioPatch | null }>): Kept => {
-      const left = payload.sent === unsent ? {} : (unsent as StudioPatch);
+    heard: (state, { payload }: PayloadAction<{ studio: Studio; sent: StudioPatch | null }>): Kept => {
+      const { unsent } = original(state);
+      const left = payload.sent === unsent ? {} : unsent;
       return { studio: withPatch(payload.studio, left), unsent: left };
     },
   },

@@ -1,5 +1,5 @@
 import type { Chart, KeyEntry, SheetBlock, SheetSettings } from '@cordelina/core';
-import { PRINT_INKS } from '@cordelina/core';
+import { chartHolding, PRINT_INKS } from '@cordelina/core';
 import type { Manner } from '../ui/paint.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
 import { ChartBlocks } from './ChartBlocks.js';
@@ -103,8 +103,6 @@ function Key({
   charts,
   manner,
 }: { entries: readonly KeyEntry[]; isBrief: boolean } & Showing) {
-  const holds = (stitch: KeyEntry['stitch']) =>
-    charts.find(({ own }) => own.some((o) => o.id === stitch)) ?? charts[0]!;
   return (
     <ul className="grid gap-[0.65em]" data-testid="key">
       {entries.map((entry, i) => {
@@ -116,7 +114,7 @@ function Key({
           >
             <StitchDrawing
               stitch={entry.stitch}
-              chart={holds(entry.stitch)}
+              chart={chartHolding(charts, entry.stitch)}
               plain={manner.plain}
               height={22}
               most={116}

@@ -19,7 +19,7 @@ import { CSS } from '@dnd-kit/utilities';
 import { GripVertical } from 'lucide-react';
 import { editHead } from '../store/editing.js';
 import { useAppDispatch } from '../store/index.js';
-import { Choose, Field } from '../ui/Field.js';
+import { Check, Choose, Field } from '../ui/Field.js';
 import { SlowText } from '../ui/SlowText.js';
 
 /** What stands on the sheet, in which order, and the page it is printed on. Every change is an edit and can be undone. */
@@ -81,28 +81,6 @@ export function SheetEdge({ design }: { design: Design }) {
         ]}
       />
     </div>
-  );
-}
-
-function Check({
-  label,
-  checked,
-  onChange,
-}: {
-  label: string;
-  checked: boolean;
-  onChange: (checked: boolean) => void;
-}) {
-  return (
-    <label className="flex items-start gap-2 text-[14px]">
-      <input
-        type="checkbox"
-        className="mt-1"
-        checked={checked}
-        onChange={(e) => onChange(e.target.checked)}
-      />
-      {label}
-    </label>
   );
 }
 

@@ -3,7 +3,7 @@ import { useMemo } from 'react';
 import { edit, editHead } from '../store/editing.js';
 import { useAppDispatch } from '../store/index.js';
 import { Button } from '../ui/Button.js';
-import { Choose } from '../ui/Field.js';
+import { Check, Choose } from '../ui/Field.js';
 import { HouseStyle } from './HouseStyle.js';
 
 /** How the words are written; every change is an edit like any other and can be undone on the bench. */
@@ -121,15 +121,11 @@ export function StyleEdge({ design, chart }: { design: Design; chart: Chart }) {
           [7, 'of 7 loops'],
         ]}
       />
-      <label className="flex items-start gap-2 text-[14px]">
-        <input
-          type="checkbox"
-          className="mt-1"
-          checked={settings.cableless}
-          onChange={(e) => set({ cableless: e.target.checked })}
-        />
-        Also say how to cross without a cable needle, up to three stitches a group
-      </label>
+      <Check
+        label="Also say how to cross without a cable needle, up to three stitches a group"
+        checked={settings.cableless}
+        onChange={(cableless) => set({ cableless })}
+      />
       <Choose
         label="Plain cells"
         value={settings.plain}

@@ -4,7 +4,7 @@ import { isCrossing, kindOf, sameStitch, stitchBook, type Stitch } from '../../s
 import { crossingId, sameCrossing, type Crossing } from '../../stitches/crossing.js';
 import { isTwisted, type Side } from '../../stitches/face.js';
 import type { Item, KeyLine, Move, Pattern } from '../pattern.js';
-import { mannerOf, saysItself } from '../manner.js';
+import { mannerOf, saysItself, withoutNumber } from '../manner.js';
 import { itemsText } from '../render.js';
 import { stepsIn } from '../reader/hands.js';
 import { crossingOfLoose } from '../reader/loose.js';
@@ -209,7 +209,7 @@ const STEP_WORDS: Readonly<Record<string, string>> = {
 const TRADE_STEPS = new Map(
   ['k', 'p', 'ktbl', 'ptbl'].map((id) => {
     const { rs, rsSteps } = kindOf(id, stitchBook());
-    return [rs.replace(/ ?#/, ''), rsSteps];
+    return [withoutNumber(rs), rsSteps];
   }),
 );
 

@@ -1,4 +1,5 @@
 import type { Hand } from '../../chart/schema.js';
+import { withoutNumber } from '../manner.js';
 import { kindOf, stitchBook } from '../../stitches/book.js';
 import { crossingId, sameCrossing, type Crossing } from '../../stitches/crossing.js';
 import type { Side } from '../../stitches/face.js';
@@ -85,7 +86,7 @@ for (const kind of STITCH_KINDS.values())
   }
 
 function baseOf(word: string): string {
-  return word.replace(/ ?#/, '').toLowerCase();
+  return withoutNumber(word).toLowerCase();
 }
 
 /** Whether the steps of a key are the word's own, those of another word, or none that are known here. */

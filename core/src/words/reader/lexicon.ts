@@ -3,6 +3,7 @@ import { crossingsNamed } from '../../names/schools.js';
 import { kindOf, stitchId, type Stitch, type StitchBook } from '../../stitches/book.js';
 import { crossing, crossingProblem, sameCrossing, type Crossing } from '../../stitches/crossing.js';
 import { otherSide, type Side, type Worked } from '../../stitches/face.js';
+import { Lately, remembered } from '../../remember.js';
 import { NO_STITCH, STITCH_KINDS } from '../../stitches/kinds.js';
 import type { Item, Move } from '../pattern.js';
 import { madeBy } from './hands.js';
@@ -92,18 +93,12 @@ interface Plain {
   printed: string;
 }
 
-/** Words are the same few over and over; so many are kept for each book. */
-const MOST_WORDS = 4000;
-const plainWords = new WeakMap<StitchBook, Map<string, Plain | null>>();
+/** Words are the same few over and over: what they say is kept for each book. */
+const plainWords = remembered((_book: StitchBook) => new Lately<Plain | null>());
 
 /** The kind of stitch that a word of a row on a side names; null when it is none. */
 export function plainWord(word: string, side: Side, book: StitchBook): Plain | null {
-  let known = plainWords.get(book);
-  if (!known || known.size > MOST_WORDS) plainWords.set(book, (known = new Map<string, Plain | null>()));
-  const key = `${side}${word}`;
-  let plain = known.get(key);
-  if (plain === undefined) known.set(key, (plain = plainWordOf(word, side, book)));
-  return plain;
+  return plainWords(book).of(`${side}${word}`, () => plainWordOf(word, side, book));
 }
 
 function plainWordOf(word: string, side: Side, book: StitchBook): Plain | null {
