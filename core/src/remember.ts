@@ -67,7 +67,7 @@ type AlongRows<E, V> = (
   work: (standing: Standing<E, V>) => V,
 ) => readonly V[];
 
-function alongRows<E, V>(isCarried: boolean): AlongRows<E, V> {
+function alongRows<E, V>(isCarried: boolean, isSame?: (a: V, b: V) => boolean): AlongRows<E, V> {
   const runs: Run<E, V>[] = [];
   return (elements, inputs, work) => {
     const at = runs.findIndex((run) => sameInputs(run.inputs, inputs));
@@ -76,34 +76,39 @@ function alongRows<E, V>(isCarried: boolean): AlongRows<E, V> {
     const before = last?.elements ?? [];
     // Most rows are as they were: their values are kept in one piece, and only the others gone into.
     const values = last ? last.values.slice(0, elements.length) : [];
+    let isAsBefore = before.length === elements.length;
     for (let r = 0; r < elements.length; r++) {
-      const isSame =
+      const isStill =
         r < before.length &&
         elements[r] === before[r] &&
         (r === 0 || elements[r - 1] === before[r - 1]) &&
         (!isCarried || r === 0 || values[r - 1] === last!.values[r - 1]);
-      if (isSame) continue;
+      if (isStill) continue;
       const carried = isCarried && r > 0 ? values[r - 1]! : null;
-      values[r] = work({ element: elements[r]!, carried, r });
+      const [was, made] = [last?.values[r], work({ element: elements[r]!, carried, r })];
+      values[r] = was !== undefined && isSame?.(was, made) ? was : made;
+      isAsBefore &&= values[r] === was;
     }
+    const kept = isSame && isAsBefore ? last!.values : values;
     if (at >= 0) runs.splice(at, 1);
-    runs.unshift({ inputs, elements, values });
+    runs.unshift({ inputs, elements, values: kept });
     if (runs.length > SLOTS) runs.pop();
-    return values;
+    return kept;
   };
 }
 
 /**
  * What comes of each row from itself and the row right below it. The last few lists of rows are kept, so an edit
- * costs its own row and the one above.
+ * costs its own row and the one above. With `isSame`, what comes out equal is what it was before; and where every row
+ * is, so is the list, so that what is worked out of all of them can be remembered by it.
  */
-export const rowByRow = <E, V>(): AlongRows<E, V> => alongRows(false);
+export const rowByRow = <E, V>(isSame?: (a: V, b: V) => boolean): AlongRows<E, V> => alongRows(false, isSame);
 
 /**
  * The same where what came of the row below is carried into a row: an edit costs its own row and those above until
  * they come out as before.
  */
-export const upwards = <E, V>(): AlongRows<E, V> => alongRows(true);
+export const upwards = <E, V>(isSame?: (a: V, b: V) => boolean): AlongRows<E, V> => alongRows(true, isSame);
 
 /** Texts up to so many characters in all, and so many of them, are kept. */
 const MOST_TEXTS = 6000;

@@ -1,5 +1,5 @@
 import { isCrossing, type Stitch, type StitchBook } from '../stitches/book.js';
-import { crossing, simpleCrossing } from '../stitches/crossing.js';
+import { crossing, simpleCrossing, stitchesBefore, workedAfter } from '../stitches/crossing.js';
 import type { Lean } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import { become, EditError, then, unchanged, type Edit } from './edit.js';
@@ -274,10 +274,7 @@ const RESTING = ['k', 'p', 'ktbl', 'ptbl'];
 function restingRow(row: Row, r: number, where: 'below' | 'above', book: StitchBook): Row {
   return row.flatMap((s): Stitch[] => {
     if (isCrossing(s)) {
-      // A left crossing meets its front group at the right; after it the back group lies there.
-      const { lean, front, centre, back } = s;
-      const frontAtRight = (lean === 'left') === (where === 'below');
-      return frontAtRight ? [...front, ...centre, ...back] : [...back, ...centre, ...front];
+      return where === 'below' ? stitchesBefore(s).map(({ worked }) => worked) : workedAfter(s);
     }
     const { takes, makes, span, faces } = book.facts(s);
     if (takes === 1 && makes === 1 && span === 1)

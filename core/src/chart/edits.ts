@@ -35,6 +35,7 @@ import {
   type Across,
   type Up,
 } from './lines.js';
+import { movedMeant, type MeantPlaces } from './meant.js';
 import { cutAt, indexAt, rowFacts, rowUse, spanOfAll } from './rows.js';
 import { bookOf, LIMITS, type Chart, type Mirror, type Row } from './schema.js';
 
@@ -196,14 +197,27 @@ export function groundRow(chart: Pick<Chart, 'width' | 'ground'>): Row {
   return Array<Stitch>(chart.width).fill(chart.ground);
 }
 
-/** The chart with its line of symmetry where it now stands; none where it stands outside. */
-function withMirror(chart: Chart, mirror: Mirror | null): Edit {
+/**
+ * What stands at places of the chart besides stitches, after rows or columns came (or, with a negative count, went): its
+ * line of symmetry, none where it now stands outside, and what was accepted.
+ */
+function placesMoved(
+  edit: Edit,
+  { mirror, meant }: Chart,
+  of: 'rows' | 'columns',
+  at: number,
+  count: number,
+): Edit {
+  return then(edit, (c) => withPlaces(c, movedMirror(mirror, of, at, count), movedMeant(meant, of, at, count)));
+}
+
+function withPlaces(chart: Chart, mirror: Mirror | null, meant: MeantPlaces): Edit {
   const isInside =
     mirror &&
     mirror.axis > 0 &&
     mirror.axis < 2 * chart.width &&
     (mirror.turn === undefined || (mirror.turn > 0 && mirror.turn < 2 * chart.rows.length));
-  return become(chart, { ...chart, mirror: isInside ? mirror : null });
+  return become(chart, { ...chart, mirror: isInside ? mirror : null, meant });
 }
 
 /** The line of symmetry after rows or columns came (or, with a negative count, went) at a place. */
@@ -227,18 +241,15 @@ export function insertRows(chart: Chart, at: number, rows: readonly Row[]): Edit
   if (chart.rows.length + rows.length > LIMITS.rows)
     throw new EditError(`A chart holds at most ${LIMITS.rows} rows.`);
   const put = putRows(chart, at, rows, outsideForNew(chart, 'rows', rows.length));
-  return then(put, (c) => withMirror(c, movedMirror(chart.mirror, 'rows', at, rows.length)));
+  return placesMoved(put, chart, 'rows', at, rows.length);
 }
 
 export function deleteRows(chart: Chart, at: number, count: number): Edit {
   if (count >= chart.rows.length) throw new EditError('A chart keeps at least one row.');
   const lifted = takesWholeRepeat(chart, 'rows', at, count);
   const up = lifted ? null : withoutEmptyEnd(chart, at, count);
-  const mirror = movedMirror(chart.mirror, 'rows', at, -count);
-  return then(
-    then(become(chart, { ...chart, up }), (c) => takeRows(c, at, count)),
-    (c) => withMirror(c, mirror),
-  );
+  const taken = then(become(chart, { ...chart, up }), (c) => takeRows(c, at, count));
+  return placesMoved(taken, chart, 'rows', at, -count);
 }
 
 /** Inserts columns of ground so that the first new one becomes column `at` + 1, in every row. */
@@ -282,7 +293,7 @@ export function openColumns(
       [outside, 0],
     ),
   );
-  return then(put, (c) => withMirror(c, movedMirror(chart.mirror, 'columns', at, count)));
+  return placesMoved(put, chart, 'columns', at, count);
 }
 
 export function deleteColumns(chart: Chart, at: number, count: number): Edit {
@@ -302,7 +313,7 @@ export function deleteColumns(chart: Chart, at: number, count: number): Edit {
         c.rows.map((row) => cellsIn(row, at, count, c)),
       ),
   );
-  return sound(then(taken, (c) => withMirror(c, movedMirror(chart.mirror, 'columns', at, -count))));
+  return sound(placesMoved(taken, chart, 'columns', at, -count));
 }
 
 /**

@@ -4,6 +4,8 @@ import { OwnStitchSchema, stitchBook, type Stitch, type StitchBook } from '../st
 import { crossing, LARGEST_GROUP } from '../stitches/crossing.js';
 import { remembered } from '../remember.js';
 import { AcrossSchema, JogsSchema, lineRules, UpSchema } from './lines.js';
+import { MeantPlacesSchema, MeantSchema } from './meant.js';
+import { RulesSchema } from './rules.js';
 
 /** The version of the document's form. Older documents are brought up to date by `migrate`. */
 export const FORMAT = 2;
@@ -86,6 +88,9 @@ export const FrameFields = {
   up: UpSchema.nullable().default(null),
   jogs: JogsSchema.default({}),
   mirror: MirrorSchema.nullable().default(null),
+  /** Whether its edges are the piece's, or it is a panel that stands in a larger piece. */
+  part: z.enum(['piece', 'panel']).default('piece'),
+  meant: MeantPlacesSchema,
   own: z.array(OwnStitchSchema).readonly().default([]),
 };
 
@@ -226,6 +231,10 @@ export const SettingsSchema = z.strictObject({
   names: z.record(boundedText(1, 200), name).refine(fewEnough, TOO_MANY).default({}),
   /** Palette places of crossings the designer coloured, by crossing id. */
   colours: z.record(boundedText(1, 200), z.int().min(0).max(7)).refine(fewEnough, TOO_MANY).default({}),
+  /** Where the checks draw the lines that are custom. */
+  rules: RulesSchema.prefault({}),
+  /** What the checks find in this design that is meant so. */
+  meant: MeantSchema,
 });
 export type Settings = Readonly<z.infer<typeof SettingsSchema>>;
 

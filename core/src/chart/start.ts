@@ -23,6 +23,8 @@ export function startChart({ columns, rows, construction, ground }: Cloth): Char
     up: null,
     jogs: {},
     mirror: null,
+    part: 'piece',
+    meant: {},
     own: [],
   };
 }

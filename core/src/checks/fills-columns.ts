@@ -2,7 +2,7 @@ import { spanOfAll, rowFacts } from '../chart/rows.js';
 import { withRow } from '../chart/edits.js';
 import type { Row } from '../chart/schema.js';
 import { isCrossing, spanOf, type Stitch, type StitchBook } from '../stitches/book.js';
-import { counted, fixBy, type RowCheck } from './finding.js';
+import { counted, type RowCheck } from './finding.js';
 
 /** The row without what lies beyond the width; null when a stitch lies across the edge. */
 function trimmed(row: Row, width: number, book: StitchBook): Row | null {
@@ -30,10 +30,10 @@ export const fillsColumns: RowCheck = ({ chart, book }, r) => {
         row: r + 1,
         columns: [span + 1, width],
         message: `Row ${r + 1} is ${counted(short, 'stitch')} short: it fills ${span} of ${width} columns.`,
-        fix: fixBy(
-          withRow(chart, r, filled),
-          `Fill row ${r + 1} with ${counted(short, chart.ground === 'k' ? 'knit stitch' : 'purl stitch')}`,
-        ),
+        mend: {
+          label: `Fill row ${r + 1} with ${counted(short, chart.ground === 'k' ? 'knit stitch' : 'purl stitch')}`,
+          edit: (c) => withRow(c, r, filled),
+        },
       },
     ];
   }
@@ -57,7 +57,9 @@ export const fillsColumns: RowCheck = ({ chart, book }, r) => {
       row: r + 1,
       columns: [1, width],
       message: `Row ${r + 1} is ${counted(span - width, 'stitch')} too long: it fills ${span} columns where the chart has ${width}.`,
-      fix: cut ? fixBy(withRow(chart, r, cut), `Trim row ${r + 1} to ${width} columns`) : undefined,
+      ...(cut && {
+        mend: { label: `Trim row ${r + 1} to ${width} columns`, edit: (c) => withRow(c, r, cut) },
+      }),
     },
   ];
 };

@@ -1,7 +1,10 @@
 import { EditError, type Edit } from '../chart/edit.js';
+import type { Meant } from '../chart/meant.js';
+import type { Rules } from '../chart/rules.js';
 import type { Change } from '../chart/steps.js';
 import { bookOf, type Chart } from '../chart/schema.js';
 import { workChart, type RowWork } from '../needle/needle.js';
+import { ropedOf, type Roped } from '../ropes/roped.js';
 import type { StitchBook } from '../stitches/book.js';
 
 /** One thing the chart should be told. Rows and columns count from 1, bottom and right. */
@@ -14,36 +17,50 @@ export interface Finding {
   message: string;
   /** A mend that can be applied and undone; it becomes a change when it is given an id. */
   fix?: Omit<Change, 'id'>;
+  /** The reason the designer gave for having it so: it is told no more. */
+  meant?: string;
 }
 
-/** What a check may look at: the chart and what the needle did with it. */
+/**
+ * What a check says. A mend is worked out at the end, on the chart as it then is: what a check finds is remembered
+ * longer than its chart.
+ */
+export type Found = Omit<Finding, 'fix' | 'meant'> & {
+  mend?: { label: string; edit: (chart: Chart) => Edit };
+};
+
+/** What a check may look at: the chart, what the needle and the ropes do in it, where custom draws its lines. */
 export interface Knitted {
   chart: Chart;
   book: StitchBook;
   works: readonly RowWork[];
+  roped: Roped;
+  rules: Rules;
+  /** What the design accepts of the checks throughout. */
+  meant: Meant;
 }
 
 /** One rule of the craft that looks at the chart as a whole. */
-export type Check = (knitted: Knitted) => Finding[];
+export type Check = (knitted: Knitted) => Found[];
 
 /**
  * One rule of the craft that is asked row by row (from 0). It may look at its row, the row below, what the needle
  * did in both, and at the chart's settings: what it finds is remembered by just these.
  */
-export type RowCheck = (knitted: Knitted, r: number) => Finding[];
+export type RowCheck = (knitted: Knitted, r: number) => Found[];
 
-export function knit(chart: Chart): Knitted {
-  return { chart, book: bookOf(chart), works: workChart(chart) };
+export function knit(chart: Chart, rules: Rules, meant: Meant): Knitted {
+  return { chart, book: bookOf(chart), works: workChart(chart), roped: ropedOf(chart), rules, meant };
 }
 
-export const fixBy = ({ steps }: Edit, label: string): Finding['fix'] => ({ label, steps });
-
-/** The same where the edit may be refused: then there is no mend. */
-export function fixIf(edit: () => Edit, label: string): Finding['fix'] {
+/** A finding with its mend; without one where the edit is refused. */
+export function finished({ mend, ...finding }: Found, chart: Chart): Finding {
+  if (!mend) return finding;
   try {
-    return fixBy(edit(), label);
+    const { steps } = mend.edit(chart);
+    return steps.length ? { ...finding, fix: { label: mend.label, steps } } : finding;
   } catch (error) {
-    if (error instanceof EditError) return undefined;
+    if (error instanceof EditError) return finding;
     throw error;
   }
 }
@@ -52,3 +69,9 @@ export function fixIf(edit: () => Edit, label: string): Finding['fix'] {
 export function counted(n: number, one: string, many = one.endsWith('ch') ? `${one}es` : `${one}s`): string {
   return `${n} ${n === 1 ? one : many}`;
 }
+
+/** The same of a row of the chart with its repeats drawn out, by what the ropes do in it and the row below. */
+export type RopeCheck = RowCheck;
+
+/** One rule of the craft that looks at all ropes of the chart: what it finds is remembered by them and its settings. */
+export type RopesCheck = Check;

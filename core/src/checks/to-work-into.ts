@@ -5,7 +5,7 @@ import { isCrossing, kindOf, takesOf, type Stitch, type StitchBook } from '../st
 import { NO_STITCH, type StitchKind } from '../stitches/kinds.js';
 import { modulo } from '../values.js';
 import { fromStart } from '../needle/needle.js';
-import type { Finding, Knitted, RowCheck } from './finding.js';
+import type { Found, Knitted, RowCheck } from './finding.js';
 
 /** What an increase is drawn out of besides the loops it takes. */
 const outOf = (stitch: Stitch, book: StitchBook): StitchKind['outOf'] =>
@@ -27,7 +27,7 @@ export const toWorkInto: RowCheck = (knitted, r) => {
   const row = chart.rows[r]!;
   if (![...rowUse(row).keys()].some((s) => outOf(s, book))) return [];
   const met = withRepeats(chart, r, Math.min(timesOf(chart), 2));
-  const found = new Map<number, Finding>();
+  const found = new Map<number, Found>();
   const tell = (stitch: Stitch, column: number, why: string) =>
     found.set(column, {
       id: 'nothing-to-work-into',

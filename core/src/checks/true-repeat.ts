@@ -1,5 +1,5 @@
 import { takeAcross, takeUp, trueAcross, trueUp } from '../chart/smallest.js';
-import { counted, fixIf, type Check } from './finding.js';
+import { counted, type Check } from './finding.js';
 
 /** A stated repeat is often longer than the true one: every multiple of it works, and says more than it must. */
 export const trueRepeat: Check = ({ chart }) => {
@@ -21,7 +21,7 @@ export const trueRepeat: Check = ({ chart }) => {
             id: 'repeat-longer-than-true',
             level: 'note' as const,
             message: `The repeat ${way} is set as ${counted(set, one)}, but every ${length === 1 ? `${one} is the same` : `${counted(length, one)} are the same`}: the smallest true repeat is ${length}.`,
-            fix: fixIf(() => take(chart), `Take the smallest repeat ${way}`),
+            mend: { label: `Take the smallest repeat ${way}`, edit: take },
           },
         ],
   );

@@ -1,4 +1,4 @@
-import { crossingOrder, crossingSize, type Crossing } from '../stitches/crossing.js';
+import { crossingOrder, crossingSize, stitchesBefore, type Crossing } from '../stitches/crossing.js';
 import { faceOf, type Worked } from '../stitches/face.js';
 import { circle, path, type Ink, type PlainSchool, type Shape } from './shape.js';
 
@@ -93,21 +93,15 @@ function drawBands(bands: readonly Band[], fill: Ink, over: boolean, plain: Plai
 export function drawCrossing(c: Crossing, plain: PlainSchool = 'empty', feet?: readonly number[]): Shape[] {
   const n = crossingSize(c);
   const order = crossingOrder(c);
-  const left = c.lean === 'left';
-  const [f, m, b] = [c.front.length, c.centre.length, c.back.length];
-  const before: readonly Worked[] = left
-    ? [...c.front, ...c.centre, ...c.back]
-    : [...c.back, ...c.centre, ...c.front];
-  const first = left ? f : b;
+  const before = stitchesBefore(c);
   const bands = { front: [] as Band[], centre: [] as Band[], back: [] as Band[] };
   order.forEach((from, to) => {
-    const group =
-      from < first ? (left ? 'front' : 'back') : from < first + m ? 'centre' : left ? 'back' : 'front';
-    bands[group].push({ bottom: n - (feet?.[from] ?? from) - 0.5, top: n - to - 0.5, worked: before[from]! });
+    const { group, worked } = before[from]!;
+    bands[group].push({ bottom: n - (feet?.[from] ?? from) - 0.5, top: n - to - 0.5, worked });
   });
   return [
     ...drawBands(bands.centre, 'under', false, plain),
-    ...drawBands(bands.back, 'under', m > 0, plain),
+    ...drawBands(bands.back, 'under', c.centre.length > 0, plain),
     ...drawBands(bands.front, c.lean, true, plain),
   ];
 }

@@ -101,6 +101,15 @@ export function crossingOrder(c: Crossing): number[] {
   return [...run(first.length + middle, last.length), ...run(first.length, middle), ...run(0, first.length)];
 }
 
+export type Group = 'front' | 'centre' | 'back';
+
+/** The stitches from the right as they lie before the crossing, each with its group. */
+export function stitchesBefore(c: Crossing): { group: Group; worked: Worked }[] {
+  const of = (group: Group) => c[group].map((worked) => ({ group, worked }));
+  const [near, far] = c.lean === 'left' ? (['front', 'back'] as const) : (['back', 'front'] as const);
+  return [...of(near), ...of('centre'), ...of(far)];
+}
+
 /** The worked stitches from the right, as they lie after the crossing. */
 export function workedAfter(c: Crossing): Worked[] {
   return c.lean === 'left' ? [...c.back, ...c.centre, ...c.front] : [...c.front, ...c.centre, ...c.back];

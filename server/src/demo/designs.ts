@@ -64,6 +64,8 @@ function twoSprings(): Chart {
     up: null,
     jogs: {},
     mirror: null,
+    part: 'piece',
+    meant: {},
     own: [],
   };
   const ring = { lean: 'right', spread: 2, rest: 1 } as const;

@@ -5,7 +5,7 @@ import { jogFault } from '../chart/lines.js';
 import { indexAt, rowFacts } from '../chart/rows.js';
 import { isCrossing, kindOf, spanOf } from '../stitches/book.js';
 import type { Chart } from '../chart/schema.js';
-import { counted, fixBy, type Finding, type RowCheck } from './finding.js';
+import { counted, type Found, type RowCheck } from './finding.js';
 
 const beginLabel = (chart: Chart, r: number, jog: number): string =>
   `Begin the repeat of ${rowTitle(chart, r + 1).toLowerCase()} ${counted(Math.abs(jog), 'stitch')} ${jog > 0 ? 'later' : 'earlier'}`;
@@ -27,7 +27,7 @@ function jogBeside(chart: Chart, r: number): number | null {
 export const overRepeatLine: RowCheck = ({ chart, book }, r) => {
   const row = chart.rows[r]!;
   const lines = [...new Set(linesAcross(chart, r))].filter((c) => c > 0 && c < chart.width);
-  return lines.flatMap((line): Finding[] => {
+  return lines.flatMap((line): Found[] => {
     const i = indexAt(row, line, book);
     const from = i < 0 ? line : rowFacts(row, book).starts[i]!;
     if (from === line) return [];
@@ -41,7 +41,9 @@ export const overRepeatLine: RowCheck = ({ chart, book }, r) => {
         row: r + 1,
         columns: [from + 1, from + spanOf(stitch, book)],
         message: `Row ${r + 1}: the ${name} in columns ${from + 1}–${from + spanOf(stitch, book)} lies across the repeat line after column ${line}, so the row cannot be written as a repeat.${jog === null ? '' : ` Let its repeat begin ${counted(Math.abs(jog), 'stitch')} ${jog > 0 ? 'later' : 'earlier'}.`}`,
-        ...(jog === null ? {} : { fix: fixBy(setJog(chart, r, jog), beginLabel(chart, r, jog)) }),
+        ...(jog === null
+          ? {}
+          : { mend: { label: beginLabel(chart, r, jog), edit: (c) => setJog(c, r, jog) } }),
       },
     ];
   });

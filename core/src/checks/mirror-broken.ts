@@ -1,0 +1,146 @@
+import { placeStitches } from '../chart/edits.js';
+import type { Chart } from '../chart/schema.js';
+import { crossingAt } from '../needle/mend-crossing.js';
+import { rowByRow } from '../remember.js';
+import type { Roped } from '../ropes/roped.js';
+import type { Meeting } from '../ropes/trace.js';
+import { crossingSize, mirrorCrossing, type Crossing } from '../stitches/crossing.js';
+import type { Found, RopesCheck } from './finding.js';
+
+/** The crossings of each row. */
+type Crossed = Roped['crossed'];
+
+/** A panel counts as symmetrical only when so many pairs of its crossings lean apart (custom). */
+const PAIRS_TO_SYMMETRY = 3;
+
+/** Two crossings of a row in each other's mirror columns. */
+interface Pair {
+  right: Meeting;
+  left: Meeting;
+}
+
+/** What is mirrored about an axis (in half columns from the right), and the columns it is looked for in. */
+interface Axis {
+  at: number;
+  from: number;
+  to: number;
+}
+
+const endOf = ({ column, crossing }: Meeting) => column + crossingSize(crossing);
+
+/** The columns (up to, not including, `to`) that crossings cover without a break: where panels stand. */
+function panelsOf(rows: Crossed, width: number): Axis[] {
+  const covered = new Uint8Array(width + 1);
+  for (const meetings of rows)
+    for (const meeting of meetings) {
+      const end = Math.min(endOf(meeting), width);
+      covered.fill(1, meeting.column, end);
+    }
+  const panels: Axis[] = [];
+  for (let c = 0; c < width; c++) {
+    if (!covered[c]) continue;
+    const last = panels.at(-1);
+    // Ropes that cross right beside each other are one panel, as a horseshoe is.
+    if (last?.to === c) last.to = c + 1;
+    else panels.push({ at: 0, from: c, to: c + 1 });
+  }
+  return panels.map(({ from, to }) => ({ at: from + to, from, to }));
+}
+
+const sameGroups = (a: Crossing, b: Crossing) =>
+  a.front.length === b.front.length && a.centre.length === b.centre.length && a.back.length === b.back.length;
+
+interface Pairs {
+  apart: number;
+  alike: readonly Pair[];
+}
+
+const NO_PAIRS: Pairs = { apart: 0, alike: [] };
+
+/** The pairs of a row about an axis, by whether they lean apart. */
+function pairsAbout({ at, from, to }: Axis, meetings: readonly Meeting[]): Pairs {
+  let apart = 0;
+  const alike: Pair[] = [];
+  // The mirror column of a crossing further left lies further right.
+  let far = meetings.length - 1;
+  for (let near = 0; near < far; near++) {
+    const right = meetings[near]!;
+    if (right.column < from) continue;
+    while (far > near && endOf(meetings[far]!) > at - right.column) far--;
+    const left = meetings[far]!;
+    if (far <= near) break;
+    if (endOf(left) !== at - right.column || left.column !== at - endOf(right) || endOf(left) > to) continue;
+    if (!sameGroups(right.crossing, left.crossing)) continue;
+    if (right.crossing.lean !== left.crossing.lean) apart++;
+    else alike.push({ right, left });
+  }
+  return apart || alike.length ? { apart, alike } : NO_PAIRS;
+}
+
+const pairsByRow = rowByRow<readonly Meeting[], readonly Pairs[]>();
+
+/** The crossings that lean as this one does in the same columns, less those that lean otherwise. */
+const agreeing = (rows: Crossed, { column, crossing }: Meeting): number =>
+  rows
+    .flatMap((meetings) => meetings.filter((m) => m.column === column && sameGroups(m.crossing, crossing)))
+    .reduce((n, m) => n + (m.crossing.lean === crossing.lean ? 1 : -1), 0);
+
+const mirrored = (c: Chart, from: Meeting, onto: Meeting) =>
+  placeStitches(c, onto.row, onto.column, [mirrorCrossing(crossingAt(c, from.row, from.column))]);
+
+/** The rows of the chart itself, of which further passes and repeats are drawn. */
+function rowsOfChart({ crossed, rowOf, columnOf }: Roped, { width, rows: own }: Chart): Crossed {
+  if (crossed.length === own.length) return crossed;
+  return crossed
+    .slice(0, own.length)
+    .map((row, r) => row.filter((m) => rowOf(r) === r && m.column < width && columnOf(r, m.column) === m.column));
+}
+
+/**
+ * In a symmetrical panel the crossing at a column and the one at its mirror column lean opposite ways. A panel is taken
+ * for symmetrical where nearly all of its pairs do, or where the designer has set a mirror line in it.
+ */
+export const mirrorBroken: RopesCheck = ({ chart, roped, rules }) => {
+  const rows = rowsOfChart(roped, chart);
+  const whole = { from: 0, to: chart.width };
+  const line = chart.mirror && chart.mirror.turn === undefined ? chart.mirror.axis : null;
+  const axes = [
+    ...(line === null ? [] : [{ at: line, ...whole }]),
+    ...(line === chart.width ? [] : [{ at: chart.width, ...whole }]),
+    ...panelsOf(rows, chart.width),
+  ];
+  const pairs = pairsByRow(rows, [axes.map(({ from, to, at }) => `${from} ${to} ${at}`).join()], ({ element }) =>
+    element.length > 1 ? axes.map((axis) => pairsAbout(axis, element)) : [],
+  );
+  const found = new Map<string, Found>();
+  axes.forEach((axis, i) => {
+    let apart = 0;
+    const alike: Pair[] = [];
+    for (const row of pairs) {
+      const about = row[i];
+      if (!about || about === NO_PAIRS) continue;
+      apart += about.apart;
+      alike.push(...about.alike);
+    }
+    const isSet = axis.at === line && i === 0;
+    if (isSet ? apart < alike.length : apart < PAIRS_TO_SYMMETRY || alike.length * rules.shareAstray > apart + alike.length)
+      return;
+    for (const { right, left } of alike) {
+      // The odd one leans otherwise than most do in its columns.
+      const [one, other] = agreeing(rows, right) <= agreeing(rows, left) ? [right, left] : [left, right];
+      const columns: [number, number] = [one.column + 1, endOf(one)];
+      found.set(`${one.row} ${one.column}`, {
+        id: 'mirror-broken',
+        level: 'caution',
+        row: one.row + 1,
+        columns,
+        message: `Row ${one.row + 1}: the crossings in columns ${columns[0]}–${columns[1]} and ${other.column + 1}–${endOf(other)} both lean ${one.crossing.lean}, where the two sides of the panel mirror each other.`,
+        mend: {
+          label: `Mirror it: lean ${one.crossing.lean === 'left' ? 'right' : 'left'}`,
+          edit: (c) => mirrored(c, other, one),
+        },
+      });
+    }
+  });
+  return [...found.values()];
+};

@@ -1,0 +1,27 @@
+import { remembered } from '../remember.js';
+import type { Crossing } from '../stitches/crossing.js';
+import { faceOf, type Worked } from '../stitches/face.js';
+import { eachCrossing } from './each-crossing.js';
+import type { RowCheck } from './finding.js';
+
+/** Whether knit and purl take turns in a group: a ribbed rope, which is seen from both sides. */
+const isRibbed = (group: readonly Worked[]): boolean =>
+  group.length > 1 && group.every((w, i) => i === 0 || faceOf(w) !== faceOf(group[i - 1]!));
+
+/** The stitches of a crossing's odd ribbed group; 0 where it has none. */
+const oddIn = remembered(
+  ({ front, centre, back }: Crossing): number =>
+    [front, centre, back].find((group) => isRibbed(group) && group.length % 2 === 1)?.length ?? 0,
+);
+
+/** Ribbed groups look right on both faces when they are even: two, four or six stitches (custom). */
+export const oddRibbedGroup: RowCheck = (knitted, r) =>
+  eachCrossing(knitted, r, (c, from, to) => {
+    const odd = oddIn(c);
+    if (!odd) return null;
+    return {
+      id: 'odd-ribbed-group',
+      level: 'caution',
+      message: `Row ${r + 1}: the crossing in columns ${from}–${to} has a ribbed group of ${odd}; an odd one shows otherwise on the other face.`,
+    };
+  });

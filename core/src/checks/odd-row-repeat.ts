@@ -1,0 +1,20 @@
+import { repeatRows } from '../chart/frame.js';
+import { constructionOf } from '../construction/construction.js';
+import { counted, type Check } from './finding.js';
+
+/** Flat, a repeat of an odd number of rows turns right-side rows into wrong-side ones on the second pass. */
+export const oddRepeat: Check = ({ chart }) => {
+  const repeat = repeatRows(chart);
+  if (!repeat) return [];
+  const { first, last } = repeat;
+  const rows = last - first + 1;
+  if (rows % constructionOf(chart).rowsToSameSide === 0) return [];
+  return [
+    {
+      id: 'odd-row-repeat',
+      level: 'error',
+      row: last + 1,
+      message: `The repeat of rows ${first + 1}–${last + 1} is ${counted(rows, 'row')} high: worked flat, its right-side rows become wrong-side rows on the second pass.`,
+    },
+  ];
+};

@@ -1,0 +1,67 @@
+import { meantKey } from '../chart/meant.js';
+import { crossingAt, turnOver } from '../needle/mend-crossing.js';
+import { interlacesOf, NONE_MEANT, placeIn, placeNumber, type Place } from '../ropes/roped.js';
+import { isMeeting } from '../ropes/trace.js';
+import { crossingId, crossingSize } from '../stitches/crossing.js';
+import type { Found, Knitted, RopesCheck } from './finding.js';
+
+const ID = 'over-under-broken';
+
+/** The crossings that the designer has accepted as they lie, by the numbers of their places. */
+export function meantCrossings({ chart, meant, roped }: Pick<Knitted, 'chart' | 'meant' | 'roped'>): ReadonlySet<number> {
+  const places = Object.values(chart.meant).filter(({ check }) => check === ID);
+  if (!places.length && !Object.keys(meant).some((key) => key.startsWith(`${ID} `))) return NONE_MEANT;
+  const found = new Set<number>();
+  for (const meetings of roped.crossed)
+    for (const meeting of meetings) {
+      const place = placeIn(roped, meeting);
+      const isPlace = places.some(
+        (p) => p.row === place.row && (p.column === undefined || p.column === place.column),
+      );
+      if (isMeeting(meeting) && (isPlace || meant[meantKey(ID, crossingId(meeting.crossing))] !== undefined))
+        found.add(placeNumber(place));
+    }
+  return found;
+}
+
+/** Where a crossing of the chart stands, as a finding tells it. */
+function told({ chart }: Pick<Knitted, 'chart'>, { row, column }: Place): Required<Pick<Found, 'row' | 'columns'>> {
+  return { row: row + 1, columns: [column + 1, column + crossingSize(crossingAt(chart, row, column))] };
+}
+
+/**
+ * In an interlace each rope goes over and under the ropes it meets. Where few crossings keep it from that, these
+ * lie the wrong way: the classic slip, seen ten rows too late. Where many do, it is meant so: a wave, a honeycomb.
+ */
+export const overUnder: RopesCheck = (knitted) => {
+  const { roped, rules } = knitted;
+  const { interlaces, places } = interlacesOf(roped, meantCrossings(knitted));
+  return interlaces.flatMap(({ crossings, links, broken, turns, conflict }): Found[] => {
+    if (conflict) {
+      if (broken * rules.shareAstray > links) return [];
+      const { row, columns } = told(knitted, places[conflict.b]!);
+      return [
+        {
+          id: 'over-under-cannot',
+          level: 'note',
+          row,
+          columns,
+          message: `The ropes around row ${row} cannot all go over and under: whichever crossings are turned, the rope that comes from row ${places[conflict.a]!.row + 1} to columns ${columns[0]}–${columns[1]} lies alike at both.`,
+        },
+      ];
+    }
+    if (turns.length * rules.shareAstray > crossings) return [];
+    return turns.map((crossing) => {
+      const place = places[crossing]!;
+      const { row, columns } = told(knitted, place);
+      return {
+        id: ID,
+        level: 'caution',
+        row,
+        columns,
+        message: `Row ${row}: the crossing in columns ${columns[0]}–${columns[1]} lies the wrong way over: elsewhere its ropes go over and under in turn.`,
+        mend: { label: 'Turn the crossing over', edit: (c) => turnOver(c, [place]) },
+      };
+    });
+  });
+};

@@ -1,0 +1,342 @@
+import { startOf } from '../chart/frame.js';
+import { rowCrossings } from '../chart/rows.js';
+import { bookOf, type Chart, type Row } from '../chart/schema.js';
+import { castOnNeedle, fromStart, workChart, type RowWork } from '../needle/needle.js';
+import type { Needle } from '../needle/loop.js';
+import { remembered, upwards } from '../remember.js';
+import { takesOf, type StitchBook } from '../stitches/book.js';
+import { stitchesBefore, type Crossing, type Group } from '../stitches/crossing.js';
+import { faceOf, type Face } from '../stitches/face.js';
+import { modulo } from '../values.js';
+
+/**
+ * What each loop brings with it of its past: from where it shows its face, which crossing last carried it, and whether
+ * it is of a rope. It is carried from row to row with the loops, so that a change costs the rows above only until
+ * the next crossings have taken its loops on.
+ */
+export interface Stand {
+  /** The row (from 0) since which the loop is knit; -1 where it has been for long, was cast on or made so, or is purl. */
+  readonly since: number;
+  /** Whether it has crossed as a stitch of a rope since it was last ground. */
+  readonly rope: boolean;
+  /** The last crossing that carried it as a rope's. */
+  readonly last: Passage | null;
+  /** The last that crossed its rope with another. */
+  readonly met: Passage | null;
+  /** The first row a rope's stitch has been purled in since its last crossing, and the row it was knit again in. */
+  readonly purled: number | null;
+  readonly back: number | null;
+}
+
+/** One group of a crossing, as the loops that it carried know it. */
+export interface Passage {
+  readonly row: number;
+  /** The first column of the crossing, from 0. */
+  readonly column: number;
+  readonly crossing: Crossing;
+  readonly group: Group;
+  /** Its place among the crossings of its row. */
+  readonly index: number;
+}
+
+/** Where a rope came from that a crossing crosses: another crossing, and whether it goes over at one and under at the other. */
+export interface Came {
+  readonly row: number;
+  readonly index: number;
+  readonly alternates: boolean;
+}
+
+/** A crossing as the ropes see it. */
+export interface Meeting {
+  readonly row: number;
+  readonly column: number;
+  readonly crossing: Crossing;
+  /** Its place among the crossings of its row. */
+  readonly index: number;
+  /** The place of its first loop as the row meets them, from the right. */
+  readonly first: number;
+  /** All loops as the row meets them, from the right. */
+  readonly met: readonly Stand[];
+  readonly needle: Needle;
+  /** Which of its groups carry ropes; two ropes meet where its front and its back do. */
+  readonly ropes: Readonly<Record<Group, boolean>>;
+  /** Whether its row is worked over purl ground. */
+  readonly onPurl: boolean;
+  /** At either side, a rope's stitch that a single purl parts from it. */
+  readonly right: Stand | null;
+  readonly left: Stand | null;
+  /** Where two ropes meet, the meetings that they come from. */
+  readonly came: readonly Came[];
+  /** Whether ground that it passes over shows another face after it. */
+  readonly changesGround: boolean;
+  /** Whether it purls stitches of a rope. */
+  readonly wipesOut: boolean;
+  /** Whether it crosses stitches of a rope that were purled since they last crossed. */
+  readonly wasPurled: boolean;
+}
+
+/** What a loop of a crossing brings with it; by its place from the right. */
+export const standIn = ({ met, first }: Meeting, i: number): Stand => met[first + i] ?? plainStand(-1);
+export const faceIn = ({ needle, first }: Meeting, i: number): Face => needle[first + i]?.face ?? 'knit';
+
+/** What the ropes do in one row. */
+export interface RowRopes {
+  /** One stand for each loop after the row, from the right. */
+  readonly after: readonly Stand[];
+  /** Whether stitches of ropes are knit again in it that were purled. */
+  readonly knitsAgain: boolean;
+  readonly meetings: readonly Meeting[];
+}
+
+export const isMeeting = ({ ropes }: Meeting): boolean => ropes.front && ropes.back;
+
+/** A purl ground shows itself on the needle: at least every so many loops is purl. */
+const LOOPS_TO_A_PURL = 5;
+/** Rows a stitch is knit on purl ground before it counts as a rope's though it has not crossed yet (custom). */
+const ROWS_TO_A_ROPE = 3;
+/** A rope that is purled for more rows than this has ended; what is knit there again is another (custom). */
+const MOST_PURLED = 4;
+
+/** Whether the loops of a needle stand on purl ground. */
+const isOnPurl = remembered((needle: Needle): boolean => {
+  let purls = 0;
+  for (const { face } of needle) if (face === 'purl') purls++;
+  return purls * LOOPS_TO_A_PURL >= needle.length;
+});
+
+/** One stitch of a crossing: of which group it is, and what it shows. */
+interface CrossingLoop {
+  readonly group: Group;
+  readonly shows: Face;
+}
+
+/** The stitches of a crossing from the right, as they lie before it. */
+export const loopsOf = remembered((crossing: Crossing): readonly CrossingLoop[] =>
+  stitchesBefore(crossing).map(({ group, worked }) => ({ group, shows: faceOf(worked) })),
+);
+
+const stands: Stand[] = [];
+
+/** The stand of a loop that is no rope's. */
+const plainStand = (since: number): Stand =>
+  (stands[since + 1] ??= Object.freeze({ since, rope: false, last: null, met: null, purled: null, back: null }));
+
+/** The stand of a loop after a row that did not carry it as a rope's. */
+function stayed(stand: Stand, was: Face, now: Face, r: number): Stand {
+  // What was long ago is forgotten, so that a change below does not go on being told above.
+  if (was === now) return stand.since >= 0 && r - stand.since >= ROWS_TO_A_ROPE ? plainStand(-1) : stand;
+  if (!stand.rope) return plainStand(now === 'knit' ? r : -1);
+  if (now === 'purl') return stand.purled === null ? { ...stand, purled: r } : stand;
+  return r - stand.purled! > MOST_PURLED ? plainStand(r) : { ...stand, back: stand.back ?? r };
+}
+
+/**
+ * Whether a loop is of a rope though it lies behind: it has crossed as one before; or it stands as a knit stitch
+ * on purl ground, where it can be nothing else. Moss and other textures change their faces too soon to be taken for one.
+ */
+export const isOfRope = (stand: Stand, face: Face, r: number, onPurl: boolean): boolean =>
+  face === 'knit' &&
+  (stand.rope || (onPurl && (stand.since < 0 || r - stand.since >= ROWS_TO_A_ROPE)));
+
+const GROUPS = ['front', 'centre', 'back'] as const;
+
+const NOWHERE: readonly Came[] = [];
+
+/** The meetings that the ropes of a crossing come from, each once. */
+function comeFrom(met: readonly Stand[], first: number, loops: readonly CrossingLoop[]): readonly Came[] {
+  let came: Came[] | null = null;
+  for (let i = 0; i < loops.length; i++) {
+    const from = met[first + i]?.met;
+    const { group, shows } = loops[i]!;
+    if (!from || group === 'centre' || shows === 'purl') continue;
+    const alternates = (from.group === 'front') !== (group === 'front');
+    let isKnown = false;
+    for (const c of (came ??= []))
+      isKnown ||= c.row === from.row && c.index === from.index && c.alternates === alternates;
+    if (!isKnown) came.push({ row: from.row, index: from.index, alternates });
+  }
+  return came ?? NOWHERE;
+}
+
+/** A rope's stitch beside a place, parted from it by a single purl. */
+function overOnePurl(met: readonly Stand[], faces: Needle, next: number, way: 1 | -1): Stand | null {
+  const over = met[next + way];
+  return over?.rope && faces[next]?.face === 'purl' && faces[next + way]?.face === 'knit' ? over : null;
+}
+
+function meetingOf(
+  crossing: Crossing,
+  at: Pick<Meeting, 'row' | 'column' | 'first' | 'index'>,
+  met: readonly Stand[],
+  needle: Needle,
+  onPurl: boolean,
+): Meeting {
+  const { row, column, first, index } = at;
+  const loops = loopsOf(crossing);
+  const ropes = { front: false, centre: false, back: false };
+  // A rope over a wider or narrower piece of ground is no meeting, unless that has shown itself a rope.
+  const isEven = crossing.front.length === crossing.back.length;
+  let [changesGround, wipesOut, wasPurled] = [false, false, false];
+  for (let i = 0; i < loops.length; i++) {
+    const stand = met[first + i] ?? plainStand(-1);
+    const face = needle[first + i]?.face ?? 'knit';
+    const { group, shows } = loops[i]!;
+    if (shows === 'knit') {
+      wasPurled ||= stand.purled !== null;
+      ropes[group] ||=
+        group === 'front' || isOfRope(stand, face, row, onPurl && (isEven || group === 'centre'));
+    }
+    if (face === shows) continue;
+    if (isOfRope(stand, face, row, onPurl)) wipesOut = true;
+    else if (group !== 'front') changesGround = true;
+  }
+  return {
+    row,
+    column,
+    first,
+    index,
+    crossing,
+    met,
+    needle,
+    ropes,
+    onPurl,
+    right: overOnePurl(met, needle, first - 1, -1),
+    left: overOnePurl(met, needle, first + loops.length, 1),
+    came: ropes.front && ropes.back ? comeFrom(met, first, loops) : NOWHERE,
+    changesGround,
+    wipesOut,
+    wasPurled,
+  };
+}
+
+/** Puts down the stands of the loops that a crossing carries as a rope's: from a place on, after it. */
+function putStands(after: Stand[], loop: number, meeting: Meeting, from: readonly number[]): void {
+  const { crossing, row, column, index, ropes } = meeting;
+  const loops = loopsOf(crossing);
+  const isTwo = isMeeting(meeting);
+  const carried: Record<Group, Stand | null> = { front: null, centre: null, back: null };
+  for (let i = 0; i < from.length; i++) {
+    const { group, shows } = loops[from[i]!]!;
+    if (shows === 'purl' || !ropes[group]) continue;
+    const known = carried[group];
+    const last: Passage = known?.last ?? { row, column, crossing, group, index };
+    const met = isTwo && group !== 'centre' ? last : standIn(meeting, from[i]!).met;
+    // The stitches of a group come away alike, mostly.
+    after[loop + i] =
+      known && samePassage(known.met, met)
+        ? known
+        : (carried[group] = { since: -1, rope: true, last, met, purled: null, back: null });
+  }
+}
+
+const NONE: readonly Meeting[] = [];
+
+function traceRow(
+  row: Row,
+  r: number,
+  work: RowWork,
+  needle: Needle,
+  below: readonly Stand[],
+  start: number,
+  book: StitchBook,
+): RowRopes {
+  // Where the counts do not come out no loop can be told from its neighbour: all begin anew.
+  if (r > 0 && work.lacks !== 0) return { after: work.loops.map(({ face }) => plainStand(face === 'knit' ? r : -1)), meetings: NONE, knitsAgain: false };
+  const crossings = rowCrossings(row, book);
+  if (!crossings.length && work.loops === needle && isStraight(work, below.length))
+    return { after: below, meetings: NONE, knitsAgain: false };
+  const met = fromStart(below, start);
+  const faces = fromStart(needle, start);
+  const made = fromStart(work.loops, start);
+  const from = start ? fromStart(work.from, start).map((f) => (f < 0 ? f : modulo(f - start, below.length))) : work.from;
+  const after: Stand[] = [];
+  for (let i = 0; i < from.length; i++) {
+    const stand = from[i]! < 0 ? undefined : met[from[i]!];
+    const now = made[i]!.face;
+    after.push(stand ? stayed(stand, faces[from[i]!]!.face, now, r) : plainStand(-1));
+  }
+  const onPurl = crossings.length > 0 && isOnPurl(needle);
+  const meetings: Meeting[] = [];
+  for (const { crossing, column, loop } of crossings) {
+    // Its loops stay together: the first of them is met before the others.
+    const first = from[loop]! - book.facts(crossing).continues[0]!;
+    const meeting = meetingOf(crossing, { row: r, column, first, index: meetings.length }, met, faces, onPurl);
+    meetings.push(meeting);
+    putStands(after, loop, meeting, book.facts(crossing).continues);
+  }
+  const knitsAgain = after.some((stand) => stand.back === r);
+  return { after: fromStart(after, -start), meetings, knitsAgain };
+}
+
+/** Whether every loop of a row is worked where it stood. */
+function isStraight({ from }: RowWork, loops: number): boolean {
+  if (from.length !== loops) return false;
+  for (let i = 0; i < loops; i++) if (from[i] !== i) return false;
+  return true;
+}
+
+/** Whether two loops were carried by one group of one crossing. */
+export const samePassage = (a: Passage | null, b: Passage | null): boolean =>
+  a === b ||
+  (a !== null &&
+    b !== null &&
+    a.row === b.row &&
+    a.column === b.column &&
+    a.index === b.index &&
+    a.crossing === b.crossing &&
+    a.group === b.group);
+
+const sameStand = (a: Stand, b: Stand): boolean =>
+  a === b ||
+  (a.since === b.since && a.rope === b.rope && samePassage(a.last, b.last) && samePassage(a.met, b.met) && a.purled === b.purled && a.back === b.back);
+
+const sameBeside = (a: Stand | null, b: Stand | null): boolean =>
+  a === b || (a !== null && b !== null && sameStand(a, b));
+
+const sameMeeting = (a: Meeting, b: Meeting): boolean =>
+  a.crossing === b.crossing &&
+  a.row === b.row &&
+  a.column === b.column &&
+  a.first === b.first &&
+  a.onPurl === b.onPurl &&
+  a.changesGround === b.changesGround &&
+  a.wipesOut === b.wipesOut &&
+  GROUPS.every((g) => a.ropes[g] === b.ropes[g]) &&
+  sameBeside(a.right, b.right) &&
+  sameBeside(a.left, b.left) &&
+  loopsOf(a.crossing).every((_, i) => faceIn(a, i) === faceIn(b, i) && sameStand(standIn(a, i), standIn(b, i)));
+
+/** Whether the crossings of a row are as they were, and their loops come to them as they did. */
+export const sameMeetings = (a: readonly Meeting[], b: readonly Meeting[]): boolean =>
+  a === b || (a.length === b.length && a.every((m, i) => sameMeeting(m, b[i]!)));
+
+const sameRopes = (a: RowRopes, b: RowRopes): boolean =>
+  a.after.length === b.after.length &&
+  a.after.every((s, i) => sameStand(s, b.after[i]!)) &&
+  a.knitsAgain === b.knitsAgain &&
+  sameMeetings(a.meetings, b.meetings);
+
+const ropesUp = upwards<RowWork, RowRopes>(sameRopes);
+
+const castOns = new Map<number, readonly Stand[]>();
+
+function castOnStands(loops: number): readonly Stand[] {
+  let made = castOns.get(loops);
+  if (!made) castOns.set(loops, (made = Array<Stand>(loops).fill(plainStand(-1))));
+  return made;
+}
+
+/**
+ * Follows the ropes through a chart as it is drawn, row by row from the bottom. A row is gone into again only when it,
+ * or what enters it, is another; where nothing comes out otherwise the very same list is given.
+ */
+export function traceRopes(chart: Chart): readonly RowRopes[] {
+  const book = bookOf(chart);
+  const works = workChart(chart);
+  return ropesUp(works, [book, chart.jogs, chart.construction], ({ element: work, carried, r }) => {
+    const row = chart.rows[r]!;
+    const needle = r > 0 ? works[r - 1]!.loops : castOnNeedle(row, book);
+    const below = carried ? carried.after : castOnStands(row.reduce((sum, s) => sum + takesOf(s, book), 0));
+    return traceRow(row, r, work, needle, below, startOf(chart, r), book);
+  });
+}
