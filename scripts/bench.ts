@@ -47,13 +47,32 @@ function time(work: () => void, runs: number): number {
 function field(columns: number, rows: number, seed = 0): Chart {
   const repeats = Math.floor(columns / 10);
   const unit: Stitch[] = ['p', 'p', ...Array<Stitch>(6).fill('k'), 'p', 'p'];
-  const lean = (panel: number, way: 0 | 1) => (((seed >> panel % 8) & 1) === way ? 'left' : 'right');
-  const crossed = (panel: number): Stitch[] => ['p', 'p', simpleCrossing(lean(panel, 0), 2, 2), 'k', 'k', 'p', 'p'];
-  const other = (panel: number): Stitch[] => ['p', 'p', 'k', 'k', simpleCrossing(lean(panel, 1), 2, 2), 'p', 'p'];
-  const row = (panelOf: (panel: number) => Stitch[]) => Array.from({ length: repeats }, (_, i) => panelOf(i)).flat();
+  const lean = (panel: number, way: 0 | 1) => (((seed >> (panel % 8)) & 1) === way ? 'left' : 'right');
+  const crossed = (panel: number): Stitch[] => [
+    'p',
+    'p',
+    simpleCrossing(lean(panel, 0), 2, 2),
+    'k',
+    'k',
+    'p',
+    'p',
+  ];
+  const other = (panel: number): Stitch[] => [
+    'p',
+    'p',
+    'k',
+    'k',
+    simpleCrossing(lean(panel, 1), 2, 2),
+    'p',
+    'p',
+  ];
+  const row = (panelOf: (panel: number) => Stitch[]) =>
+    Array.from({ length: repeats }, (_, i) => panelOf(i)).flat();
   return ChartSchema.parse({
     width: repeats * 10,
-    rows: Array.from({ length: rows }, (_, r) => row(r % 4 === 2 ? (r % 8 === 2 ? crossed : other) : () => unit)),
+    rows: Array.from({ length: rows }, (_, r) =>
+      row(r % 4 === 2 ? (r % 8 === 2 ? crossed : other) : () => unit),
+    ),
   });
 }
 
@@ -65,7 +84,9 @@ function computation(): void {
   const parse = time(() => JSON.parse(text), 15);
   // A fresh document each time: nothing of it is remembered from the run before. As many of them as let the code, like
   // the parser beside it, be measured as it runs in the middle of a session.
-  const charts = Array.from({ length: 31 }, (_, seed) => ChartSchema.parse(JSON.parse(textOf(seed)).charts[0]));
+  const charts = Array.from({ length: 31 }, (_, seed) =>
+    ChartSchema.parse(JSON.parse(textOf(seed)).charts[0]),
+  );
   const whole = median(
     charts.map((chart) =>
       time(() => {

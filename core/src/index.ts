@@ -27,6 +27,8 @@ export * from './needle/needle.js';
 export * from './needle/carry.js';
 export * from './needle/draw-rope.js';
 export * from './checks/index.js';
+export * from './checks/titles.js';
+export { crossingOf } from './checks/meant.js';
 export * from './names/schools.js';
 export * from './names/check-names.js';
 
@@ -59,10 +61,23 @@ export type { Problem } from './words/reader/lines.js';
 export * from './chart/counts.js';
 export * from './chart/closed-ropes.js';
 export * from './chart/slips.js';
+export * from './ropes/stand.js';
 export * from './ropes/trace.js';
 export * from './ropes/alternate.js';
 export * from './ropes/rhythm.js';
-export { ropedOf, interlacesOf, placeIn, placeNumber, type Place, type Interlaced, type Roped } from './ropes/roped.js';
+export {
+  ropedOf,
+  interlacesOf,
+  placeIn,
+  placeNumber,
+  type Place,
+  type Interlaced,
+  type Roped,
+} from './ropes/roped.js';
 export * from './needle/mend-crossing.js';
 export * from './chart/rules.js';
 export * from './chart/meant.js';
+export * from './chart/accept.js';
+export * from './ropes/ropes.js';
+export * from './ropes/plait.js';
+export * from './ropes/motifs/index.js';

@@ -208,7 +208,9 @@ function placesMoved(
   at: number,
   count: number,
 ): Edit {
-  return then(edit, (c) => withPlaces(c, movedMirror(mirror, of, at, count), movedMeant(meant, of, at, count)));
+  return then(edit, (c) =>
+    withPlaces(c, movedMirror(mirror, of, at, count), movedMeant(meant, of, at, count)),
+  );
 }
 
 function withPlaces(chart: Chart, mirror: Mirror | null, meant: MeantPlaces): Edit {

@@ -1,4 +1,5 @@
-import { isMeeting, loopsOf, standIn } from '../ropes/trace.js';
+import { loopsOf } from '../ropes/stand.js';
+import { isMeeting, standIn } from '../ropes/trace.js';
 import { crossingSize } from '../stitches/crossing.js';
 import type { RopeCheck } from './finding.js';
 

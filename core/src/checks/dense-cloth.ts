@@ -13,7 +13,9 @@ export const denseCloth: RopesCheck = ({ chart, roped }) => {
   const shares = roped.crossed
     .slice(0, chart.rows.length)
     .filter((meetings) => meetings.length)
-    .map((meetings) => meetings.reduce((sum, m) => sum + crossingSize(m.crossing), 0) / meetings[0]!.met.length);
+    .map(
+      (meetings) => meetings.reduce((sum, m) => sum + crossingSize(m.crossing), 0) / meetings[0]!.met.length,
+    );
   const mean = shares.reduce((sum, s) => sum + s, 0) / shares.length;
   if (shares.length < 2 || mean < DENSE_SHARE || chart.rows.length > DENSE_ROWS * shares.length) return [];
   return [

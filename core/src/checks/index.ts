@@ -1,4 +1,4 @@
-import { frameOf } from '../chart/frame.js';
+import { frameOf, wholeFrameOf } from '../chart/frame.js';
 import { USUAL_RULES } from '../chart/rules.js';
 import type { Chart, Settings } from '../chart/schema.js';
 import type { RowWork } from '../needle/needle.js';
@@ -104,8 +104,10 @@ function findingsOfRows(knitted: Knitted): Found[] {
 /** Findings of the ropes, each told once, however often its rows are drawn out. */
 function findingsOfRopes(knitted: Knitted): Found[] {
   const { chart, roped, rules, meant } = knitted;
-  const around = [...frameOf(chart), chart.up, chart.rows.length, chart.construction, chart.own, rules];
-  const byRow = ropeFindings(roped.rows, around, ({ r }) => ROPE_CHECKS.flatMap((check) => check(knitted, r)));
+  const around = [...wholeFrameOf(chart), chart.own, rules];
+  const byRow = ropeFindings(roped.rows, around, ({ r }) =>
+    ROPE_CHECKS.flatMap((check) => check(knitted, r)),
+  );
   const all = ropesFindings(roped.crossed, [...around, chart.mirror, chart.part, chart.meant, meant], () =>
     ROPES_CHECKS.flatMap((check) => check(knitted)),
   );
@@ -131,7 +133,10 @@ const NOTHING_MEANT = {};
  * All findings of a chart: errors first, then from the bottom row up. What the designer has accepted is told with her
  * reason.
  */
-export function checkChart(chart: Chart, { rules = USUAL_RULES, meant = NOTHING_MEANT }: CheckSettings = {}): Finding[] {
+export function checkChart(
+  chart: Chart,
+  { rules = USUAL_RULES, meant = NOTHING_MEANT }: CheckSettings = {},
+): Finding[] {
   const knitted = knit(chart, rules, meant);
   const found = [
     ...findingsOfRows(knitted),
@@ -146,7 +151,8 @@ export function checkChart(chart: Chart, { rules = USUAL_RULES, meant = NOTHING_
 }
 
 /** Those that are still to be seen to. */
-export const unmeant = (findings: readonly Finding[]): Finding[] => findings.filter((f) => f.meant === undefined);
+export const unmeant = (findings: readonly Finding[]): Finding[] =>
+  findings.filter((f) => f.meant === undefined);
 
 export type { Finding } from './finding.js';
 export { meantCrossings } from './over-under.js';

@@ -1,23 +1,24 @@
 import { then, unchanged } from '../chart/edit.js';
 import { moveUp } from '../needle/mend-crossing.js';
-import { rhythmOf } from '../ropes/rhythm.js';
+import { beginsOf, rhythmOf } from '../ropes/rhythm.js';
 import { interlacesOf, placeIn } from '../ropes/roped.js';
+import type { Meeting } from '../ropes/trace.js';
 import { crossingSize } from '../stitches/crossing.js';
 import { counted, type Found, type RopesCheck } from './finding.js';
 
 /** Crossings of one rope, or one plait, mostly come at even distances; one that does not is a slip of the pencil. */
 export const irregularRhythm: RopesCheck = ({ roped, rules }) => {
   const { interlaces, interlaceOf, crossingOf, meetings } = interlacesOf(roped);
-  const rows: number[][] = interlaces.map(() => []);
-  meetings.forEach(({ row }, i) => {
-    const own = rows[interlaceOf[crossingOf[i]!]!]!;
-    if (own.at(-1) !== row) own.push(row);
-  });
-  return rows.flatMap((own, which) => {
-    const { usual, astray, even } = rhythmOf(own);
+  const together: Meeting[][] = interlaces.map(() => []);
+  meetings.forEach((meeting, i) => together[interlaceOf[crossingOf[i]!]!]!.push(meeting));
+  return together.flatMap((own) => {
+    const { usual, astray, even } = rhythmOf(
+      own.map(({ row }) => row),
+      beginsOf(own),
+    );
     if (!astray.length || astray.length * rules.shareAstray > astray.length + even) return [];
     return astray.map(({ row: drawn, gap, late }): Found => {
-      const here = meetings.filter((m, i) => m.row === drawn && interlaceOf[crossingOf[i]!] === which);
+      const here = own.filter((m) => m.row === drawn);
       const places = here.map((m) => ({ ...placeIn(roped, m), size: crossingSize(m.crossing) }));
       const { row } = places[0]!;
       const columns = [...new Set(places.map(({ column }) => column))];
@@ -31,7 +32,10 @@ export const irregularRhythm: RopesCheck = ({ roped, rules }) => {
           mend: {
             label: `Cross in row ${row + 1 - late} instead`,
             edit: (c) =>
-              columns.reduce((edit, column) => then(edit, (made) => moveUp(made, row, column, -late)), unchanged(c)),
+              columns.reduce(
+                (edit, column) => then(edit, (made) => moveUp(made, row, column, -late)),
+                unchanged(c),
+              ),
           },
         }),
       };

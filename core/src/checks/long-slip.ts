@@ -4,7 +4,11 @@ import { fromStart, workRow, type RowWork } from '../needle/needle.js';
 import type { Check, Found, Knitted, RowCheck } from './finding.js';
 
 /** The loops that a row's work has slipped for one row more than is well. */
-function slippedTooLong({ chart, book, rules: { mostSlipped } }: Knitted, r: number, { loops }: RowWork): Found[] {
+function slippedTooLong(
+  { chart, book, rules: { mostSlipped } }: Knitted,
+  r: number,
+  { loops }: RowWork,
+): Found[] {
   const row = chart.rows[r]!;
   const use = rowUse(row);
   if (!use.has('slyb') && !use.has('slyf')) return [];

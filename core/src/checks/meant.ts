@@ -6,7 +6,10 @@ import { crossingId, type Crossing } from '../stitches/crossing.js';
 import type { Finding } from './finding.js';
 
 /** The crossing a finding speaks of; null where it speaks of none. */
-export function crossingOf({ row, columns }: Pick<Finding, 'row' | 'columns'>, chart: Chart): Crossing | null {
+export function crossingOf(
+  { row, columns }: Pick<Finding, 'row' | 'columns'>,
+  chart: Chart,
+): Crossing | null {
   const cells = row === undefined ? undefined : chart.rows[row - 1];
   if (!cells || !columns) return null;
   const stitch = cells[indexAt(cells, columns[0] - 1, bookOf(chart))];

@@ -3,40 +3,48 @@ import type { Chart } from '../chart/schema.js';
 import { crossingAt } from '../needle/mend-crossing.js';
 import { rowByRow } from '../remember.js';
 import type { Roped } from '../ropes/roped.js';
-import type { Meeting } from '../ropes/trace.js';
+import { isMeeting, type Meeting } from '../ropes/trace.js';
 import { crossingSize, mirrorCrossing, type Crossing } from '../stitches/crossing.js';
 import type { Found, RopesCheck } from './finding.js';
 
-/** The crossings of each row. */
-type Crossed = Roped['crossed'];
+/** A crossing at its place in the chart. */
+type Placed = Pick<Meeting, 'row' | 'column' | 'crossing' | 'ropes'>;
+
+/** The crossings of each row, from the right. */
+type Crossed = readonly (readonly Placed[])[];
 
 /** A panel counts as symmetrical only when so many pairs of its crossings lean apart (custom). */
 const PAIRS_TO_SYMMETRY = 3;
 
 /** Two crossings of a row in each other's mirror columns. */
 interface Pair {
-  right: Meeting;
-  left: Meeting;
+  right: Placed;
+  left: Placed;
 }
 
-/** What is mirrored about an axis (in half columns from the right), and the columns it is looked for in. */
+/**
+ * What is mirrored about an axis (in half columns from the right), and the columns it is looked for in: crossings of two
+ * ropes, or of ropes that travel over ground. In a lattice these mirror each other, and those, going over and under,
+ * do not.
+ */
 interface Axis {
   at: number;
   from: number;
   to: number;
+  meets: boolean;
 }
 
-const endOf = ({ column, crossing }: Meeting) => column + crossingSize(crossing);
+const endOf = ({ column, crossing }: Placed) => column + crossingSize(crossing);
 
 /** The columns (up to, not including, `to`) that crossings cover without a break: where panels stand. */
-function panelsOf(rows: Crossed, width: number): Axis[] {
+function panelsOf(rows: Crossed, width: number): Omit<Axis, 'meets'>[] {
   const covered = new Uint8Array(width + 1);
   for (const meetings of rows)
     for (const meeting of meetings) {
       const end = Math.min(endOf(meeting), width);
       covered.fill(1, meeting.column, end);
     }
-  const panels: Axis[] = [];
+  const panels: Omit<Axis, 'meets'>[] = [];
   for (let c = 0; c < width; c++) {
     if (!covered[c]) continue;
     const last = panels.at(-1);
@@ -58,7 +66,7 @@ interface Pairs {
 const NO_PAIRS: Pairs = { apart: 0, alike: [] };
 
 /** The pairs of a row about an axis, by whether they lean apart. */
-function pairsAbout({ at, from, to }: Axis, meetings: readonly Meeting[]): Pairs {
+function pairsAbout({ at, from, to, meets }: Axis, meetings: readonly Placed[]): Pairs {
   let apart = 0;
   const alike: Pair[] = [];
   // The mirror column of a crossing further left lies further right.
@@ -70,6 +78,7 @@ function pairsAbout({ at, from, to }: Axis, meetings: readonly Meeting[]): Pairs
     const left = meetings[far]!;
     if (far <= near) break;
     if (endOf(left) !== at - right.column || left.column !== at - endOf(right) || endOf(left) > to) continue;
+    if (isMeeting(right) !== meets || isMeeting(left) !== meets) continue;
     if (!sameGroups(right.crossing, left.crossing)) continue;
     if (right.crossing.lean !== left.crossing.lean) apart++;
     else alike.push({ right, left });
@@ -77,23 +86,32 @@ function pairsAbout({ at, from, to }: Axis, meetings: readonly Meeting[]): Pairs
   return apart || alike.length ? { apart, alike } : NO_PAIRS;
 }
 
-const pairsByRow = rowByRow<readonly Meeting[], readonly Pairs[]>();
+const pairsByRow = rowByRow<readonly Placed[], readonly Pairs[]>();
 
 /** The crossings that lean as this one does in the same columns, less those that lean otherwise. */
-const agreeing = (rows: Crossed, { column, crossing }: Meeting): number =>
+const agreeing = (rows: Crossed, { column, crossing }: Placed): number =>
   rows
     .flatMap((meetings) => meetings.filter((m) => m.column === column && sameGroups(m.crossing, crossing)))
     .reduce((n, m) => n + (m.crossing.lean === crossing.lean ? 1 : -1), 0);
 
-const mirrored = (c: Chart, from: Meeting, onto: Meeting) =>
+const mirrored = (c: Chart, from: Meeting, onto: Placed) =>
   placeStitches(c, onto.row, onto.column, [mirrorCrossing(crossingAt(c, from.row, from.column))]);
 
-/** The rows of the chart itself, of which further passes and repeats are drawn. */
-function rowsOfChart({ crossed, rowOf, columnOf }: Roped, { width, rows: own }: Chart): Crossed {
-  if (crossed.length === own.length) return crossed;
-  return crossed
-    .slice(0, own.length)
-    .map((row, r) => row.filter((m) => rowOf(r) === r && m.column < width && columnOf(r, m.column) === m.column));
+/** The crossings of the chart itself, of which further passes and repeats are drawn. */
+function crossedOnce({ drawn, crossed, rowOf, columnOf }: Roped, chart: Chart): Crossed {
+  if (drawn === chart) return crossed;
+  const rows: Placed[][] = [];
+  crossed.forEach((meetings, r) => {
+    const row = rowOf(r);
+    if (rows[row]) return;
+    const once = new Map<number, Placed>();
+    for (const meeting of meetings) {
+      const column = columnOf(row, meeting.column);
+      if (!once.has(column)) once.set(column, { ...meeting, row, column });
+    }
+    rows[row] = [...once.values()].sort((x, y) => x.column - y.column);
+  });
+  return rows;
 }
 
 /**
@@ -101,16 +119,18 @@ function rowsOfChart({ crossed, rowOf, columnOf }: Roped, { width, rows: own }: 
  * for symmetrical where nearly all of its pairs do, or where the designer has set a mirror line in it.
  */
 export const mirrorBroken: RopesCheck = ({ chart, roped, rules }) => {
-  const rows = rowsOfChart(roped, chart);
+  const rows = crossedOnce(roped, chart);
   const whole = { from: 0, to: chart.width };
   const line = chart.mirror && chart.mirror.turn === undefined ? chart.mirror.axis : null;
   const axes = [
     ...(line === null ? [] : [{ at: line, ...whole }]),
     ...(line === chart.width ? [] : [{ at: chart.width, ...whole }]),
     ...panelsOf(rows, chart.width),
-  ];
-  const pairs = pairsByRow(rows, [axes.map(({ from, to, at }) => `${from} ${to} ${at}`).join()], ({ element }) =>
-    element.length > 1 ? axes.map((axis) => pairsAbout(axis, element)) : [],
+  ].flatMap((axis) => [true, false].map((meets): Axis => ({ ...axis, meets })));
+  const pairs = pairsByRow(
+    rows,
+    [axes.map(({ from, to, at }) => `${from} ${to} ${at}`).join()],
+    ({ element }) => (element.length > 1 ? axes.map((axis) => pairsAbout(axis, element)) : []),
   );
   const found = new Map<string, Found>();
   axes.forEach((axis, i) => {
@@ -122,8 +142,12 @@ export const mirrorBroken: RopesCheck = ({ chart, roped, rules }) => {
       apart += about.apart;
       alike.push(...about.alike);
     }
-    const isSet = axis.at === line && i === 0;
-    if (isSet ? apart < alike.length : apart < PAIRS_TO_SYMMETRY || alike.length * rules.shareAstray > apart + alike.length)
+    const isSet = axis.at === line && axis.from === 0 && axis.to === chart.width;
+    if (
+      isSet
+        ? apart < alike.length
+        : apart < PAIRS_TO_SYMMETRY || alike.length * rules.shareAstray > apart + alike.length
+    )
       return;
     for (const { right, left } of alike) {
       // The odd one leans otherwise than most do in its columns.

@@ -17,26 +17,28 @@ const MOST_IN_ROW = 1024;
 export const narrowGutter: RopesCheck = ({ roped, rules }) => {
   if (rules.purlsBeside < TO_STAND_OUT) return [];
   const { interlaceOf, crossingOf, meetings } = interlacesOf(roped);
-  const together = new Map(meetings.map((m, i) => [m.row * MOST_IN_ROW + m.index, interlaceOf[crossingOf[i]!]]));
+  const together = new Map(
+    meetings.map((m, i) => [m.row * MOST_IN_ROW + m.index, interlaceOf[crossingOf[i]!]]),
+  );
   const found = new Map<number, Found>();
   meetings.forEach((meeting, i) => {
-      const { crossing, column } = meeting;
-      if (crossing.front.length < LEAST_ROPE) return;
-      for (const side of ['right', 'left'] as const) {
-        const met = meeting[side]?.met;
-        if (!met || together.get(met.row * MOST_IN_ROW + met.index) === interlaceOf[crossingOf[i]!]) continue;
-        const row = roped.rowOf(meeting.row);
-        const gap = roped.columnOf(row, side === 'right' ? column - 1 : column + crossingSize(crossing));
-        if (found.has(gap)) continue;
-        found.set(gap, {
-          id: 'narrow-gutter',
-          level: 'caution',
-          row: row + 1,
-          columns: [gap + 1, gap + 1],
-          message: `Column ${gap + 1}: a single purl parts two ropes; with fewer than ${TO_STAND_OUT} they do not stand out from each other.`,
-          mend: { label: `Add a purl beside column ${gap + 1}`, edit: (c) => addColumn(c, gap, 'p') },
-        });
-      }
-    });
+    const { crossing, column } = meeting;
+    if (crossing.front.length < LEAST_ROPE) return;
+    for (const side of ['right', 'left'] as const) {
+      const met = meeting[side]?.met;
+      if (!met || together.get(met.row * MOST_IN_ROW + met.index) === interlaceOf[crossingOf[i]!]) continue;
+      const row = roped.rowOf(meeting.row);
+      const gap = roped.columnOf(row, side === 'right' ? column - 1 : column + crossingSize(crossing));
+      if (found.has(gap)) continue;
+      found.set(gap, {
+        id: 'narrow-gutter',
+        level: 'caution',
+        row: row + 1,
+        columns: [gap + 1, gap + 1],
+        message: `Column ${gap + 1}: a single purl parts two ropes; with fewer than ${TO_STAND_OUT} they do not stand out from each other.`,
+        mend: { label: `Add a purl beside column ${gap + 1}`, edit: (c) => addColumn(c, gap, 'p') },
+      });
+    }
+  });
   return [...found.values()];
 };

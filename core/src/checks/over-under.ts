@@ -8,7 +8,11 @@ import type { Found, Knitted, RopesCheck } from './finding.js';
 const ID = 'over-under-broken';
 
 /** The crossings that the designer has accepted as they lie, by the numbers of their places. */
-export function meantCrossings({ chart, meant, roped }: Pick<Knitted, 'chart' | 'meant' | 'roped'>): ReadonlySet<number> {
+export function meantCrossings({
+  chart,
+  meant,
+  roped,
+}: Pick<Knitted, 'chart' | 'meant' | 'roped'>): ReadonlySet<number> {
   const places = Object.values(chart.meant).filter(({ check }) => check === ID);
   if (!places.length && !Object.keys(meant).some((key) => key.startsWith(`${ID} `))) return NONE_MEANT;
   const found = new Set<number>();
@@ -25,7 +29,10 @@ export function meantCrossings({ chart, meant, roped }: Pick<Knitted, 'chart' | 
 }
 
 /** Where a crossing of the chart stands, as a finding tells it. */
-function told({ chart }: Pick<Knitted, 'chart'>, { row, column }: Place): Required<Pick<Found, 'row' | 'columns'>> {
+function told(
+  { chart }: Pick<Knitted, 'chart'>,
+  { row, column }: Place,
+): Required<Pick<Found, 'row' | 'columns'>> {
   return { row: row + 1, columns: [column + 1, column + crossingSize(crossingAt(chart, row, column))] };
 }
 
@@ -35,10 +42,16 @@ function told({ chart }: Pick<Knitted, 'chart'>, { row, column }: Place): Requir
  */
 export const overUnder: RopesCheck = (knitted) => {
   const { roped, rules } = knitted;
-  const { interlaces, places } = interlacesOf(roped, meantCrossings(knitted));
-  return interlaces.flatMap(({ crossings, links, broken, turns, conflict }): Found[] => {
+  const { interlaces, places, interlaceOf, crossingOf, meetings } = interlacesOf(
+    roped,
+    meantCrossings(knitted),
+  );
+  // Where a rope is split, what goes over what is told by no one.
+  const split = new Set<number>();
+  meetings.forEach((m, i) => m.splits && split.add(interlaceOf[crossingOf[i]!]!));
+  return interlaces.flatMap(({ crossings, links, broken, turns, conflict }, which): Found[] => {
     if (conflict) {
-      if (broken * rules.shareAstray > links) return [];
+      if (split.has(which) || broken * rules.shareAstray > links) return [];
       const { row, columns } = told(knitted, places[conflict.b]!);
       return [
         {

@@ -6,7 +6,8 @@ import { bookOf, type Chart } from '../chart/schema.js';
 import { restoreFaces } from '../needle/mend-crossing.js';
 import { workChart } from '../needle/needle.js';
 import type { Roped } from '../ropes/roped.js';
-import { faceIn, isOfRope, loopsOf, samePassage, standIn, type Meeting, type Stand } from '../ropes/trace.js';
+import { loopsOf, samePassage, type Stand } from '../ropes/stand.js';
+import { faceIn, isOfRope, standIn, type Meeting } from '../ropes/trace.js';
 import { crossingSize, LARGEST_GROUP } from '../stitches/crossing.js';
 import { modulo } from '../values.js';
 import { counted, type Found, type RopeCheck } from './finding.js';
@@ -61,7 +62,10 @@ function tell(roped: Roped, r: number, loops: readonly { place: number; purled: 
       row: row + 1,
       columns: [from, to],
       message: `Row ${row + 1} purls ${counted(found.length, 'stitch')} of a rope in ${from === to ? `column ${from}` : `columns ${from}–${to}`}: a bump breaks the rope there.`,
-      mend: { label: `Knit ${found.length === 1 ? 'it' : 'them'} in row ${row + 1}`, edit: (c) => knitAgain(c, cells) },
+      mend: {
+        label: `Knit ${found.length === 1 ? 'it' : 'them'} in row ${row + 1}`,
+        edit: (c) => knitAgain(c, cells),
+      },
     };
   });
 }
@@ -89,7 +93,10 @@ function wipedOut(roped: Roped, r: number, meeting: Meeting): Found[] {
       row: row + 1,
       columns: [from, to],
       message: `Row ${row + 1}: the crossing in columns ${from}–${to} purls ${counted(wiped, 'stitch')} of a rope; the rope is lost there.`,
-      mend: { label: `Knit ${wiped === 1 ? 'it' : 'them'} in the crossing`, edit: (c) => restoreFaces(c, row, at, isWiped) },
+      mend: {
+        label: `Knit ${wiped === 1 ? 'it' : 'them'} in the crossing`,
+        edit: (c) => restoreFaces(c, row, at, isWiped),
+      },
     },
   ];
 }
@@ -117,7 +124,8 @@ export const ropePurled: RopeCheck = ({ roped }, r) => {
       const { purled, back } = standIn(meeting, i);
       const place = modulo(meeting.first + i + startOf(roped.drawn, r), below.length || 1);
       const isTold = back !== null && mates(below, place).some((mate) => mate.purled === null);
-      if (shows === 'knit' && meeting.ropes[group] && purled !== null && !isTold) loops.push({ place, purled });
+      if (shows === 'knit' && meeting.ropes[group] && purled !== null && !isTold)
+        loops.push({ place, purled });
     });
   }
   return loops.length ? [...found, ...tell(roped, r, loops)] : found;

@@ -1,6 +1,6 @@
 import { crossingOrder, crossingSize, stitchesBefore, type Crossing } from '../stitches/crossing.js';
 import { faceOf, type Worked } from '../stitches/face.js';
-import { circle, path, type Ink, type PlainSchool, type Shape } from './shape.js';
+import { circle, path, ropeInk, type Ink, type PlainSchool, type Shape } from './shape.js';
 
 /** Half the width of a cord, in cells; a purl stitch is a thin strand of the ground that passes. */
 const CORD = 0.33;
@@ -16,6 +16,8 @@ interface Band {
   bottom: number;
   top: number;
   worked: Worked;
+  /** The ink of its rope, where ropes are told apart. */
+  ink?: Ink;
 }
 
 /** One edge of a band: an S from bottom to top that begins and ends upright, so that rows join. */
@@ -79,7 +81,7 @@ function drawBands(bands: readonly Band[], fill: Ink, over: boolean, plain: Plai
     ...(over ? bands.map(halo) : []),
     ...strands.map((b): Shape => ({ d: bandPath(b), fill: 'strand' })),
     ...strands.map((b): Shape => ({ d: bandEdges(b), stroke: 'outline', width: THIN_OUTLINE })),
-    ...cords.map((b): Shape => ({ d: bandPath(b), fill })),
+    ...cords.map((b): Shape => ({ d: bandPath(b), fill: b.ink ?? fill })),
     ...cords.map((b): Shape => ({ d: bandEdges(b), stroke: 'outline', width: OUTLINE })),
     ...bands.flatMap((b) => bandMarks(b, plain)),
   ];
@@ -88,16 +90,24 @@ function drawBands(bands: readonly Band[], fill: Ink, over: boolean, plain: Plai
 /**
  * A crossing as cords, one row high. What lies deepest comes first: the centre, then the back group, then the
  * front group in one smooth S with a casing that interrupts what passes under it. `feet` are the columns, from the
- * crossing's right end, that its loops stand in below where a gap lies between them: its cords slant from there.
+ * crossing's right end, that its loops stand in below where a gap lies between them: its cords slant from there. `ropes`
+ * are the ropes of its loops from the right above it, where these are told apart by colour (-1 for none).
  */
-export function drawCrossing(c: Crossing, plain: PlainSchool = 'empty', feet?: readonly number[]): Shape[] {
+export function drawCrossing(
+  c: Crossing,
+  plain: PlainSchool = 'empty',
+  feet?: readonly number[],
+  ropes?: readonly number[],
+): Shape[] {
   const n = crossingSize(c);
   const order = crossingOrder(c);
   const before = stitchesBefore(c);
   const bands = { front: [] as Band[], centre: [] as Band[], back: [] as Band[] };
   order.forEach((from, to) => {
     const { group, worked } = before[from]!;
-    bands[group].push({ bottom: n - (feet?.[from] ?? from) - 0.5, top: n - to - 0.5, worked });
+    const rope = ropes?.[to] ?? -1;
+    const band: Band = { bottom: n - (feet?.[from] ?? from) - 0.5, top: n - to - 0.5, worked };
+    bands[group].push(rope < 0 ? band : { ...band, ink: ropeInk(rope) });
   });
   return [
     ...drawBands(bands.centre, 'under', false, plain),
@@ -107,10 +117,10 @@ export function drawCrossing(c: Crossing, plain: PlainSchool = 'empty', feet?: r
 }
 
 /** A piece of cord for a knit stitch of a rope between its crossings; it slants where its loop stands beside it below. */
-export function drawCord(foot = 0): Shape[] {
+export function drawCord(foot = 0, rope = -1): Shape[] {
   const band: Band = { bottom: 0.5 - foot, top: 0.5, worked: 'k' };
   return [
-    { d: bandPath(band), fill: 'rope' },
+    { d: bandPath(band), fill: rope < 0 ? 'rope' : ropeInk(rope) },
     { d: bandEdges(band), stroke: 'outline', width: OUTLINE },
   ];
 }

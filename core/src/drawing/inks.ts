@@ -28,6 +28,15 @@ export const INKS: Inks = {
   casing: TOKENS.chalk,
   outline: TOKENS.peat,
   mark: TOKENS.peat,
+  // Neighbours differ in lightness as well as in hue; each rope also has its letter.
+  rope1: '#a9c3d6',
+  rope2: '#e6c56a',
+  rope3: '#8fa668',
+  rope4: '#d9a08c',
+  rope5: '#d9cbe3',
+  rope6: '#9a7f5c',
+  rope7: '#d5e3c8',
+  rope8: '#7f93a3',
   gap: '#e4e1d8',
   gapLine: '#a9aaa4',
 };

@@ -1,4 +1,6 @@
-import type { Mirror } from '../chart/schema.js';
+import { indexAt } from '../chart/rows.js';
+import { bookOf, type Chart, type Mirror } from '../chart/schema.js';
+import { ropeColumns, ropeName, ropesOf } from '../ropes/ropes.js';
 
 /**
  * What is laid over a chart's picture, as data: each layer is a list of marks that a canvas, an SVG and a printed
@@ -12,11 +14,45 @@ export type LayerMark =
   /** Cells of a row, both columns included: lined out, lined out with dashes, or under a thin veil. */
   | { shape: 'cells'; row: number; from: number; to: number; look: 'line' | 'dashes' | 'veil'; tone: Tone }
   /** A dashed line through the whole chart, `at` half columns from the right; with a point `turn` half rows up. */
-  | { shape: 'axis'; at: number; turn: number | null; tone: Tone };
+  | { shape: 'axis'; at: number; turn: number | null; tone: Tone }
+  /** A ring around cells of a row. */
+  | { shape: 'ring'; row: number; from: number; to: number; tone: Tone }
+  /** A rope's letter in a cell of the drawing, its repeats drawn out. */
+  | { shape: 'letter'; row: number; column: number; text: string };
 
 export interface Layer {
-  id: 'findings' | 'followed' | 'symmetry';
+  id: 'findings' | 'followed' | 'symmetry' | 'ropes';
   marks: readonly LayerMark[];
+}
+
+/** A rope's letter comes again after so many rows. */
+const LETTER_EVERY = 8;
+
+/**
+ * The letters of ropes where they go straight, so that colour never stands alone, and rings around crossings that lie the
+ * wrong way. `drawn` is the chart as it is shown.
+ */
+export function ropesLayer(drawn: Chart, wrong: readonly Found[]): Layer {
+  const ropes = ropesOf(drawn);
+  const marks = ropes.ropes.flatMap(({ begins, ends }, index): LayerMark[] => {
+    const letters: LayerMark[] = [];
+    let next = begins.row;
+    for (let row = begins.row; row <= ends; row++) {
+      if (row < next) continue;
+      const [column] = ropeColumns(ropes, index, row);
+      if (column === undefined || drawn.rows[row]![indexAt(drawn.rows[row]!, column, bookOf(drawn))] !== 'k')
+        continue;
+      letters.push({ shape: 'letter', row, column, text: ropeName(index) });
+      next = row + LETTER_EVERY;
+    }
+    return letters;
+  });
+  const rings = wrong.flatMap(({ row, columns }): LayerMark[] =>
+    row && columns
+      ? [{ shape: 'ring', row: row - 1, from: columns[0] - 1, to: columns[1] - 1, tone: 'error' }]
+      : [],
+  );
+  return { id: 'ropes', marks: [...marks, ...rings] };
 }
 
 /** Of a finding, what a layer needs. Rows and columns count from 1, as findings tell them. */
@@ -24,13 +60,14 @@ interface Found {
   level: 'error' | 'caution' | 'note';
   row?: number;
   columns?: readonly [from: number, to: number];
+  meant?: string;
 }
 
 /** The cells that findings speak of; notes speak of the chart as a whole. An error is lined, a caution dashed. */
 export const findingsLayer = (findings: readonly Found[]): Layer => ({
   id: 'findings',
-  marks: findings.flatMap(({ level, row, columns }): LayerMark[] =>
-    row && columns && level !== 'note'
+  marks: findings.flatMap(({ level, row, columns, meant }): LayerMark[] =>
+    row && columns && level !== 'note' && meant === undefined
       ? [
           {
             shape: 'cells',

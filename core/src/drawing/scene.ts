@@ -2,12 +2,13 @@ import { beyondOf, columnsBelow, linesAcross, linesUp, startOf } from '../chart/
 import { rowFacts } from '../chart/rows.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { remembered } from '../remember.js';
+import { ropesAtTop, ropesOf } from '../ropes/ropes.js';
 import { cordCells } from '../ropes/strands.js';
 import { isCrossing, spanOf, stitchId, takesOf, type Stitch, type StitchBook } from '../stitches/book.js';
 import { crossingSize, type Crossing } from '../stitches/crossing.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import { drawCord } from './cords.js';
-import type { PlainSchool, Shape } from './shape.js';
+import { ROPE_COLOURS, type PlainSchool, type Shape } from './shape.js';
 import { drawnCrossing, drawStitch } from './symbols.js';
 
 /**
@@ -22,6 +23,8 @@ export interface DrawingStyle {
   cords: boolean;
   /** Palette places of crossings the designer coloured, by crossing id. */
   colours: Readonly<Record<string, number>>;
+  /** Whether each rope is drawn in a colour of its own. */
+  ropes?: boolean;
 }
 
 /** One drawing in its cells. */
@@ -61,19 +64,21 @@ function crossingMark(
   loops: readonly number[],
   plain: PlainSchool,
   colours: DrawingStyle['colours'],
+  ropes: Int16Array | null,
 ): Mark {
   const span = crossingSize(stitch);
   const feet = loops.length === span ? loops.map((c) => c - column) : [];
   const isStraight = feet.every((foot, k) => foot === k);
   const text = isStraight ? '' : feet.join(' ');
   const id = stitchId(stitch);
-  const colour = colours[id] ?? null;
+  const told = ropes ? ropesAtTop(ropes, column, stitch).map(inkNumber).join(' ') : '';
+  const colour = ropes ? null : (colours[id] ?? null);
   const reach = isStraight
     ? NO_REACH
     : { right: Math.max(0, -Math.min(...feet)), left: Math.max(0, Math.max(...feet) - span + 1) };
   return mark(
-    `${id} ${colour ?? ''}@${text}`,
-    drawnCrossing(stitch, plain, text),
+    `${id} ${colour ?? ''}@${text}${told && `#${told}`}`,
+    drawnCrossing(stitch, plain, text, told),
     column,
     span,
     reach,
@@ -86,6 +91,7 @@ const marksOf = remembered(
     row: Row,
     below: readonly number[] | null,
     cords: Uint8Array | null,
+    ropes: Int16Array | null,
     plain: PlainSchool,
     colours: DrawingStyle['colours'],
     book: StitchBook,
@@ -101,11 +107,12 @@ const marksOf = remembered(
       const first = taken;
       taken += takesOf(stitch, book);
       if (isCrossing(stitch))
-        marks.push(crossingMark(stitch, column, below?.slice(first, taken) ?? [], plain, colours));
-      else if (stitch === 'k' && cords?.[column]) {
+        marks.push(crossingMark(stitch, column, below?.slice(first, taken) ?? [], plain, colours, ropes));
+      else if (stitch === 'k' && (cords?.[column] || (ropes && ropes[column]! >= 0))) {
         const foot = below && first < below.length ? below[first]! - column : 0;
         const reach = foot ? { left: Math.max(0, foot), right: Math.max(0, -foot) } : NO_REACH;
-        marks.push(mark(`cord@${foot}`, cord(foot), column, 1, reach));
+        const rope = ropes ? inkNumber(ropes[column]!) : -1;
+        marks.push(mark(`cord@${foot}#${rope}`, cord(foot, rope), column, 1, reach));
       } else {
         // Rows are mostly runs of one stitch.
         if (stitch !== drawn) shapes = drawStitch((drawn = stitch), plain, book);
@@ -118,13 +125,17 @@ const marksOf = remembered(
   },
 );
 
-const cordsDrawn = new Map<number, readonly Shape[]>();
+const cordsDrawn = new Map<string, readonly Shape[]>();
 
-function cord(foot: number): readonly Shape[] {
-  let shapes = cordsDrawn.get(foot);
-  if (!shapes) cordsDrawn.set(foot, (shapes = drawCord(foot)));
+function cord(foot: number, rope: number): readonly Shape[] {
+  const key = `${foot} ${rope}`;
+  let shapes = cordsDrawn.get(key);
+  if (!shapes) cordsDrawn.set(key, (shapes = drawCord(foot, rope)));
   return shapes;
 }
+
+/** Which of the colours a rope has: marks of ropes that look alike are one. */
+const inkNumber = (rope: number): number => (rope < 0 ? -1 : rope % ROPE_COLOURS);
 
 /** Whether a mark's shapes reach beyond its columns. */
 export const reaches = ({ reach }: Mark): boolean => reach.left + reach.right > 0;
@@ -141,13 +152,14 @@ export interface Scene {
   lines: { columns: (r: number) => readonly number[]; rows: readonly number[] };
 }
 
-export function sceneOf(chart: Chart, { plain, cords, colours }: DrawingStyle): Scene {
+export function sceneOf(chart: Chart, { plain, cords, colours, ropes }: DrawingStyle): Scene {
   const book = bookOf(chart);
   const cells = cords ? cordCells(chart) : null;
+  const roped = ropes ? ropesOf(chart).cells : null;
   return {
     row: (r) => {
       const below = r > 0 ? columnsBelow(chart, r) : null;
-      return marksOf(chart.rows[r]!, below, cells?.[r] ?? null, plain, colours, book);
+      return marksOf(chart.rows[r]!, below, cells?.[r] ?? null, roped?.[r] ?? null, plain, colours, book);
     },
     beyond: beyondOf(chart),
     startOf: (r) => startOf(chart, r),

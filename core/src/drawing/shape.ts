@@ -1,10 +1,27 @@
+/** Ropes are told apart by so many colours; then these come again. */
+export const ROPE_COLOURS = 8;
+type RopeInk = `rope${1 | 2 | 3 | 4 | 5 | 6 | 7 | 8}`;
+
+/** The ink of a rope by its number, from 0. */
+export const ropeInk = (rope: number): RopeInk => `rope${((rope % ROPE_COLOURS) + 1) as 1}`;
+
 /**
  * What a shape is painted with; the page decides the colours. `left` and `right` are the front groups of
  * crossings by their lean, `rope` a straight cord, `under` a cord that passes behind, `strand` a purl stitch of the ground that passes, `casing` the paper's halo that
- * interrupts it, `outline` and `mark` the dark of the drawing, `gap` where there is no stitch.
+ * interrupts it, `rope1` and so on the ropes told apart by colour, `outline` and `mark` the dark of the drawing, `gap` where there is no stitch.
  */
 export type Ink =
-  'left' | 'right' | 'rope' | 'under' | 'strand' | 'casing' | 'outline' | 'mark' | 'gap' | 'gapLine';
+  | RopeInk
+  | 'left'
+  | 'right'
+  | 'rope'
+  | 'under'
+  | 'strand'
+  | 'casing'
+  | 'outline'
+  | 'mark'
+  | 'gap'
+  | 'gapLine';
 
 /** One path. Units are cells: x runs right and y down from the upper left corner of what is drawn. */
 export interface Shape {

@@ -126,15 +126,19 @@ function plainShapes(id: string, plain: PlainSchool): Shape[] | null {
   return null;
 }
 
-const crossed = remembered((c: Crossing, plain: PlainSchool, feet: string) =>
-  drawCrossing(c, plain, feet ? feet.split(' ').map(Number) : undefined),
+const numbers = (text: string) => (text ? text.split(' ').map(Number) : undefined);
+const crossed = remembered((c: Crossing, plain: PlainSchool, feet: string, ropes: string) =>
+  drawCrossing(c, plain, numbers(feet), numbers(ropes)),
 );
 
 const drawn = new Map<string, Shape[]>();
 
-/** A crossing as cords; `feet` (columns from its right end, joined by spaces) where its loops do not stand right below it. */
-export const drawnCrossing = (c: Crossing, plain: PlainSchool, feet = ''): readonly Shape[] =>
-  crossed(c, plain, feet);
+/**
+ * A crossing as cords; `feet` (columns from its right end, joined by spaces) where its loops do not stand right below it,
+ * and the `ropes` of its loops above it, joined alike, where ropes are told apart.
+ */
+export const drawnCrossing = (c: Crossing, plain: PlainSchool, feet = '', ropes = ''): readonly Shape[] =>
+  crossed(c, plain, feet, ropes);
 
 /** The symbol of any stitch, in cells, as wide as the columns it covers. Drawings of equal stitches are shared. */
 export function drawStitch(stitch: Stitch, plain: PlainSchool, book: StitchBook): readonly Shape[] {

@@ -5,7 +5,14 @@ import { indexAt, rowFacts, takesOfAll } from '../chart/rows.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { rowTitle } from '../construction/construction.js';
 import { isCrossing, type Stitch } from '../stitches/book.js';
-import { crossing, crossingSize, flipCrossing, stitchesBefore, workedAfter, type Crossing } from '../stitches/crossing.js';
+import {
+  crossing,
+  crossingSize,
+  flipCrossing,
+  stitchesBefore,
+  workedAfter,
+  type Crossing,
+} from '../stitches/crossing.js';
 import { WORKED, type Face, type Worked } from '../stitches/face.js';
 import { castOnNeedle, fromStart, workChart } from './needle.js';
 
@@ -64,7 +71,9 @@ export function moveAlong(chart: Chart, r: number, column: number, by: number): 
   const size = crossingSize(cross);
   const beside = by > 0 ? column + size : column + by;
   if (!isPlain(chart, r, beside, Math.abs(by)))
-    throw new EditError(`${rowTitle(chart, r + 1)} has no plain stitches beside the crossing for it to move over.`);
+    throw new EditError(
+      `${rowTitle(chart, r + 1)} has no plain stitches beside the crossing for it to move over.`,
+    );
   const faces = entersWith(chart, r, column, size).map(plain);
   return by > 0
     ? placeStitches(chart, r, column, [...faces.slice(0, by), cross])
@@ -84,7 +93,9 @@ export function moveUp(chart: Chart, r: number, column: number, by: number): Edi
   const between = by > 0 ? [r + 1, to] : [to, r - 1];
   for (let q = between[0]!; q <= between[1]!; q++)
     if (!isPlain(chart, q, column, size) || startOf(chart, q) !== startOf(chart, r))
-      throw new EditError(`${rowTitle(chart, q + 1)} has no plain stitches there for the crossing to move over.`);
+      throw new EditError(
+        `${rowTitle(chart, q + 1)} has no plain stitches there for the crossing to move over.`,
+      );
   const entering = entersWith(chart, r, column, size).map(plain);
   const after = workedAfter(cross);
   const faces = by > 0 ? entering : after;
@@ -95,7 +106,12 @@ export function moveUp(chart: Chart, r: number, column: number, by: number): Edi
 }
 
 /** Gives the stitches of a crossing the faces with which its loops enter, where `isToo` says so of a loop. */
-export function restoreFaces(chart: Chart, r: number, column: number, isToo: (loop: number) => boolean): Edit {
+export function restoreFaces(
+  chart: Chart,
+  r: number,
+  column: number,
+  isToo: (loop: number) => boolean,
+): Edit {
   const cross = crossingAt(chart, r, column);
   const faces = entersWith(chart, r, column, crossingSize(cross));
   const groups: Record<'front' | 'centre' | 'back', Worked[]> = { front: [], centre: [], back: [] };

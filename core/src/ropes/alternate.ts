@@ -65,7 +65,13 @@ export function alternate(
     } else if (wanted) astray.push(link);
   }
   const interlaceOf = new Int32Array(crossings).fill(-1);
-  const found: { crossings: number; links: number; broken: number; ways: [number[], number[]]; conflict: Link | null }[] = [];
+  const found: {
+    crossings: number;
+    links: number;
+    broken: number;
+    ways: [number[], number[]];
+    conflict: Link | null;
+  }[] = [];
   for (let c = 0; c < crossings; c++) {
     const top = first(c);
     if (interlaceOf[top]! < 0) {

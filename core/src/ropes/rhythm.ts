@@ -1,3 +1,5 @@
+import type { Meeting } from './trace.js';
+
 /** A crossing that comes at another distance than the others do. */
 export interface Astray {
   row: number;
@@ -9,7 +11,6 @@ export interface Astray {
 
 /** How far apart the crossings of a rope come, in rows. */
 export interface Rhythm {
-  gaps: readonly number[];
   /** The distance most of them have; 0 where there are fewer than three. */
   usual: number;
   even: number;
@@ -17,23 +18,33 @@ export interface Rhythm {
 }
 
 /**
- * The rhythm of rows that cross. A rest, twice the usual distance or more, is a design and not astray; the others that
- * differ are. Two that follow each other and make up twice the usual are one crossing out of its place.
+ * The rhythm of rows that cross. `begins` are rows to which no rope comes from below: they are at no distance. A rest,
+ * twice the usual distance or more, is a design and not astray; the others that differ are. Two that follow each other
+ * and make up twice the usual are one crossing out of its place.
  */
-export function rhythmOf(rows: readonly number[]): Rhythm {
+export function rhythmOf(rows: readonly number[], begins: ReadonlySet<number> = new Set()): Rhythm {
   const distinct = [...new Set(rows)].sort((a, b) => a - b);
-  const gaps = distinct.slice(1).map((r, i) => r - distinct[i]!);
+  const gaps = distinct
+    .slice(1)
+    .flatMap((row, i) => (begins.has(row) ? [] : [{ row, gap: row - distinct[i]! }]));
   const often = new Map<number, number>();
-  for (const gap of gaps) often.set(gap, (often.get(gap) ?? 0) + 1);
+  for (const { gap } of gaps) often.set(gap, (often.get(gap) ?? 0) + 1);
   const [usual, times] = [...often].sort((a, b) => b[1] - a[1] || a[0] - b[0])[0] ?? [0, 0];
-  if (gaps.length < 3 || times < 2) return { gaps, usual: 0, even: 0, astray: [] };
+  if (gaps.length < 3 || times < 2) return { usual: 0, even: 0, astray: [] };
   const astray: Astray[] = [];
   for (let i = 0; i < gaps.length; i++) {
-    const gap = gaps[i]!;
+    const { row, gap } = gaps[i]!;
     if (gap === usual || gap >= 2 * usual) continue;
-    const isAlone = gap + (gaps[i + 1] ?? 0) === 2 * usual;
-    astray.push({ row: distinct[i + 1]!, gap, late: isAlone ? gap - usual : null });
+    const isAlone = gap + (gaps[i + 1]?.gap ?? 0) === 2 * usual;
+    astray.push({ row, gap, late: isAlone ? gap - usual : null });
     if (isAlone) i++;
   }
-  return { gaps, usual, even: times, astray };
+  return { usual, even: times, astray };
+}
+
+/** The rows to which none of these crossings' ropes comes from another. */
+export function beginsOf(meetings: readonly Pick<Meeting, 'row' | 'came'>[]): ReadonlySet<number> {
+  const begins = new Set(meetings.map(({ row }) => row));
+  for (const { row, came } of meetings) if (came.length) begins.delete(row);
+  return begins;
 }

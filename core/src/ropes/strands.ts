@@ -98,6 +98,23 @@ function markRow(
 const strandsAlong = upwards<RowWork, RowStrands>();
 const cellsAlong = rowByRow<RowStrands, Uint8Array>();
 
+function followed(chart: Chart): readonly RowStrands[] {
+  const { rows, jogs, construction, width } = chart;
+  const book = bookOf(chart);
+  return strandsAlong(
+    workChart(chart),
+    [jogs, construction, width, book],
+    ({ element: work, carried, r }) => {
+      const below = carried?.after ?? castOnStrands(work.takes);
+      return follow(rows[r]!, r, work, below, startOf(chart, r), book);
+    },
+  );
+}
+
+/** For each row, the strand of each loop after it, from the right: a strand keeps its number through all crossings. */
+export const strandsOf = (chart: Chart): readonly (readonly number[])[] =>
+  followed(chart).map(({ after }) => after);
+
 /**
  * The plain knit cells that belong to a rope: each knit stitch is followed upward through the crossings as a
  * strand, and a strand that is crossed as a knit stitch anywhere is a cord along its whole length.
@@ -105,12 +122,8 @@ const cellsAlong = rowByRow<RowStrands, Uint8Array>();
 export function cordCells(chart: Chart): CordCells {
   const { rows, jogs, construction, width } = chart;
   const book = bookOf(chart);
-  const works = workChart(chart);
   const around = [jogs, construction, width, book];
-  const strands = strandsAlong(works, around, ({ element: work, carried, r }) => {
-    const below = carried?.after ?? castOnStrands(work.takes);
-    return follow(rows[r]!, r, work, below, startOf(chart, r), book);
-  });
+  const strands = followed(chart);
   const roped = ropedStrands(strands);
   return cellsAlong(strands, [...around, roped], ({ element, r }) =>
     markRow(rows[r]!, fromStart(element.after, startOf(chart, r)), roped, width, book),

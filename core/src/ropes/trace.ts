@@ -1,43 +1,23 @@
 import { startOf } from '../chart/frame.js';
-import { rowCrossings } from '../chart/rows.js';
+import { rowCrossings, rowUse } from '../chart/rows.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { castOnNeedle, fromStart, workChart, type RowWork } from '../needle/needle.js';
 import type { Needle } from '../needle/loop.js';
 import { remembered, upwards } from '../remember.js';
-import { takesOf, type StitchBook } from '../stitches/book.js';
-import { stitchesBefore, type Crossing, type Group } from '../stitches/crossing.js';
-import { faceOf, type Face } from '../stitches/face.js';
+import { takesOf, type Stitch, type StitchBook } from '../stitches/book.js';
+import type { Crossing, Group } from '../stitches/crossing.js';
+import type { Face } from '../stitches/face.js';
 import { modulo } from '../values.js';
-
-/**
- * What each loop brings with it of its past: from where it shows its face, which crossing last carried it, and whether
- * it is of a rope. It is carried from row to row with the loops, so that a change costs the rows above only until
- * the next crossings have taken its loops on.
- */
-export interface Stand {
-  /** The row (from 0) since which the loop is knit; -1 where it has been for long, was cast on or made so, or is purl. */
-  readonly since: number;
-  /** Whether it has crossed as a stitch of a rope since it was last ground. */
-  readonly rope: boolean;
-  /** The last crossing that carried it as a rope's. */
-  readonly last: Passage | null;
-  /** The last that crossed its rope with another. */
-  readonly met: Passage | null;
-  /** The first row a rope's stitch has been purled in since its last crossing, and the row it was knit again in. */
-  readonly purled: number | null;
-  readonly back: number | null;
-}
-
-/** One group of a crossing, as the loops that it carried know it. */
-export interface Passage {
-  readonly row: number;
-  /** The first column of the crossing, from 0. */
-  readonly column: number;
-  readonly crossing: Crossing;
-  readonly group: Group;
-  /** Its place among the crossings of its row. */
-  readonly index: number;
-}
+import {
+  loopsOf,
+  plainStand,
+  samePassage,
+  sameStand,
+  type CrossingLoop,
+  type Passage,
+  type Stand,
+} from './stand.js';
+import { splitBy } from './whole.js';
 
 /** Where a rope came from that a crossing crosses: another crossing, and whether it goes over at one and under at the other. */
 export interface Came {
@@ -71,6 +51,8 @@ export interface Meeting {
   readonly changesGround: boolean;
   /** Whether it purls stitches of a rope. */
   readonly wipesOut: boolean;
+  /** Whether it takes only some of the stitches that belong together as a rope. */
+  readonly splits: boolean;
   /** Whether it crosses stitches of a rope that were purled since they last crossed. */
   readonly wasPurled: boolean;
 }
@@ -88,7 +70,7 @@ export interface RowRopes {
   readonly meetings: readonly Meeting[];
 }
 
-export const isMeeting = ({ ropes }: Meeting): boolean => ropes.front && ropes.back;
+export const isMeeting = ({ ropes }: Pick<Meeting, 'ropes'>): boolean => ropes.front && ropes.back;
 
 /** A purl ground shows itself on the needle: at least every so many loops is purl. */
 const LOOPS_TO_A_PURL = 5;
@@ -104,23 +86,6 @@ const isOnPurl = remembered((needle: Needle): boolean => {
   return purls * LOOPS_TO_A_PURL >= needle.length;
 });
 
-/** One stitch of a crossing: of which group it is, and what it shows. */
-interface CrossingLoop {
-  readonly group: Group;
-  readonly shows: Face;
-}
-
-/** The stitches of a crossing from the right, as they lie before it. */
-export const loopsOf = remembered((crossing: Crossing): readonly CrossingLoop[] =>
-  stitchesBefore(crossing).map(({ group, worked }) => ({ group, shows: faceOf(worked) })),
-);
-
-const stands: Stand[] = [];
-
-/** The stand of a loop that is no rope's. */
-const plainStand = (since: number): Stand =>
-  (stands[since + 1] ??= Object.freeze({ since, rope: false, last: null, met: null, purled: null, back: null }));
-
 /** The stand of a loop after a row that did not carry it as a rope's. */
 function stayed(stand: Stand, was: Face, now: Face, r: number): Stand {
   // What was long ago is forgotten, so that a change below does not go on being told above.
@@ -135,8 +100,7 @@ function stayed(stand: Stand, was: Face, now: Face, r: number): Stand {
  * on purl ground, where it can be nothing else. Moss and other textures change their faces too soon to be taken for one.
  */
 export const isOfRope = (stand: Stand, face: Face, r: number, onPurl: boolean): boolean =>
-  face === 'knit' &&
-  (stand.rope || (onPurl && (stand.since < 0 || r - stand.since >= ROWS_TO_A_ROPE)));
+  face === 'knit' && (stand.rope || (onPurl && (stand.since < 0 || r - stand.since >= ROWS_TO_A_ROPE)));
 
 const GROUPS = ['front', 'centre', 'back'] as const;
 
@@ -205,6 +169,7 @@ function meetingOf(
     came: ropes.front && ropes.back ? comeFrom(met, first, loops) : NOWHERE,
     changesGround,
     wipesOut,
+    splits: splitBy(crossing, first, met) !== null,
     wasPurled,
   };
 }
@@ -220,12 +185,14 @@ function putStands(after: Stand[], loop: number, meeting: Meeting, from: readonl
     if (shows === 'purl' || !ropes[group]) continue;
     const known = carried[group];
     const last: Passage = known?.last ?? { row, column, crossing, group, index };
-    const met = isTwo && group !== 'centre' ? last : standIn(meeting, from[i]!).met;
+    const came = standIn(meeting, from[i]!);
+    const met = isTwo && group !== 'centre' ? last : came.met;
+    const whole = meeting.splits ? (came.whole ?? came.last) : null;
     // The stitches of a group come away alike, mostly.
     after[loop + i] =
-      known && samePassage(known.met, met)
+      known && samePassage(known.met, met) && samePassage(known.whole, whole)
         ? known
-        : (carried[group] = { since: -1, rope: true, last, met, purled: null, back: null });
+        : (carried[group] = { since: -1, rope: true, last, whole, met, purled: null, back: null });
   }
 }
 
@@ -241,31 +208,61 @@ function traceRow(
   book: StitchBook,
 ): RowRopes {
   // Where the counts do not come out no loop can be told from its neighbour: all begin anew.
-  if (r > 0 && work.lacks !== 0) return { after: work.loops.map(({ face }) => plainStand(face === 'knit' ? r : -1)), meetings: NONE, knitsAgain: false };
+  if (r > 0 && work.lacks !== 0)
+    return {
+      after: work.loops.map(({ face }) => plainStand(face === 'knit' ? r : -1)),
+      meetings: NONE,
+      knitsAgain: false,
+    };
   const crossings = rowCrossings(row, book);
   if (!crossings.length && work.loops === needle && isStraight(work, below.length))
     return { after: below, meetings: NONE, knitsAgain: false };
   const met = fromStart(below, start);
   const faces = fromStart(needle, start);
   const made = fromStart(work.loops, start);
-  const from = start ? fromStart(work.from, start).map((f) => (f < 0 ? f : modulo(f - start, below.length))) : work.from;
+  const from = start
+    ? fromStart(work.from, start).map((f) => (f < 0 ? f : modulo(f - start, below.length)))
+    : work.from;
   const after: Stand[] = [];
   for (let i = 0; i < from.length; i++) {
     const stand = from[i]! < 0 ? undefined : met[from[i]!];
     const now = made[i]!.face;
     after.push(stand ? stayed(stand, faces[from[i]!]!.face, now, r) : plainStand(-1));
   }
+  endRopes(after, row, book);
   const onPurl = crossings.length > 0 && isOnPurl(needle);
   const meetings: Meeting[] = [];
   for (const { crossing, column, loop } of crossings) {
     // Its loops stay together: the first of them is met before the others.
     const first = from[loop]! - book.facts(crossing).continues[0]!;
-    const meeting = meetingOf(crossing, { row: r, column, first, index: meetings.length }, met, faces, onPurl);
+    const meeting = meetingOf(
+      crossing,
+      { row: r, column, first, index: meetings.length },
+      met,
+      faces,
+      onPurl,
+    );
     meetings.push(meeting);
     putStands(after, loop, meeting, book.facts(crossing).continues);
   }
   const knitsAgain = after.some((stand) => stand.back === r);
   return { after: fromStart(after, -start), meetings, knitsAgain };
+}
+
+/** Ropes end where they are decreased into the ground, and begin anew where stitches are worked into one. */
+function endRopes(after: Stand[], row: Row, book: StitchBook): void {
+  const changes = (s: Stitch) => {
+    const { takes, makes } = book.facts(s);
+    return takes > 0 && takes !== makes;
+  };
+  if (![...rowUse(row).keys()].some(changes)) return;
+  let loop = 0;
+  for (const stitch of row) {
+    const { takes, makes, faces } = book.facts(stitch);
+    const isEnd = changes(stitch) && (makes > takes || faces === 'below' || faces.includes('purl'));
+    if (isEnd) after.fill(plainStand(-1), loop, loop + makes);
+    loop += makes;
+  }
 }
 
 /** Whether every loop of a row is worked where it stood. */
@@ -274,21 +271,6 @@ function isStraight({ from }: RowWork, loops: number): boolean {
   for (let i = 0; i < loops; i++) if (from[i] !== i) return false;
   return true;
 }
-
-/** Whether two loops were carried by one group of one crossing. */
-export const samePassage = (a: Passage | null, b: Passage | null): boolean =>
-  a === b ||
-  (a !== null &&
-    b !== null &&
-    a.row === b.row &&
-    a.column === b.column &&
-    a.index === b.index &&
-    a.crossing === b.crossing &&
-    a.group === b.group);
-
-const sameStand = (a: Stand, b: Stand): boolean =>
-  a === b ||
-  (a.since === b.since && a.rope === b.rope && samePassage(a.last, b.last) && samePassage(a.met, b.met) && a.purled === b.purled && a.back === b.back);
 
 const sameBeside = (a: Stand | null, b: Stand | null): boolean =>
   a === b || (a !== null && b !== null && sameStand(a, b));
@@ -301,10 +283,13 @@ const sameMeeting = (a: Meeting, b: Meeting): boolean =>
   a.onPurl === b.onPurl &&
   a.changesGround === b.changesGround &&
   a.wipesOut === b.wipesOut &&
+  a.splits === b.splits &&
   GROUPS.every((g) => a.ropes[g] === b.ropes[g]) &&
   sameBeside(a.right, b.right) &&
   sameBeside(a.left, b.left) &&
-  loopsOf(a.crossing).every((_, i) => faceIn(a, i) === faceIn(b, i) && sameStand(standIn(a, i), standIn(b, i)));
+  loopsOf(a.crossing).every(
+    (_, i) => faceIn(a, i) === faceIn(b, i) && sameStand(standIn(a, i), standIn(b, i)),
+  );
 
 /** Whether the crossings of a row are as they were, and their loops come to them as they did. */
 export const sameMeetings = (a: readonly Meeting[], b: readonly Meeting[]): boolean =>

@@ -1,4 +1,4 @@
-import { checkChart } from '../checks/index.js';
+import { checkChart, unmeant } from '../checks/index.js';
 import { checkNames } from '../names/check-names.js';
 import { EditError } from '../chart/edit.js';
 import { copyBlock } from '../chart/edits.js';
@@ -50,7 +50,7 @@ function previewOf(chart: Chart): Summary['preview'] {
 export function summarise(design: Design): Summary {
   const chart = design.charts[0]!;
   const findings = design.charts.flatMap((c, i) => [
-    ...checkChart(c),
+    ...unmeant(checkChart(c, design.settings)),
     ...checkNames(c, design.settings, design.charts.slice(0, i)),
   ]);
   const level = (wanted: string) => findings.filter((f) => f.level === wanted).length;

@@ -1,16 +1,15 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import {
-  acrossOf,
   drawClosedRopes,
   readPattern,
   simpleCrossing,
   startDesign,
-  withRow,
   type Chart,
   type Design,
   type Stitch,
 } from '@cordelina/core';
+import { underRepair } from './under-repair.js';
 
 /** The invented Moraine Hut winter kit: what a new workroom begins with. */
 
@@ -32,12 +31,6 @@ const MATERIALS = {
   flat: 'Wool of the hut’s own store, a pair of needles of 4 mm, a cable needle, two markers.',
   round: 'Wool of the hut’s own store, a set of needles of 3.5 mm, a cable needle, a marker for the round.',
 };
-
-/** A draft that still has honest mistakes in it, so that the findings have something to say. */
-function underRepair(chart: Chart): Chart {
-  const short = chart.rows[4]!;
-  return withRow({ ...chart, up: null }, 4, [...short.slice(0, 2), ...short.slice(3)]).chart;
-}
 
 /** Two rings of closed ropes, one of each school, between ropes that frame the piece. */
 function twoSprings(): Chart {
@@ -109,8 +102,8 @@ export function demoDesigns(): Design[] {
     design(
       '5c0ee000-0000-4000-8000-000000000007',
       'Tarn scarf, under repair',
-      'Moraine Hut winter kit. Copied from a pencil chart: something is wrong in row 5.',
-      underRepair({ ...cornice, across: { ...acrossOf(cornice), times: 2 } }),
+      'Moraine Hut winter kit. Copied from a pencil chart by candle light: mend it before anyone casts on.',
+      underRepair(),
     ),
   ];
 }

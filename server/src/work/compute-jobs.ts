@@ -41,7 +41,12 @@ const ReadRequest = z.strictObject({
   answers: z.record(z.string().max(200), z.string().max(400)).optional(),
 });
 
-const CheckRequest = z.strictObject({ chart: ChartSchema });
+/** Lines of custom and what is meant may be given as a design's settings have them. */
+const CheckRequest = z.strictObject({
+  chart: ChartSchema,
+  rules: SettingsSchema.shape.rules.optional(),
+  meant: SettingsSchema.shape.meant.optional(),
+});
 
 const WriteRequest = z.strictObject({
   chart: ChartSchema,
@@ -74,7 +79,7 @@ export function read(body: Uint8Array): Answer {
 
 export function check(body: Uint8Array): Answer {
   return outcome(() => {
-    const { chart } = parsed(CheckRequest, parsedJson(body));
+    const { chart, rules, meant } = parsed(CheckRequest, parsedJson(body));
     const counts = chart.rows.map((_, r) => ({
       row: r + 1,
       side: sideOf(chart, r),
@@ -84,7 +89,7 @@ export function check(body: Uint8Array): Answer {
       counts,
       castOn: castOnOf(chart),
       multiple: multipleOf(chart),
-      findings: checkChart(chart),
+      findings: checkChart(chart, { rules, meant }),
     });
   });
 }

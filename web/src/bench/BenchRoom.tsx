@@ -1,7 +1,5 @@
 import {
   beyondOf,
-  checkChart,
-  checkNames,
   findingsLayer,
   followedLayer,
   isCrossing,
@@ -12,15 +10,17 @@ import {
   symmetryLayer,
   timesOf,
   unfold,
+  unmeant,
   workStitch,
   type Crossing,
+  ropesLayer,
   type Finding,
   type Naming,
   type Stitch,
 } from '@cordelina/core';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { bench, type Cell } from '../store/bench.js';
-import { chartOnBench, edit, editHead, make, onBench, work } from '../store/editing.js';
+import { changedCells, chartOnBench, edit, editHead, onBench, work } from '../store/editing.js';
 import { habits } from '../store/habits.js';
 import { store, useAppDispatch, useAppSelector } from '../store/index.js';
 import { INKS } from '@cordelina/core';
@@ -38,12 +38,16 @@ import { describeCell } from './describe.js';
 import { Drawer } from '../ui/Drawer.js';
 import { Divide, RowStrip, Said } from './edges.js';
 import { Findings, FINDINGS } from './Findings.js';
+import { followRope } from './follow.js';
 import { movedLine } from './lines.js';
 import { chartPaneWidth, drawnColumns, fittingCell, MOST_CHART, ZOOM, type Layout } from './geometry.js';
 import { InReach } from './InReach.js';
 import { NeedleStrip } from './NeedleStrip.js';
 import { OwnStitchDialog } from './OwnStitchDialog.js';
+import { RhythmStrip } from './RhythmStrip.js';
+import { RopesPanel, turned, usePlaits } from './RopesPanel.js';
 import { RowWords } from './RowWords.js';
+import { RulesDialog } from './RulesDialog.js';
 import { SetupDialog } from './SetupDialog.js';
 import { Shortcuts } from './Shortcuts.js';
 import { StitchCard } from './StitchCard.js';
@@ -51,11 +55,13 @@ import { StitchPalette } from './StitchPalette.js';
 import { Toolbar } from './Toolbar.js';
 import { ThumbBar, type DrawerName } from './ThumbBar.js';
 import { useChartKeys } from './useChartKeys.js';
-import { newId } from '../store/newId.js';
+import { useFindings } from './useFindings.js';
 
 /** With the whole width, the rows are drawn so often, so that their join can be judged. */
 const SHOWN_PASSES = 2;
 const LEAST_WORDS = 160;
+/** Findings that are crossings turned the wrong way: they are ringed among the ropes. */
+const WRONG_WAY = ['over-under-broken', 'mirror-broken'];
 
 export function BenchRoom() {
   const dispatch = useAppDispatch();
@@ -77,7 +83,7 @@ export function BenchRoom() {
   const narrow = useNarrow();
   const [drawer, setDrawer] = useState<DrawerName | null>(null);
   const closeDrawer = useCallback(() => setDrawer(null), []);
-  const { whole, share } = useAppSelector((s) => s.habits);
+  const { whole, share, apart } = useAppSelector((s) => s.habits);
   const view = useMemo(
     () =>
       whole ? unfold(chart, timesOf(chart), Math.min(SHOWN_PASSES, passesOf(chart))) : unfold(chart, 1, 1),
@@ -86,17 +92,14 @@ export function BenchRoom() {
   const { jogs, construction, width: columns } = view.chart;
   const rows = view.chart.rows.length;
   const beyond = useMemo(() => beyondOf({ jogs, construction }), [jogs, construction]);
-  const { charts } = design;
-  const findings = useMemo(() => {
-    const before = charts.slice(
-      0,
-      charts.findIndex((c) => c.id === chart.id),
-    );
-    return [...checkChart(chart), ...checkNames(chart, naming, before)];
-  }, [charts, chart, naming]);
+  const { findings, tried, setTrying, mend, accept, takeBack } = useFindings(design, chart, naming);
   // It opens by itself only with the design; while someone works it shows a number.
-  const [wantsFindings, openFindings] = useState(() => findings.some((f) => f.level !== 'note'));
-  const findingsOpen = wantsFindings && findings.length > 0;
+  const [findingsOpen, openFindings] = useState(() => unmeant(findings).some((f) => f.level !== 'note'));
+  const toSee = unmeant(findings).length;
+  useEffect(() => {
+    dispatch(bench.counted(toSee));
+  }, [dispatch, toSee]);
+  const plaits = usePlaits(chart, settings, apart);
   // The chart is laid out with the edge as it was when the design was opened; one that opens or folds later takes its
   // room from the words, or gives it to them, and never moves the chart.
   const [wasOpen] = useState(findingsOpen);
@@ -125,8 +128,15 @@ export function BenchRoom() {
     [cell],
   );
   const manner = useMemo<Manner>(
-    () => ({ plain: settings.plain, cords: true, grid: true, colours: settings.colours, inks: INKS }),
-    [settings.plain, settings.colours],
+    () => ({
+      plain: settings.plain,
+      cords: true,
+      grid: true,
+      colours: settings.colours,
+      inks: INKS,
+      ropes: apart,
+    }),
+    [settings.plain, settings.colours, apart],
   );
 
   // A chart is read from its foot.
@@ -144,6 +154,7 @@ export function BenchRoom() {
   const [ropes, setRopes] = useState(false);
   const [palette, setPalette] = useState(false);
   const [making, setMaking] = useState(false);
+  const [rules, setRules] = useState(false);
 
   const inReach = useMemo(() => {
     const used = stitchUse(chart);
@@ -174,6 +185,13 @@ export function BenchRoom() {
       skips: () => dispatch(habits.changed({ skips: !store.getState().habits.skips })),
       whole: () => dispatch(habits.changed({ whole: !store.getState().habits.whole })),
       roping: () => dispatch(bench.ropes(!store.getState().bench.roping)),
+      tellApart: () => {
+        const on = !store.getState().habits.apart;
+        dispatch(habits.changed({ apart: on }));
+        // What they do is told at the edge.
+        if (on) openFindings(true);
+      },
+      follow: (way) => dispatch(followRope(way)),
       mirrorLine: () => {
         const now = chartOnBench(store.getState())!;
         acts.symmetry(now.mirror ? null : { axis: now.width });
@@ -221,10 +239,18 @@ export function BenchRoom() {
   };
 
   const followed = useAppSelector((s) => s.bench.followed);
-  const layers = useMemo(
-    () => [findingsLayer(findings), followedLayer(followed), symmetryLayer(chart.mirror)],
-    [findings, followed, chart.mirror],
-  );
+  const layers = useMemo(() => {
+    const cells = tried ? changedCells(chart, tried) : followed;
+    const wrong = unmeant(findings).filter(({ id }) => WRONG_WAY.includes(id));
+    return [
+      ...(apart ? [ropesLayer(view.chart, wrong)] : []),
+      findingsLayer(findings),
+      followedLayer(cells),
+      symmetryLayer(chart.mirror),
+    ];
+  }, [findings, followed, chart, tried, apart, view.chart]);
+  const plaitHere =
+    plaits.find(({ columns: [from, to] }) => cursor.column >= from && cursor.column <= to) ?? plaits[0];
 
   const stitches = (
     <aside
@@ -280,14 +306,30 @@ export function BenchRoom() {
   );
   const found = (
     <Findings
+      title={design.title}
+      chart={chart}
       findings={findings}
+      above={
+        apart && (
+          <RopesPanel
+            chart={chart}
+            plaits={plaits}
+            cursor={cursor}
+            onTurn={(places) => dispatch(edit('turn crossings over', turned(places)))}
+          />
+        )
+      }
       open={narrow || findingsOpen}
       onOpenChange={(open) => (narrow ? setDrawer(null) : openFindings(open))}
       onGo={(finding) => {
         go(finding);
         setDrawer(null);
       }}
-      onMend={(f) => f.fix && dispatch(make({ ...f.fix, id: newId() }))}
+      onTry={setTrying}
+      onMend={mend}
+      onAccept={accept}
+      onTakeBack={takeBack}
+      onRules={() => setRules(true)}
     />
   );
 
@@ -312,6 +354,7 @@ export function BenchRoom() {
                   view={view}
                   layout={layout}
                   manner={manner}
+                  tried={tried}
                   layers={layers}
                   describe={describeCell(chart, cursor, naming)}
                   scroller={scroller}
@@ -325,6 +368,7 @@ export function BenchRoom() {
                   }
                 />
               )}
+              {isLaid && apart && plaitHere && <RhythmStrip plait={plaitHere} view={view} layout={layout} />}
               {isLaid && needsMap(layout) && (
                 <ChartMap chart={view.chart} layout={layout} scroller={scroller} />
               )}
@@ -383,6 +427,7 @@ export function BenchRoom() {
       <SetupDialog chart={chart} open={setup} onOpenChange={setSetup} />
       <ClosedRopesDialog chart={chart} cursor={cursor} manner={manner} open={ropes} onOpenChange={setRopes} />
       <OwnStitchDialog chart={chart} open={making} onOpenChange={setMaking} onMade={takeUp} />
+      <RulesDialog chart={chart} settings={settings} open={rules} onOpenChange={setRules} />
       <Shortcuts commands={commands} open={help} onOpenChange={setHelp} />
     </div>
   );

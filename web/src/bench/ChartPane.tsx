@@ -44,6 +44,8 @@ interface Props {
   view: Unfolded;
   layout: Layout;
   manner: Manner;
+  /** The chart as it would be after what is being considered; null where nothing is. */
+  tried: Chart | null;
   /** What is laid over it. */
   layers: readonly Layer[];
   describe: string;
@@ -73,7 +75,7 @@ const SHOWN_FOLLOWING = 900;
 
 /** The chart itself: painted on a canvas, as much as can be seen; worked by keys, mouse, pen and touch. */
 export function ChartPane(props: Props) {
-  const { chart, view, layout, manner, layers, describe, scroller } = props;
+  const { chart, view, layout, manner, tried, layers, describe, scroller } = props;
   const { onScroll, onKeyDown, onStamp, onZoom, onLine, onRope } = props;
   const dispatch = useAppDispatch();
   const cursor = useAppSelector((s) => s.bench.cursor);
@@ -97,10 +99,11 @@ export function ChartPane(props: Props) {
   // The drawing, painted anew when anything it shows has changed.
   useLayoutEffect(() => {
     performance.mark('chart-paint-start');
-    const drawn = preview ? unfold(preview, view.times, view.passes) : view;
+    const shown = preview ?? tried;
+    const drawn = shown ? unfold(shown, view.times, view.passes) : view;
     painter.paint(base.current, drawn, layout, manner);
     performance.measure('chart-paint', 'chart-paint-start');
-  }, [painter, view, preview, layout, manner]);
+  }, [painter, view, preview, tried, layout, manner]);
 
   useLayoutEffect(() => {
     const ctx = wiped(over.current, layout);

@@ -1,25 +1,64 @@
-import type { Finding } from '@cordelina/core';
-import { ChevronsLeft, ChevronsRight } from 'lucide-react';
+import { findingsText, grouped, unmeant, type Chart, type Finding } from '@cordelina/core';
+import { ChevronsLeft, ChevronsRight, ClipboardCopy, SlidersHorizontal } from 'lucide-react';
+import { useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
+import { IconButton } from '../ui/Button.js';
 import { LEVEL_LOOK } from '../ui/levels.js';
+import { MeantButton, type Acceptance } from './MeantButton.js';
 
 /** The width of the edge, in CSS pixels. */
-export const FINDINGS = { folded: 36, open: 236 } as const;
+export const FINDINGS = { folded: 36, open: 252 } as const;
 
-/** What the checks found; each leads to its place and, where it can, mends it. Folds to a strip with a number. */
+const SHOWN = {
+  all: 'all',
+  error: 'errors',
+  caution: 'cautions',
+  note: 'notes',
+  meant: 'meant so',
+} as const;
+type Shown = keyof typeof SHOWN;
+
+const isShown = ({ level, meant }: Finding, shown: Shown): boolean =>
+  shown === 'meant' ? meant !== undefined : meant === undefined && (shown === 'all' || shown === level);
+
+/**
+ * What the checks found, by check; each leads to its place, can be mended, or accepted as meant. Folds to a strip with
+ * a number. `above` stands over the list.
+ */
 export function Findings({
+  title,
+  chart,
   findings,
   open,
+  above,
   onOpenChange,
   onGo,
+  onTry,
   onMend,
+  onAccept,
+  onTakeBack,
+  onRules,
 }: {
+  /** What the copied text is headed with. */
+  title: string;
+  chart: Chart;
   findings: readonly Finding[];
   open: boolean;
+  above?: ReactNode;
   onOpenChange: (open: boolean) => void;
   onGo: (finding: Finding) => void;
+  /** Shows a mend on the chart before it is made; null takes it away again. */
+  onTry: (finding: Finding | null) => void;
   onMend: (finding: Finding) => void;
+  onAccept: (finding: Finding, acceptance: Acceptance) => void;
+  onTakeBack: (finding: Finding) => void;
+  /** Opens where the lines of custom are drawn. */
+  onRules: () => void;
 }) {
-  const errors = findings.filter((f) => f.level === 'error').length;
+  const [shown, setShown] = useState<Shown>('all');
+  const [copied, setCopied] = useState(false);
+  const list = useRef<HTMLDivElement>(null);
+  const toSee = unmeant(findings);
+  const errors = toSee.filter((f) => f.level === 'error').length;
   if (!open)
     return (
       <aside
@@ -30,69 +69,179 @@ export function Findings({
         <button
           type="button"
           onClick={() => onOpenChange(true)}
-          title={findings.length ? 'Open the findings' : 'Every row comes out'}
-          disabled={!findings.length}
+          title={toSee.length ? 'Open the findings' : 'Nothing is to be seen to: open the findings'}
           className="flex h-full w-full flex-col items-center gap-2 pt-2.5 hover:bg-wash"
         >
           <ChevronsLeft size={15} aria-hidden />
           <span
-            className={`text-[15px] font-semibold ${errors ? 'text-madder' : findings.length ? 'text-weld' : 'text-lichen'}`}
+            className={`text-[15px] font-semibold ${errors ? 'text-madder' : toSee.length ? 'text-weld' : 'text-lichen'}`}
           >
-            {findings.length}
+            {toSee.length}
           </span>
           <span className="text-[12.5px] text-slate [writing-mode:vertical-rl]">findings</span>
         </button>
       </aside>
     );
+  const groups = grouped(findings.filter((f) => isShown(f, shown)));
+  const copy = () =>
+    void navigator.clipboard.writeText(findingsText(title, findings)).then(() => {
+      setCopied(true);
+      setTimeout(() => setCopied(false), 2000);
+    });
+  /** Arrows go from finding to finding, whatever else can be done with each. */
+  const onKeyDown = (e: KeyboardEvent) => {
+    const way = e.key === 'ArrowDown' ? 1 : e.key === 'ArrowUp' ? -1 : 0;
+    if (!way) return;
+    const items = [...list.current!.querySelectorAll<HTMLElement>('[data-place]')];
+    const own = (document.activeElement as HTMLElement | null)?.closest('[data-finding]');
+    const at = items.findIndex((item) => own?.contains(item));
+    items[Math.max(0, Math.min(items.length - 1, at + way))]?.focus();
+    e.preventDefault();
+  };
   return (
     <aside
       aria-label="Findings"
       className="flex shrink-0 flex-col border-l border-rule"
       style={{ width: FINDINGS.open }}
     >
-      <div className="flex items-center px-3 pt-2.5 pb-1.5">
+      {above}
+      <div className="flex items-center pt-1.5 pr-1.5 pb-1 pl-3">
         <h2 className="text-[15px] font-semibold">
-          Findings <span className={errors ? 'text-madder' : 'text-slate'}>{findings.length}</span>
+          Findings <span className={errors ? 'text-madder' : 'text-slate'}>{toSee.length}</span>
         </h2>
-        <button
-          type="button"
-          aria-label="Fold the findings"
-          onClick={() => onOpenChange(false)}
-          className="ml-auto grid h-7 w-7 place-items-center rounded-sm hover:bg-wash"
-        >
-          <ChevronsRight size={15} />
-        </button>
+        <span className="ml-auto flex">
+          <IconButton
+            name={copied ? 'Copied' : 'Copy the findings as text'}
+            disabled={!findings.length}
+            onClick={copy}
+          >
+            <ClipboardCopy size={15} aria-hidden />
+          </IconButton>
+          <IconButton name="Where the checks draw the line" onClick={onRules}>
+            <SlidersHorizontal size={15} aria-hidden />
+          </IconButton>
+          <IconButton name="Fold the findings" onClick={() => onOpenChange(false)}>
+            <ChevronsRight size={15} aria-hidden />
+          </IconButton>
+        </span>
+        <span role="status" className="sr-only">
+          {copied && 'The findings were copied.'}
+        </span>
       </div>
-      <ul className="min-h-0 flex-1 overflow-auto" data-testid="findings">
-        {findings.map((finding, i) => {
-          const { Icon, tone, name } = LEVEL_LOOK[finding.level];
-          return (
-            <li
-              key={`${finding.id}-${finding.row ?? 0}-${i}`}
-              data-finding={finding.id}
-              className="border-t border-rule px-3 py-2"
-            >
-              <button
-                type="button"
-                onClick={() => onGo(finding)}
-                className="flex gap-2 text-left text-[14px] leading-snug hover:underline hover:underline-offset-3"
-              >
-                <Icon size={15} className={`mt-0.5 shrink-0 ${tone}`} aria-label={name} />
-                {finding.message}
-              </button>
-              {finding.fix && (
-                <button
-                  type="button"
-                  onClick={() => onMend(finding)}
-                  className="mt-1.5 ml-[23px] rounded-sm border border-slate/50 bg-chalk px-2 py-0.5 text-left text-[13px] hover:border-peat"
-                >
-                  {finding.fix.label}
-                </button>
-              )}
-            </li>
-          );
-        })}
-      </ul>
+      {findings.length > 0 && (
+        <label className="flex items-center gap-2 px-3 pb-2 text-[13px] text-slate">
+          Show
+          <select
+            value={shown}
+            onChange={(e) => setShown(e.target.value as Shown)}
+            className="h-7 min-w-0 flex-1 rounded-sm border border-slate/40 bg-chalk px-1.5 text-peat hover:border-peat"
+          >
+            {(Object.keys(SHOWN) as Shown[]).map((key) => (
+              <option key={key} value={key}>
+                {SHOWN[key]} ({findings.filter((f) => isShown(f, key)).length})
+              </option>
+            ))}
+          </select>
+        </label>
+      )}
+      <div
+        ref={list}
+        className="min-h-0 flex-1 overflow-auto"
+        data-testid="findings"
+        onKeyDown={onKeyDown}
+        onMouseLeave={() => onTry(null)}
+      >
+        {!groups.length && (
+          <p className="px-3 py-2 text-[14px] text-slate">
+            {findings.length ? 'None of these.' : 'Every row comes out, and the ropes lie as they should.'}
+          </p>
+        )}
+        {groups.map((group) => (
+          <section key={group.id} aria-label={group.title}>
+            <h3 className="flex items-baseline gap-1.5 border-t border-rule bg-wash/60 px-3 py-1 text-[13px] font-semibold">
+              {group.title}
+              <span className="font-normal text-slate">
+                {group.findings.length > 1 && group.findings.length}
+              </span>
+            </h3>
+            <ul>
+              {group.findings.map((finding, i) => (
+                <Item
+                  key={`${finding.row ?? 0}-${finding.columns?.[0] ?? 0}-${i}`}
+                  finding={finding}
+                  chart={chart}
+                  onGo={onGo}
+                  onTry={onTry}
+                  onMend={onMend}
+                  onAccept={onAccept}
+                  onTakeBack={onTakeBack}
+                />
+              ))}
+            </ul>
+          </section>
+        ))}
+      </div>
     </aside>
+  );
+}
+
+function Item({
+  finding,
+  chart,
+  onGo,
+  onTry,
+  onMend,
+  onAccept,
+  onTakeBack,
+}: {
+  finding: Finding;
+  chart: Chart;
+  onGo: (finding: Finding) => void;
+  onTry: (finding: Finding | null) => void;
+  onMend: (finding: Finding) => void;
+  onAccept: (finding: Finding, acceptance: Acceptance) => void;
+  onTakeBack: (finding: Finding) => void;
+}) {
+  const { Icon, tone, name } = LEVEL_LOOK[finding.level];
+  const { fix, meant } = finding;
+  return (
+    <li data-finding={finding.id} className="border-t border-rule px-3 py-2">
+      <button
+        type="button"
+        data-place
+        onClick={() => onGo(finding)}
+        className={`flex gap-2 text-left text-[14px] leading-snug hover:underline hover:underline-offset-3 ${meant === undefined ? '' : 'text-slate'}`}
+      >
+        <Icon size={15} className={`mt-0.5 shrink-0 ${tone}`} aria-label={name} />
+        {finding.message}
+      </button>
+      {meant !== undefined && (
+        <p className="mt-1 ml-[23px] text-[13px]">
+          <span className="text-slate">Meant: </span>
+          {meant}
+        </p>
+      )}
+      <div className="mt-1.5 ml-[23px] flex flex-wrap gap-1.5 empty:hidden">
+        {fix && meant === undefined && (
+          <button
+            type="button"
+            onMouseEnter={() => onTry(finding)}
+            onMouseLeave={() => onTry(null)}
+            onFocus={() => onTry(finding)}
+            onBlur={() => onTry(null)}
+            onClick={() => {
+              onTry(null);
+              onMend(finding);
+            }}
+            className="rounded-sm border border-slate/50 bg-chalk px-2 py-0.5 text-left text-[13px] hover:border-peat"
+          >
+            {fix.label}
+          </button>
+        )}
+        {finding.level !== 'error' && finding.id !== 'more-findings' && (
+          <MeantButton finding={finding} chart={chart} onAccept={onAccept} onTakeBack={onTakeBack} />
+        )}
+      </div>
+    </li>
   );
 }

@@ -11,6 +11,7 @@ import {
   type RowRead,
   type Settings,
   type Unfolded,
+  unmeant,
 } from '@cordelina/core';
 import { lazy, memo, Suspense, useMemo, useState } from 'react';
 import { bench } from '../store/bench.js';
@@ -89,7 +90,7 @@ export function RowWords({
       if (!view.isCopy(drawn) && (!thin || Math.abs(r - cursor.row) <= 1)) rows.push(r);
     }
   const troubled = new Map<number, Finding['level']>();
-  for (const f of findings) if (f.row && !troubled.has(f.row)) troubled.set(f.row, f.level);
+  for (const f of unmeant(findings)) if (f.row && !troubled.has(f.row)) troubled.set(f.row, f.level);
 
   return (
     <div

@@ -1,4 +1,4 @@
-import { stitchId, type Chart, type Finding, type Naming, type Stitch } from '@cordelina/core';
+import { stitchId, unmeant, type Chart, type Finding, type Naming, type Stitch } from '@cordelina/core';
 import { AlignLeft, Grid2x2Plus, ListChecks } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
@@ -45,7 +45,7 @@ export function ThumbBar({
     <div className="flex h-14 shrink-0 items-center gap-1 border-t border-rule px-2">
       {opener('stitches', 'Stitches', <Grid2x2Plus size={19} aria-hidden />)}
       {opener('words', 'Words', <AlignLeft size={19} aria-hidden />)}
-      {opener('findings', `Findings ${findings.length}`, <ListChecks size={19} aria-hidden />)}
+      {opener('findings', `Findings ${unmeant(findings).length}`, <ListChecks size={19} aria-hidden />)}
       <div role="group" aria-label="In reach" className="ml-1 flex min-w-0 flex-1 gap-1 overflow-hidden">
         {reachable.slice(0, 8).map((stitch) => (
           <button

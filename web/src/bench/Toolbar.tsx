@@ -11,6 +11,7 @@ import {
   type Design,
 } from '@cordelina/core';
 import {
+  Cable,
   ClipboardPaste,
   Columns3,
   Copy,
@@ -64,6 +65,7 @@ const ICONS: Partial<Record<keyof Commands, ReactNode>> = {
   roping: <Spline size={17} />,
   follows: <CornerUpRight size={17} className="-rotate-90" />,
   whole: <Columns3 size={17} />,
+  tellApart: <Cable size={17} />,
   smaller: <ZoomOut size={17} />,
   larger: <ZoomIn size={17} />,
   help: <Keyboard size={17} />,
@@ -90,7 +92,7 @@ export function Toolbar({
 }) {
   const canUndo = useAppSelector((s) => !!onBench(s)?.done.length);
   const canRedo = useAppSelector((s) => !!onBench(s)?.undone.length);
-  const { follows, skips, whole } = useAppSelector((s) => s.habits);
+  const { follows, skips, whole, apart } = useAppSelector((s) => s.habits);
   const roping = useAppSelector((s) => s.bench.roping);
   const { plain } = design.settings;
   const icon = (id: keyof Commands, more: { disabled?: boolean; pressed?: boolean } = {}) => {
@@ -150,6 +152,7 @@ export function Toolbar({
         {repeatSummary(chart)}
       </Bar.Button>
       {icon('whole', { pressed: whole })}
+      {icon('tellApart', { pressed: apart })}
       <span className="ml-auto" />
       <span className="flex max-md:hidden">
         <Bar.Button asChild>

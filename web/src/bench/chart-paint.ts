@@ -230,6 +230,10 @@ export function paintLayers(
       paintAxis(ctx, layout, mark);
       continue;
     }
+    if (mark.shape === 'letter') {
+      paintLetter(ctx, layout, mark);
+      continue;
+    }
     for (const column of view.drawnColumns(mark.row, mark.from)) {
       const { x, y, width, height } = cellsBox(
         layout,
@@ -237,6 +241,15 @@ export function paintLayers(
         column,
         column + mark.to - mark.from,
       );
+      if (mark.shape === 'ring') {
+        ctx.strokeStyle = TONES[mark.tone];
+        ctx.lineWidth = 2.5;
+        ctx.setLineDash([]);
+        ctx.beginPath();
+        ctx.ellipse(x + width / 2, y + height / 2, width / 2 + 4, height / 2 + 5, 0, 0, 2 * Math.PI);
+        ctx.stroke();
+        continue;
+      }
       if (mark.look === 'veil') {
         veil(ctx, TONES[mark.tone], 0.13, x, y, width, height);
         continue;
@@ -248,6 +261,29 @@ export function paintLayers(
     }
   }
   ctx.setLineDash([]);
+}
+
+/** Below this size of cell a letter could not be read. */
+const LEAST_LETTERED = 13;
+
+/** A rope's letter on its cord, on a disk of paper so that it can be read on any colour. */
+function paintLetter(
+  ctx: CanvasRenderingContext2D,
+  layout: Layout,
+  { row, column, text }: Extract<LayerMark, { shape: 'letter' }>,
+): void {
+  const { x, y, width, height } = cellsBox(layout, row, column);
+  if (layout.cell < LEAST_LETTERED) return;
+  const middle = { x: x + width / 2, y: y + height / 2 };
+  ctx.fillStyle = TOKENS.chalk;
+  ctx.beginPath();
+  ctx.arc(middle.x, middle.y, layout.cell * 0.34, 0, 2 * Math.PI);
+  ctx.fill();
+  ctx.fillStyle = TOKENS.peat;
+  ctx.font = `600 ${Math.round(layout.cell * (text.length > 1 ? 0.4 : 0.5))}px 'Source Sans 3 Variable', sans-serif`;
+  ctx.textAlign = 'center';
+  ctx.textBaseline = 'middle';
+  ctx.fillText(text, middle.x, middle.y + 0.5);
 }
 
 /** A line of symmetry, dashed through the chart; a half turn has a point on it. */

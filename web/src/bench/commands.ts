@@ -16,6 +16,9 @@ export interface PageActs {
   whole: () => void;
   mirrorLine: () => void;
   roping: () => void;
+  /** Ropes in colours of their own, and followed to the next crossing. */
+  tellApart: () => void;
+  follow: (way: 1 | -1) => void;
 }
 
 type Group = 'Work stitches' | 'Move and select' | 'Change the chart' | 'See';
@@ -215,6 +218,27 @@ export function useCommands(chart: ChartActs, page: PageActs) {
         keys: ['N'],
         group: 'See',
         run: page.whole,
+      },
+      tellApart: {
+        label: 'Tell the ropes apart',
+        note: 'tell the ropes apart: colours, letters, what each does; on or off',
+        keys: ['V'],
+        group: 'See',
+        run: page.tellApart,
+      },
+      followUp: {
+        label: 'Follow the rope up',
+        note: 'follow the rope at the cursor to its next crossing',
+        keys: ['Ctrl ↑'],
+        group: 'Move and select',
+        run: () => page.follow(1),
+      },
+      followDown: {
+        label: 'Follow the rope down',
+        note: 'and down',
+        keys: ['Ctrl ↓'],
+        group: 'Move and select',
+        run: () => page.follow(-1),
       },
       larger: { label: 'Larger', keys: ['+', '='], group: 'See', run: () => page.zoom(2) },
       smaller: { label: 'Smaller', keys: ['−', '-'], group: 'See', run: () => page.zoom(-2) },

@@ -22,6 +22,7 @@ export function DesignRoom() {
   const dispatch = useAppDispatch();
   const design = useAppSelector((s) => onBench(s)?.document);
   const failure = useAppSelector((s) => s.bench.failure);
+  const toSee = useAppSelector((s) => s.bench.toSee);
 
   useEffect(() => {
     void dispatch(openDesign(id));
@@ -33,8 +34,8 @@ export function DesignRoom() {
 
   const open = design?.id === id ? design : null;
   useEffect(() => {
-    document.title = open ? `${open.title} – Cordelina` : 'Cordelina';
-  }, [open]);
+    document.title = open ? `${toSee ? `(${toSee}) ` : ''}${open.title} – Cordelina` : 'Cordelina';
+  }, [open, toSee]);
 
   const proof = useProof(open);
 

@@ -33,6 +33,8 @@ export interface BenchState {
   followed: readonly Run[];
   /** How far the words of the row that is being written come on its needle. */
   writing: { row: number; waiting: number; taken: number } | null;
+  /** How many findings of the chart are to be seen to. */
+  toSee: number;
   /** Why the design could not be opened. */
   failure: string | null;
   /** The size of its chart, which the cursor stays on. */
@@ -49,6 +51,7 @@ const initial: BenchState = {
   message: null,
   followed: [],
   writing: null,
+  toSee: 0,
   failure: null,
   size: { width: 1, height: 1 },
 };
@@ -104,6 +107,9 @@ const slice = createSlice({
     },
     followed(state, { payload }: PayloadAction<readonly Run[]>) {
       state.followed = payload as Run[];
+    },
+    counted(state, { payload }: PayloadAction<number>) {
+      state.toSee = payload;
     },
     wrote(state, { payload }: PayloadAction<BenchState['writing']>) {
       state.writing = payload;

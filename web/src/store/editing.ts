@@ -98,7 +98,7 @@ export function edit(label: string, change: (chart: Chart) => Edit, stroke?: num
 }
 
 /** The cells in which two states of a chart differ, row by row; none where they have not the same shape. */
-function changedCells(was: Chart, now: Chart): Run[] {
+export function changedCells(was: Chart, now: Chart): Run[] {
   if (was.rows.length !== now.rows.length || was.width !== now.width) return [];
   return now.rows.flatMap((row, r): Run[] => {
     if (row === was.rows[r]) return [];

@@ -9,6 +9,8 @@ const HabitsSchema = z.object({
   skips: z.boolean().catch(true),
   /** The bench shows the whole width, and the rows' next pass, not the repeat once. */
   whole: z.boolean().catch(false),
+  /** The ropes of a chart are told apart, by colour and letter. */
+  apart: z.boolean().catch(false),
   /** The chart's share of the sheet, where it has been dragged. */
   share: z.number().min(0.2).max(0.85).nullable().catch(null),
 });

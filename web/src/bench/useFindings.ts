@@ -1,0 +1,96 @@
+import {
+  acceptPlace,
+  applyChange,
+  checkChart,
+  checkNames,
+  crossingId,
+  crossingOf,
+  meantKey,
+  StepMisfit,
+  takeBackPlaces,
+  type Chart,
+  type Design,
+  type Finding,
+  type Naming,
+} from '@cordelina/core';
+import { useCallback, useMemo, useState } from 'react';
+import { edit, editHead, make } from '../store/editing.js';
+import { useAppDispatch } from '../store/index.js';
+import { newId } from '../store/newId.js';
+import type { Acceptance } from './MeantButton.js';
+
+/** The chart after a mend; null where the mend no longer fits, or the chart would have another shape. */
+function after(design: Design, chart: Chart, { fix }: Finding): Chart | null {
+  if (!fix) return null;
+  try {
+    const mended = applyChange(design, fix).charts.find((c) => c.id === chart.id);
+    const isSameShape = mended?.width === chart.width && mended.rows.length === chart.rows.length;
+    return mended && isSameShape ? mended : null;
+  } catch (error) {
+    if (error instanceof StepMisfit) return null;
+    throw error;
+  }
+}
+
+/** What the checks find in the chart on the bench, and what can be done about each: mended, tried first, or accepted. */
+export function useFindings(design: Design, chart: Chart, naming: Naming) {
+  const dispatch = useAppDispatch();
+  const { charts, settings } = design;
+  const { rules, meant } = settings;
+  const findings = useMemo(() => {
+    const before = charts.slice(
+      0,
+      charts.findIndex((c) => c.id === chart.id),
+    );
+    return [...checkChart(chart, { rules, meant }), ...checkNames(chart, naming, before)];
+  }, [charts, chart, naming, rules, meant]);
+
+  const [trying, setTrying] = useState<Finding | null>(null);
+  const tried = useMemo(
+    () => (trying && findings.includes(trying) ? after(design, chart, trying) : null),
+    [trying, findings, design, chart],
+  );
+
+  const mend = useCallback(
+    ({ fix }: Finding) => {
+      if (fix) dispatch(make({ ...fix, id: newId() }));
+    },
+    [dispatch],
+  );
+  const accept = useCallback(
+    (finding: Finding, { of, reason }: Acceptance) => {
+      const { id: check, row, columns } = finding;
+      if (of === 'place' && row !== undefined) {
+        const place = { check, row: row - 1, ...(columns && { column: columns[0] - 1 }), reason };
+        dispatch(edit('accept a finding', (c) => acceptPlace(c, newId(), place)));
+        return;
+      }
+      const crossing = of === 'crossing' ? crossingOf(finding, chart) : null;
+      const key = meantKey(check, crossing ? crossingId(crossing) : undefined);
+      dispatch(
+        editHead('accept a finding', {
+          settings: { ...settings, meant: { ...settings.meant, [key]: reason } },
+        }),
+      );
+    },
+    [dispatch, chart, settings],
+  );
+  const takeBack = useCallback(
+    (finding: Finding) => {
+      const { id: check, row, columns } = finding;
+      const crossing = crossingOf(finding, chart);
+      const own = crossing && meantKey(check, crossingId(crossing));
+      const isPlace = Object.values(chart.meant).some((p) => p.check === check && p.row + 1 === row);
+      if (isPlace && row !== undefined) {
+        const column = columns && columns[0] - 1;
+        dispatch(edit('a finding is not meant', (c) => takeBackPlaces(c, check, row - 1, column)));
+        return;
+      }
+      const key = own && meant[own] !== undefined ? own : meantKey(check);
+      const { [key]: _, ...others } = meant;
+      dispatch(editHead('a finding is not meant', { settings: { ...settings, meant: others } }));
+    },
+    [dispatch, chart, settings, meant],
+  );
+  return { findings, tried, setTrying, mend, accept, takeBack };
+}
