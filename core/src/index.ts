@@ -54,6 +54,7 @@ export * from './drawing/page.js';
 export * from './sheet/sheet.js';
 export * from './sheet/copies.js';
 export * from './workroom/studio.js';
+export * from './workroom/own-motif.js';
 export { sameValue } from './values.js';
 export * from './workroom/summary.js';
 export * from './words/row-words.js';

@@ -94,7 +94,7 @@ const agreeing = (rows: Crossed, { column, crossing }: Placed): number =>
     .flatMap((meetings) => meetings.filter((m) => m.column === column && sameGroups(m.crossing, crossing)))
     .reduce((n, m) => n + (m.crossing.lean === crossing.lean ? 1 : -1), 0);
 
-const mirrored = (c: Chart, from: Meeting, onto: Placed) =>
+const mirrored = (c: Chart, from: Placed, onto: Placed) =>
   placeStitches(c, onto.row, onto.column, [mirrorCrossing(crossingAt(c, from.row, from.column))]);
 
 /** The crossings of the chart itself, of which further passes and repeats are drawn. */

@@ -8,7 +8,7 @@ import { bytesOf, jsonBytes } from './bodies.js';
 /** A change of the studio is small; what is larger is none. */
 const LARGEST_CHANGE = 1_000_000;
 
-/** What belongs to the studio: its house style, and what it answered of names. */
+/** What belongs to the studio: its house style, what it answered of names, and its own motifs. */
 export function studioRoutes(studio: StudioStore): Router {
   const router = Router();
   router.get('/', async (_req, res) => {
@@ -21,7 +21,7 @@ export function studioRoutes(studio: StudioStore): Router {
     try {
       res.json(await studio.change(patch));
     } catch (error) {
-      if (error instanceof ZodError) throw new ApiError(413, error.issues[0]!.message, 'answers');
+      if (error instanceof ZodError) throw new ApiError(413, error.issues[0]!.message, error.issues[0]!.path.join('.') || 'answers');
       throw error;
     }
   });

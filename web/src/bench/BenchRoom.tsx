@@ -25,6 +25,7 @@ import { habits } from '../store/habits.js';
 import { store, useAppDispatch, useAppSelector } from '../store/index.js';
 import { INKS } from '@cordelina/core';
 import { PlaceMenu } from '../ui/Menu.js';
+import { NameDialog } from '../ui/NameDialog.js';
 import type { Manner } from '../ui/paint.js';
 import { useNarrow } from '../ui/useNarrow.js';
 import { usePaneSize } from '../ui/usePaneSize.js';
@@ -40,6 +41,7 @@ import { Divide, RowStrip, Said } from './edges.js';
 import { Findings, FINDINGS } from './Findings.js';
 import { followRope } from './follow.js';
 import { movedLine } from './lines.js';
+import { MotifDialog } from './MotifDialog.js';
 import { chartPaneWidth, drawnColumns, fittingCell, MOST_CHART, ZOOM, type Layout } from './geometry.js';
 import { InReach } from './InReach.js';
 import { NeedleStrip } from './NeedleStrip.js';
@@ -155,6 +157,8 @@ export function BenchRoom() {
   const [palette, setPalette] = useState(false);
   const [making, setMaking] = useState(false);
   const [rules, setRules] = useState(false);
+  const [motifs, setMotifs] = useState(false);
+  const [keeping, setKeeping] = useState(false);
 
   const inReach = useMemo(() => {
     const used = stitchUse(chart);
@@ -185,6 +189,11 @@ export function BenchRoom() {
       skips: () => dispatch(habits.changed({ skips: !store.getState().habits.skips })),
       whole: () => dispatch(habits.changed({ whole: !store.getState().habits.whole })),
       roping: () => dispatch(bench.ropes(!store.getState().bench.roping)),
+      motifs: () => setMotifs(true),
+      keepMotif: () => {
+        if (acts.hasSelection()) setKeeping(true);
+        else dispatch(bench.said({ text: 'Select what is to be kept as a motif first.', tone: 'refused' }));
+      },
       tellApart: () => {
         const on = !store.getState().habits.apart;
         dispatch(habits.changed({ apart: on }));
@@ -420,13 +429,27 @@ export function BenchRoom() {
             />
           </>
         ) : (
-          <NeedleStrip chart={chart} settings={settings} />
+          <NeedleStrip chart={chart} settings={settings} apart={apart} />
         )}
       </div>
       {!narrow && found}
       <SetupDialog chart={chart} open={setup} onOpenChange={setSetup} />
       <ClosedRopesDialog chart={chart} cursor={cursor} manner={manner} open={ropes} onOpenChange={setRopes} />
       <OwnStitchDialog chart={chart} open={making} onOpenChange={setMaking} onMade={takeUp} />
+      <MotifDialog chart={chart} cursor={cursor} manner={manner} open={motifs} onOpenChange={setMotifs} />
+      {keeping && (
+        <NameDialog
+          title="Keep as a motif"
+          action="Keep it"
+          label="Name"
+          hint="It stands on the motif shelf, in every design."
+          initial=""
+          most={80}
+          missing="A motif needs a name."
+          onClose={() => setKeeping(false)}
+          onName={(name) => acts.keepMotif(name)}
+        />
+      )}
       <RulesDialog chart={chart} settings={settings} open={rules} onOpenChange={setRules} />
       <Shortcuts commands={commands} open={help} onOpenChange={setHelp} />
     </div>

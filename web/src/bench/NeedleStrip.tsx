@@ -4,10 +4,14 @@ import {
   constructionOf,
   crossingOrder,
   crossingFaces,
+  crossingSteps,
   indexAt,
+  INKS,
   isCrossing,
   NO_STITCH,
   readsLeftwards,
+  ropeInk,
+  ropesOf,
   rowFacts,
   rowTitle,
   sideOf,
@@ -26,7 +30,16 @@ const SHOWN = 36;
  * The loops on the left needle as the row at the cursor begins, in the order they are worked, with their faces;
  * the stitch at the cursor is lined out, and what a crossing there does to its loops is shown beside.
  */
-export function NeedleStrip({ chart, settings }: { chart: Chart; settings: Settings }) {
+export function NeedleStrip({
+  chart,
+  settings,
+  apart,
+}: {
+  chart: Chart;
+  settings: Settings;
+  /** Whether the ropes are told apart, by colour and letter. */
+  apart: boolean;
+}) {
   const cursor = useAppSelector((s) => s.bench.cursor);
   const writing = useAppSelector((s) => s.bench.writing);
   const book = bookOf(chart);
@@ -47,6 +60,10 @@ export function NeedleStrip({ chart, settings }: { chart: Chart; settings: Setti
   const here = fromRight ? first : below.length - first - taken;
   const from = Math.max(0, Math.min(here - SHOWN / 2, below.length - SHOWN));
   const shown = order.slice(from, from + SHOWN);
+  const ropes = apart ? ropesOf(chart) : null;
+  /** The rope of each loop on the needle; -1 for none. A strand that will be one is one from the cast-on. */
+  const ropeOf = (place: number): number =>
+    (r > 0 ? ropes?.loops[r - 1]?.[place] : ropes?.loops[0]?.[place]) ?? -1;
   const written = writing?.row === r ? writing : null;
   // While a row is written, the loops its words take so far are lined out.
   const isTaken = (place: number) =>
@@ -94,7 +111,13 @@ export function NeedleStrip({ chart, settings }: { chart: Chart; settings: Setti
             </text>
           )}
           {shown.map((place, k) => (
-            <Loop key={place} x={12 + k * 16} face={below[place]!} lined={isTaken(place)} />
+            <Loop
+              key={place}
+              x={12 + k * 16}
+              face={below[place]!}
+              lined={isTaken(place)}
+              rope={ropeOf(place)}
+            />
           ))}
           {from + SHOWN < below.length && (
             <text x={SHOWN * 16 + 14} y={24} fontSize={11} fill={TOKENS.slate}>
@@ -105,8 +128,14 @@ export function NeedleStrip({ chart, settings }: { chart: Chart; settings: Setti
       </div>
       {isCrossing(stitch) && (
         <div className="shrink-0" data-testid="crossing-effect">
-          <p className="text-[12.5px] text-slate">crossing here, seen from the right side</p>
+          <p
+            className="max-w-[340px] truncate text-[12.5px] text-slate"
+            title={crossingSteps(stitch, side, settings.hand)}
+          >
+            {crossingSteps(stitch, side, settings.hand)}
+          </p>
           <Effect
+            ropeOf={(place) => ropeOf(first + place)}
             faces={below.slice(first, first + taken)}
             after={crossingFaces(stitch)}
             order={crossingOrder(stitch)}
@@ -132,18 +161,26 @@ function frontPlaces(
   return left ? (p) => p < front.length : (p) => p >= back.length + centre.length;
 }
 
-function Loop({ x, face, lined }: { x: number; face: Face; lined: boolean }) {
+/** A knit loop on the needle. */
+const knitLoop = (x: number) =>
+  `M ${x - 4} 31 C ${x - 4} 18 ${x - 5} 3 ${x} 3 C ${x + 5} 3 ${x + 4} 18 ${x + 4} 31`;
+
+function Loop({ x, face, lined, rope }: { x: number; face: Face; lined: boolean; rope: number }) {
+  const cord = rope < 0 ? null : INKS[ropeInk(rope)];
   return (
     <g>
       {lined && <rect x={x - 7.5} y={0} width={15} height={34} fill="#2b587622" />}
       {face === 'knit' ? (
-        <path
-          d={`M ${x - 4} 31 C ${x - 4} 18 ${x - 5} 3 ${x} 3 C ${x + 5} 3 ${x + 4} 18 ${x + 4} 31`}
-          fill="none"
-          stroke={TOKENS.peat}
-          strokeWidth={2}
-          strokeLinecap="round"
-        />
+        <>
+          <path
+            d={knitLoop(x)}
+            fill="none"
+            stroke={TOKENS.peat}
+            strokeWidth={cord ? 5 : 2}
+            strokeLinecap="round"
+          />
+          {cord && <path d={knitLoop(x)} fill="none" stroke={cord} strokeWidth={2.6} strokeLinecap="round" />}
+        </>
       ) : (
         <>
           <path
@@ -164,11 +201,14 @@ function Effect({
   after,
   order,
   front,
+  ropeOf,
 }: {
   faces: readonly Face[];
   after: readonly Face[];
   order: number[];
   front: (place: number) => boolean;
+  /** The rope of a loop, by its place in the crossing; -1 for none. */
+  ropeOf: (place: number) => number;
 }) {
   const n = order.length;
   const xOf = (place: number) => (n - 1 - place) * 14 + 8;
@@ -184,10 +224,20 @@ function Effect({
                 y1={33}
                 x2={xOf(to)}
                 y2={3}
-                stroke={inFront ? TOKENS.peat : TOKENS.ruleHeavy}
-                strokeWidth={2.5}
+                stroke={inFront || ropeOf(from) >= 0 ? TOKENS.peat : TOKENS.ruleHeavy}
+                strokeWidth={ropeOf(from) < 0 ? 2.5 : 5}
                 strokeDasharray={after[to] === 'purl' || faces[from] === 'purl' ? '2 2' : undefined}
               />
+              {ropeOf(from) >= 0 && (
+                <line
+                  x1={xOf(from)}
+                  y1={33}
+                  x2={xOf(to)}
+                  y2={3}
+                  stroke={INKS[ropeInk(ropeOf(from))]}
+                  strokeWidth={3}
+                />
+              )}
             </g>
           ) : null,
         ),

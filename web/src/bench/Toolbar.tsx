@@ -12,11 +12,10 @@ import {
 } from '@cordelina/core';
 import {
   Cable,
-  ClipboardPaste,
   Columns3,
-  Copy,
   CornerUpRight,
   Keyboard,
+  LibraryBig,
   MousePointer2,
   Pencil,
   Redo2,
@@ -60,12 +59,11 @@ const ICONS: Partial<Record<keyof Commands, ReactNode>> = {
   undo: <Undo2 size={17} />,
   redo: <Redo2 size={17} />,
   point: <MousePointer2 size={17} />,
-  copy: <Copy size={16} />,
-  paste: <ClipboardPaste size={16} />,
   roping: <Spline size={17} />,
   follows: <CornerUpRight size={17} className="-rotate-90" />,
   whole: <Columns3 size={17} />,
   tellApart: <Cable size={17} />,
+  motifs: <LibraryBig size={17} />,
   smaller: <ZoomOut size={17} />,
   larger: <ZoomIn size={17} />,
   help: <Keyboard size={17} />,
@@ -120,10 +118,7 @@ export function Toolbar({
       {icon('redo', { disabled: !canRedo })}
       <Divider />
       <span className="flex max-md:hidden">{icon('point', { pressed: pointing && !roping })}</span>
-      <span className="flex max-md:hidden">
-        {icon('copy')}
-        {icon('paste')}
-      </span>
+      {icon('motifs')}
       {icon('roping', { pressed: roping })}
       {icon('follows', { pressed: follows })}
       <SymmetryMenu chart={chart} acts={acts} after={after} />
@@ -131,11 +126,12 @@ export function Toolbar({
         label="Change the chart"
         after={after}
         lines={[
+          [line('copy'), line('cut'), line('paste')],
           [line('insertRow'), line('deleteRow'), line('insertColumn'), line('deleteColumn')],
           [line('mirror'), line('flip'), line('turn'), line('slip')],
           [line('again'), line('againMirrored')],
           [line('repeat'), line('repeatUp'), line('later'), line('earlier'), line('straighten')],
-          [line('ropes')],
+          [line('motifs'), line('keepMotif'), line('ropes')],
           [line('follows', { checked: follows }), line('skips', { checked: skips })],
         ]}
       >

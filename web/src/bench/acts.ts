@@ -16,6 +16,8 @@ import {
   mirrorBlock,
   mirrorCrossing,
   mirrorStitch,
+  MOTIF_LIMITS,
+  motifFrom,
   ownIn,
   passesOf,
   pasteFrom,
@@ -49,6 +51,8 @@ import { useMemo } from 'react';
 import { bench, selectionOf } from '../store/bench.js';
 import { chartOnBench, edit, redo, undo, work } from '../store/editing.js';
 import { store, useAppDispatch, type AppDispatch } from '../store/index.js';
+import { newId } from '../store/newId.js';
+import { changeStudio } from '../store/studio.js';
 
 /** What was last copied, with the stitches of her own it uses; shared by all charts of this page. */
 let clipboard: { rows: readonly Row[]; own: Chart['own'] } | null = null;
@@ -284,6 +288,22 @@ function chartActs(dispatch: AppDispatch) {
       );
     },
     hasSelection: () => now().hasSelection,
+    /** Keeps the selection on the motif shelf, under a name. */
+    keepMotif: (name: string) => {
+      const { chart, block } = now();
+      try {
+        const motif = motifFrom(chart, block, name);
+        if (Object.keys(store.getState().studio.studio.motifs).length >= MOTIF_LIMITS.motifs)
+          throw new EditError(
+            `The shelf holds ${MOTIF_LIMITS.motifs} motifs of your own. Take one off it first.`,
+          );
+        void dispatch(changeStudio({ motifs: { [newId()]: motif } }));
+        dispatch(bench.said({ text: `“${motif.name}” stands on the motif shelf.`, tone: 'said' }));
+      } catch (error) {
+        if (!(error instanceof EditError)) throw error;
+        dispatch(bench.said({ text: error.message, tone: 'refused' }));
+      }
+    },
     /** The selected rows become the repeat up. */
     repeatRows: () => {
       const { block, hasSelection } = now();

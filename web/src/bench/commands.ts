@@ -17,6 +17,8 @@ export interface PageActs {
   mirrorLine: () => void;
   roping: () => void;
   /** Ropes in colours of their own, and followed to the next crossing. */
+  motifs: () => void;
+  keepMotif: () => void;
   tellApart: () => void;
   follow: (way: 1 | -1) => void;
 }
@@ -206,6 +208,19 @@ export function useCommands(chart: ChartActs, page: PageActs) {
         run: chart.deleteColumn,
       },
       setup: { label: 'Repeat and construction', keys: [], group: 'Change the chart', run: page.setup },
+      motifs: {
+        label: 'Motif shelf',
+        note: 'the motif shelf: traditional ropes to measure, and your own',
+        keys: ['X'],
+        group: 'Change the chart',
+        run: page.motifs,
+      },
+      keepMotif: {
+        label: 'Keep the selection as a motif',
+        keys: [],
+        group: 'Change the chart',
+        run: page.keepMotif,
+      },
       ropes: {
         label: 'Draw or convert a pair of closed ropes',
         keys: [],
@@ -291,7 +306,7 @@ export function placeLines(commands: Commands, holds: boolean): MenuLines {
   };
   return [
     [line('grab'), ...(holds ? [line('point')] : []), line('clear')],
-    [line('copy'), line('cut'), line('paste')],
+    [line('copy'), line('cut'), line('paste'), line('keepMotif')],
     [line('mirror'), line('flip'), line('turn'), line('slip')],
     [line('insertRow'), line('deleteRow'), line('insertColumn'), line('deleteColumn')],
     [line('repeat'), line('repeatUp'), line('later'), line('earlier'), line('straighten')],

@@ -51,6 +51,13 @@ function change(
 
 const placeOf = ({ charts }: Design, { id }: Chart) => charts.findIndex((c) => c.id === id);
 
+/** A motif as a chart of its own, beside the one on the bench. */
+export const addMotifChart = (motif: Chart) =>
+  change('add a motif', (design, chart) => {
+    const id = newId();
+    return { steps: putChart(design, placeOf(design, chart) + 1, { ...motif, id }), then: id };
+  });
+
 /** A new chart beside the one on the bench, of its size and construction. */
 export const addChart = () =>
   change('add a chart', (design, chart) => {

@@ -28,6 +28,7 @@ const joined = (a: StudioPatch, b: StudioPatch): StudioPatch => ({
   ...a,
   ...b,
   ...(a.answers || b.answers ? { answers: { ...a.answers, ...b.answers } } : {}),
+  ...(a.motifs || b.motifs ? { motifs: { ...a.motifs, ...b.motifs } } : {}),
 });
 
 const slice = createSlice({

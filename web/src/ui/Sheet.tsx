@@ -23,7 +23,7 @@ export function SheetDialog({
       <Dialog.Portal>
         <Dialog.Overlay className="no-print fixed inset-0 z-40 bg-peat/30" />
         <Dialog.Content
-          className={`fixed top-1/2 left-1/2 z-50 max-h-[88vh] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-sm border border-slate/40 bg-chalk p-6 shadow-sheet ${wide ? 'w-[760px]' : 'w-[440px]'} max-w-[94vw]`}
+          className={`fixed top-1/2 left-1/2 z-50 max-h-[92vh] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-sm border border-slate/40 bg-chalk p-6 shadow-sheet ${wide ? 'w-[760px]' : 'w-[440px]'} max-w-[94vw]`}
           aria-describedby={note ? undefined : ''}
           onCloseAutoFocus={(e) => {
             // Where the hands were at work on a chart, they go back to it.

@@ -9,10 +9,13 @@ export function Thumbnail({
   preview,
   width,
   height,
+  least = 7,
 }: {
   preview: NonNullable<Card['summary']>['preview'];
   width: number;
   height: number;
+  /** The least size of a cell, in pixels: smaller, and more of it shows. */
+  least?: number;
 }) {
   const ref = useRef<HTMLCanvasElement>(null);
   useEffect(() => {
@@ -23,8 +26,8 @@ export function Thumbnail({
     canvas.width = width * scale;
     canvas.height = height * scale;
     ctx.scale(scale, scale);
-    const tiled = tile(ChartSchema.parse(preview), width, height);
-    const cell = Math.max(7, Math.min(18, width / tiled.chart.width));
+    const tiled = tile(ChartSchema.parse(preview), width, height, least);
+    const cell = Math.max(least, Math.min(18, width / tiled.chart.width));
     ctx.fillStyle = INKS.casing;
     ctx.fillRect(0, 0, width, height);
     const { chart } = tiled;
@@ -37,13 +40,13 @@ export function Thumbnail({
       { x, y, cell, scale, window: shown },
       { plain: 'empty', cords: true, grid: false, colours: {}, inks: INKS },
     );
-  }, [preview, width, height]);
+  }, [preview, width, height, least]);
   return <canvas ref={ref} style={{ width, height }} aria-hidden className="block bg-chalk" />;
 }
 
 /** Rows repeated upward until they fill the picture, so that a few rows look like cloth. */
-function tile(chart: Chart, width: number, height: number): { chart: Chart } {
-  const cell = Math.max(7, Math.min(18, width / chart.width));
+function tile(chart: Chart, width: number, height: number, least: number): { chart: Chart } {
+  const cell = Math.max(least, Math.min(18, width / chart.width));
   const passes = Math.ceil(height / cell / chart.rows.length);
   const rows = Array.from({ length: passes }, () => chart.rows).flat();
   return {

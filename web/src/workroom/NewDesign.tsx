@@ -1,5 +1,6 @@
-import { inHouse, startChart, startDesign, type Chart } from '@cordelina/core';
+import { INKS, inHouse, startChart, startDesign, type Chart } from '@cordelina/core';
 import { zodResolver } from '@hookform/resolvers/zod';
+import { useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { Link, useNavigate } from 'react-router';
 import { z } from 'zod';
@@ -7,6 +8,8 @@ import { useAppDispatch, useAppSelector } from '../store/index.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
 import { SheetDialog } from '../ui/Sheet.js';
+import { MotifShelf } from '../motifs/MotifShelf.js';
+import type { Manner } from '../ui/paint.js';
 import { makeDesign } from './actions.js';
 import { newId } from '../store/newId.js';
 
@@ -34,16 +37,44 @@ export function NewDesign({ open, onOpenChange }: { open: boolean; onOpenChange:
     const id = await dispatch(makeDesign(inHouse(startDesign(newId(), title, chart), house)));
     if (id) void navigate(`/designs/${id}`);
   };
+  const [from, setFrom] = useState<'cloth' | 'motif'>('cloth');
   return (
-    <SheetDialog open={open} onOpenChange={onOpenChange} title="New design">
-      <FromCloth onMake={make} />
+    <SheetDialog open={open} onOpenChange={onOpenChange} title="New design" wide={from === 'motif'}>
+      {from === 'cloth' ? <FromCloth onMake={make} /> : <FromMotif onMake={make} />}
       <p className="mt-4 border-t border-rule pt-3 text-[14px] text-slate">
-        Is it written down already?{' '}
+        <button
+          type="button"
+          className="text-peat underline underline-offset-2"
+          onClick={() => setFrom(from === 'cloth' ? 'motif' : 'cloth')}
+        >
+          {from === 'cloth' ? 'Begin with a motif' : 'Begin with an empty cloth'}
+        </button>
+        . Is it written down already?{' '}
         <Link to="/import" className="text-peat underline underline-offset-2">
           Read it from its words
         </Link>
       </p>
     </SheetDialog>
+  );
+}
+
+const MANNER: Manner = { plain: 'empty', cords: true, grid: true, colours: {}, inks: INKS };
+
+/** A design that begins with a motif, under its name. */
+function FromMotif({ onMake }: { onMake: Make }) {
+  return (
+    <MotifShelf
+      manner={MANNER}
+      actions={(chosen) => (
+        <Button
+          tone="main"
+          disabled={!chosen}
+          onClick={() => chosen && void onMake(chosen.name, { ...chosen.chart, name: '', part: 'piece' })}
+        >
+          Lay it on the bench
+        </Button>
+      )}
+    />
   );
 }
 

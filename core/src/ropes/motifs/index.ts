@@ -59,9 +59,9 @@ const widthOf = ({ rows }: Woven): number => spanOfAll(rows[0]!, stitchBook());
 /** "A multiple of 8 sts + 4, 8 rows"; of a panel, its stitches. */
 export function motifSize(woven: Woven): string {
   const width = widthOf(woven);
-  const { across, rows } = woven;
-  if (!across) return `${width} stitches, ${rows.length} rows`;
-  const plus = across.before + across.after;
+  const { repeat, rows } = woven;
+  if (!repeat) return `${width} stitches, ${rows.length} rows`;
+  const plus = repeat.before + repeat.after;
   const of = width - plus;
   // Further repeats drawn beside the first are of the multiple too.
   const edges = plus % of;
@@ -71,14 +71,14 @@ export function motifSize(woven: Woven): string {
 /** A motif as a chart of its own: a panel, its rows repeated so often. @throws ZodError where it is told what it cannot be */
 export function motifChart(rule: MotifRule, said: Said, times = 1): Chart {
   const woven = rule.weave(saidSchema(rule).parse(said));
-  const { rows, across, jogs } = woven;
+  const { rows, repeat, jogs } = woven;
   const cloth = startChart({ columns: widthOf(woven), rows: rows.length, construction: 'flat', ground: 'p' });
   return {
     ...cloth,
     name: rule.name,
     part: 'panel',
     rows,
-    across: across ? { ...across, times: 1, least: 1 } : null,
+    across: repeat ? { ...repeat, times: 1, least: 1 } : null,
     jogs: jogs ?? {},
     up: times > 1 ? { setup: 0, closing: 0, times } : null,
   };

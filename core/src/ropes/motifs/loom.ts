@@ -55,7 +55,7 @@ export const knits = (n: number): Worked[] => Array<Worked>(n).fill('k');
 export const purls = (n: number): Worked[] => Array<Worked>(n).fill('p');
 
 /** Two ropes of so many stitches crossed at a column. */
-export const meet = (column: number, lean: Lean | string, stitches: number): SetAt => ({
+export const meet = (column: number, lean: string, stitches: number): SetAt => ({
   column,
   crossing: crossing(lean as Lean, knits(stitches), knits(stitches)),
 });

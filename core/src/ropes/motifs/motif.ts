@@ -22,7 +22,7 @@ export interface MotifChoice {
 export interface Woven {
   rows: readonly Row[];
   /** The columns that repeat where it is worked all over; without them it is a panel. */
-  across?: { before: number; after: number };
+  repeat?: { before: number; after: number };
   /** Rows whose repeat begins later, by their place. */
   jogs?: Jogs;
   /** What it is where stitches are won and lost in it: it is drawn into the ground, and columns open for it. */

@@ -80,7 +80,7 @@ export const honeycomb = motif({
         .plain(2)
         .every(rows, set('right'), set('left'))
         .rows.slice(0, 2 * rows),
-      across: { before: gutter, after },
+      repeat: { before: gutter, after },
     };
   },
 });

@@ -128,7 +128,7 @@ function allOver(stitches: number, gap: number, cells: number, lean: string, row
   for (let i = 0; i < gap; i++) loom.cross(...together(i)).plain(rows - 1);
   return {
     rows: gap ? loom.rows : loom.rows.slice(0, -2),
-    across: { before: 0, after: (cells - 1) * period },
+    repeat: { before: 0, after: (cells - 1) * period },
     jogs: { [straddling]: stitches + gap },
   };
 }
