@@ -1,5 +1,5 @@
 import { expect, test } from '@playwright/test';
-import { cellPoint, chart, cursor, keys, newDesign, saved, type, wordsOf } from './helpers.js';
+import { cellPoint, chart, chartPicture, cursor, keys, newDesign, saved, type, wordsOf } from './helpers.js';
 
 test('a rope panel, from an empty cloth to proved words, and all there again after a reload', async ({
   page,
@@ -62,17 +62,163 @@ test('a row that is a stitch short is found, led to and mended', async ({ page }
   await page.goto('/');
   await page.getByRole('link', { name: 'Tarn scarf, under repair' }).click();
   const finding = page.locator('[data-finding="row-short"]');
-  await expect(finding).toContainText('Row 5 is 1 stitch short');
+  await expect(finding).toContainText('Row 45 is 1 stitch short');
   await expect(page.locator('[data-proof="open"]').first()).toBeVisible();
-  await expect(wordsOf(page, 5)).toContainText('does not come out');
   await finding.getByRole('button').first().click();
-  await expect(cursor(page)).toContainText('Row 5, right side, column 28: empty, the row is short');
-  await finding.getByRole('button', { name: 'Fill row 5 with 1 purl stitch' }).click();
-  await expect(page.locator('[data-finding]')).toHaveCount(0);
+  await expect(cursor(page)).toContainText('Row 45, right side, column 34: empty, the row is short');
+  await expect(wordsOf(page, 45)).toContainText('does not come out');
+  await finding.getByRole('button', { name: 'Fill row 45 with 1 purl stitch' }).click();
+  await expect(page.locator('[data-finding="row-short"]')).toHaveCount(0);
   await expect(page.locator('[data-proof="proved"]').first()).toBeVisible();
   await keys(page, 'Control+z');
   await expect(page.locator('[data-finding="row-short"]')).toHaveCount(1);
   await saved(page);
+});
+
+test('findings are filtered, tried on the chart, mended one after the other, accepted and copied', async ({
+  page,
+}) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Tarn scarf, under repair' }).click();
+  await expect(page).toHaveTitle('(13) Tarn scarf, under repair – Cordelina');
+  const list = page.getByTestId('findings');
+  await page.getByLabel('Which findings are shown').selectOption('caution');
+  await expect(list.getByRole('heading')).not.toContainText(['Rows too short']);
+
+  // By keyboard: from finding to finding, and with Enter to its place.
+  await list.locator('[data-place]').first().focus();
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(cursor(page)).toContainText('Row 9, right side, column 11');
+
+  // Tried, the crossing leans the other way on the chart; nothing is made yet.
+  const turn = list.getByRole('button', { name: 'Turn the crossing over' });
+  const before = await chartPicture(page);
+  await turn.hover();
+  await expect.poll(() => chartPicture(page)).not.toBe(before);
+  const tried = await chartPicture(page);
+  await page.mouse.move(5, 5);
+  // Back as it was, but for how single pixels at the edges of painted rows are smoothed.
+  await expect.poll(() => chartPicture(page)).not.toBe(tried);
+  await expect(list.locator('[data-finding="over-under-broken"]')).toHaveCount(1);
+  await turn.click();
+  await expect(
+    list.locator('[data-finding="over-under-broken"], [data-finding="mirror-broken"]'),
+  ).toHaveCount(0);
+
+  // Accepted with a reason: it is counted no more, is shown with the reason, and can be taken back.
+  const gutter = list.locator('[data-finding="narrow-gutter"]');
+  await gutter.first().getByRole('button', { name: 'It is meant so …' }).click();
+  await page.getByRole('button', { name: 'Accept it' }).click();
+  await expect(page.getByText('Say in a few words why.')).toBeVisible();
+  await page.getByLabel('Why it is meant so').fill('the plait leans on its ropes');
+  await page.getByLabel('throughout the design').check();
+  await page.getByRole('button', { name: 'Accept it' }).click();
+  await expect(gutter).toHaveCount(0);
+  await page.getByLabel('Which findings are shown').selectOption('meant');
+  await expect(gutter).toHaveCount(2);
+  await expect(gutter.first()).toContainText('Meant: the plait leans on its ropes');
+  await page.context().grantPermissions(['clipboard-read', 'clipboard-write']);
+  await page.getByRole('button', { name: 'Copy the findings as text' }).click();
+  await expect(page.getByRole('button', { name: 'Copied' })).toBeVisible();
+  const copied = await page.evaluate(() => navigator.clipboard.readText());
+  expect(copied).toContain('Rope purled (caution)\n- Row 9 purls 1 stitch of a rope in column 11');
+  expect(copied).toContain('Meant so:\n\nRopes too close (caution)');
+  await gutter.first().getByRole('button', { name: 'Not meant after all' }).click();
+  await expect(gutter).toHaveCount(0);
+
+  // The line of custom is the designer's.
+  await page.getByLabel('Which findings are shown').selectOption('all');
+  await expect(gutter).toHaveCount(2);
+  await page.getByRole('button', { name: 'Where the checks draw the line' }).click();
+  await page.getByLabel('Purls between a rope and its neighbour, at least').fill('9');
+  await page.getByRole('button', { name: 'Set', exact: true }).click();
+  await expect(page.getByText('A whole number from 0 to 2.')).toBeVisible();
+  await page.getByLabel('Purls between a rope and its neighbour, at least').fill('1');
+  await page.getByRole('button', { name: 'Set', exact: true }).click();
+  await expect(gutter).toHaveCount(0);
+
+  // Whatever has a mend is mended, and then nothing is left.
+  for (let i = 0; i < 12 && (await list.locator('[data-mend]').count()); i++) {
+    const left = await list.locator('[data-finding]').count();
+    await list.locator('[data-mend]').first().click();
+    await expect.poll(() => list.locator('[data-finding]').count()).not.toBe(left);
+  }
+  await expect(list.locator('[data-finding]')).toHaveCount(0);
+  await expect(page.locator('[data-proof="proved"]').first()).toBeVisible();
+  await saved(page);
+  await page.goto('/');
+  await expect(page.getByRole('link', { name: 'Tarn scarf, under repair' })).toContainText('counts come out');
+});
+
+test('ropes are told apart, followed by keys, and turned to go over and under', async ({ page }) => {
+  await page.goto('/');
+  await page.getByRole('link', { name: 'Scree mittens' }).click();
+  const plain = await chartPicture(page);
+  await keys(page, 'v');
+  const ropes = page.getByTestId('ropes');
+  await expect(ropes).toContainText(
+    'Three ropes in columns 1–6; home after 3 repeats, 24 rounds; over and under throughout.',
+  );
+  expect(await chartPicture(page)).not.toBe(plain);
+  await expect(
+    page.getByRole('img', { name: /^Rhythm: crosses in rows 3, 7; mostly every 4 rows/ }),
+  ).toBeVisible();
+  await keys(page, 'Control+ArrowUp');
+  await expect(page.getByTestId('said')).toContainText('Rope A goes over rope B in round 3.');
+  await expect(cursor(page)).toContainText('Row 3, round');
+  await expect(ropes).toContainText('Rope A at the cursor: 2 stitches; it goes under rope C in round 7.');
+  await keys(page, 'Control+ArrowDown', 'Control+ArrowDown');
+  await expect(page.getByTestId('said')).toContainText('Rope A begins in round 1.');
+  // A crossing turned the wrong way, and the set that mends it.
+  await keys(page, 'Control+ArrowUp', 'o');
+  await expect(page.locator('[data-finding="over-under-broken"]')).toHaveCount(0);
+  await ropes.getByRole('button', { name: 'Turn it over' }).click();
+  await expect(ropes).toContainText('over and under throughout');
+  await keys(page, 'v');
+  await expect(ropes).toHaveCount(0);
+});
+
+test('a motif is built to measure and laid; a selection is kept as one and found in another design', async ({
+  page,
+}) => {
+  await newDesign(page, 'Shelf one', 20, 8);
+  await keys(page, 'h');
+  await page.getByLabel('Seek a motif').fill('plait');
+  await expect(page.getByRole('list', { name: 'Motifs' }).getByRole('listitem')).toHaveCount(1);
+  await page.getByLabel('Ropes, 3–7').fill('9');
+  await expect(page.getByText('Ropes: at most 7.')).toBeVisible();
+  await expect(page.getByRole('button', { name: 'Lay it at the cursor' })).toBeDisabled();
+  await page.getByLabel('Ropes, 3–7').fill('4');
+  await expect(page.getByTestId('motif-size')).toHaveText('12 stitches, 8 rows.');
+  await page.getByRole('button', { name: 'Lay it at the cursor' }).click();
+  await expect(wordsOf(page, 3)).toContainText('p2, 2/2 LC, 2/2 LC, p10');
+  await expect(page.locator('[data-proof="proved"]').first()).toBeVisible();
+
+  // What cannot be laid is said in the sheet, and nothing is lost.
+  await keys(page, 'End', 'h');
+  await page.getByRole('button', { name: 'Lay it at the cursor' }).click();
+  await expect(page.getByRole('alert')).toContainText('from column 20 there are 1');
+  await page.getByRole('button', { name: 'Close', exact: true }).click();
+
+  await keys(page, 'Home', 'Control+a');
+  await page.getByRole('button', { name: 'Change', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Keep the selection as a motif' }).click();
+  await page.getByLabel('Name').fill('Hut plait');
+  await page.getByRole('button', { name: 'Keep it' }).click();
+  await expect(page.getByTestId('said')).toContainText('“Hut plait” stands on the motif shelf.');
+  await saved(page);
+
+  await newDesign(page, 'Shelf two', 24, 10);
+  await keys(page, 'h');
+  await page.getByRole('button', { name: /^Hut plait/ }).click();
+  await expect(page.getByTestId('motif-size')).toHaveText('20 stitches, 8 rows.');
+  await page.getByRole('button', { name: 'As a chart of its own' }).click();
+  await expect(page.getByRole('button', { name: /^Hut plait 2 of 2/ })).toBeVisible();
+  await keys(page, 'h');
+  await page.getByRole('button', { name: 'Take Hut plait off the shelf' }).click();
+  await expect(page.getByRole('button', { name: /^Hut plait/ })).toHaveCount(0);
 });
 
 test('a rope by mouse: built, taken in hand, stamped, selected, copied, mirrored and undone', async ({

@@ -51,3 +51,20 @@ export async function cellSize(page: Page): Promise<number> {
   const row = page.locator('[data-row]').first();
   return (await row.boundingBox())!.height;
 }
+
+/** The chart as it is painted, without what is laid over it, as a number: equal for equal pictures. */
+export async function chartPicture(page: Page): Promise<number> {
+  const paint = () =>
+    chart(page)
+      .locator('canvas')
+      .first()
+      .evaluate((canvas: HTMLCanvasElement) => {
+        const { width, height } = canvas;
+        const { data } = canvas.getContext('2d')!.getImageData(0, 0, width, height);
+        return data.reduce((sum, byte) => (sum * 31 + byte) | 0, 0);
+      });
+  // Painted to the end: twice the same.
+  let last = await paint();
+  for (let now = await paint(); now !== last; now = await paint()) last = now;
+  return last;
+}

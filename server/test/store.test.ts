@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { checkChart, writeAndProve } from '@cordelina/core';
+import { applyChange, checkChart, writeAndProve } from '@cordelina/core';
 import { demoDesigns } from '../src/demo/designs.js';
 import { seedDemo } from '../src/demo/seed.js';
 import { migrate } from '../src/store/database.js';
@@ -40,9 +40,28 @@ describe('the demo workroom', () => {
       expect(writeAndProve(chart, design.settings)).to.include({ checked: true });
     });
 
-  it('has one under repair, with a row that is a stitch short', () => {
+  it('has one under repair, with ten kinds of slip, each mended by its fix', () => {
     const repair = designs.find((d) => d.title.includes('repair'))!;
-    expect(checkChart(repair.charts[0]!).map((f) => f.id)).to.deep.equal(['row-short']);
+    const kinds = new Set(checkChart(repair.charts[0]!).map((f) => f.id));
+    expect([...kinds].sort()).to.deep.equal([
+      'crossed-again',
+      'crossing-at-edge',
+      'irregular-rhythm',
+      'mirror-broken',
+      'narrow-gutter',
+      'over-under-broken',
+      'rope-purled',
+      'rope-split',
+      'row-short',
+      'wrong-side-crossing',
+    ]);
+    let now = repair;
+    for (let i = 0; i < 20; i++) {
+      const next = checkChart(now.charts[0]!).find((f) => f.fix);
+      if (next) now = applyChange(now, next.fix!);
+    }
+    expect(checkChart(now.charts[0]!)).to.deep.equal([]);
+    expect(writeAndProve(now.charts[0]!, now.settings)).to.include({ checked: true });
   });
 
   it('is laid into a new workroom', async () => {

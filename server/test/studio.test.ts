@@ -1,3 +1,4 @@
+import { randomUUID } from 'node:crypto';
 import { houseOf, inHouse, SettingsSchema } from '@cordelina/core';
 import { expect } from 'chai';
 import request from 'supertest';
@@ -15,7 +16,7 @@ describe('the studio', () => {
   const now = async () => (await request(api.app).get('/api/studio').expect(200)).body as unknown;
 
   it('begins without a house style and without answers', async () => {
-    expect(await now()).to.deep.equal({ house: null, answers: {} });
+    expect(await now()).to.deep.equal({ house: null, answers: {}, motifs: {} });
   });
 
   it('keeps a house style, which a design is put in without losing what is its own', async () => {
@@ -24,7 +25,7 @@ describe('the studio', () => {
       settings: SettingsSchema.parse({ school: 'total-hold', hand: 'left-same-fabric' }),
     };
     const house = houseOf(design);
-    expect((await change({ house })).body).to.deep.equal({ house, answers: {} });
+    expect((await change({ house })).body).to.deep.equal({ house, answers: {}, motifs: {} });
     const other = someDesign('Other');
     const own = {
       ...other,
@@ -49,7 +50,30 @@ describe('the studio', () => {
     expect(Object.keys(((await now()) as { answers: object }).answers)).to.have.length(22);
   });
 
+  it('keeps motifs one by one, across designs, and takes one away with null', async () => {
+    const [one, two] = [randomUUID(), randomUUID()];
+    const motif = {
+      name: 'Little rope',
+      rows: [['k', 'k'], [{ lean: 'left', front: ['k'], centre: [], back: ['k'] }]],
+    };
+    await change({ motifs: { [one]: motif } });
+    await change({ motifs: { [two]: { ...motif, name: 'Another' } } });
+    await change({ motifs: { [one]: null } });
+    const { motifs } = (await now()) as { motifs: Record<string, object> };
+    expect(motifs).to.deep.equal({ [two]: { ...motif, name: 'Another', own: [] } });
+    const hundred = Object.fromEntries(Array.from({ length: 100 }, () => [randomUUID(), motif]));
+    const full = await change({ motifs: hundred }, 413);
+    expect(full.body.error.message).to.contain('at most 100 motifs');
+    await change({ motifs: { [two]: null } });
+  });
+
   for (const [what, patch, status, path] of [
+    [
+      'a motif whose rows are not equally wide',
+      { motifs: { '00000000-0000-4000-8000-00000000000a': { name: 'x', rows: [['k'], ['k', 'k']] } } },
+      400,
+      'motifs.00000000-0000-4000-8000-00000000000a.rows',
+    ],
     ['a field nobody knows', { colour: 'red' }, 400, ''],
     [
       'a house style of another form',

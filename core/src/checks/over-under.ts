@@ -49,7 +49,7 @@ export const overUnder: RopesCheck = (knitted) => {
   // Where a rope is split, what goes over what is told by no one.
   const split = new Set<number>();
   meetings.forEach((m, i) => m.splits && split.add(interlaceOf[crossingOf[i]!]!));
-  return interlaces.flatMap(({ crossings, links, broken, turns, conflict }, which): Found[] => {
+  return interlaces.flatMap(({ crossings, links, broken, turns, meant, conflict }, which): Found[] => {
     if (conflict) {
       if (split.has(which) || broken * rules.shareAstray > links) return [];
       const { row, columns } = told(knitted, places[conflict.b]!);
@@ -64,7 +64,7 @@ export const overUnder: RopesCheck = (knitted) => {
       ];
     }
     if (turns.length * rules.shareAstray > crossings) return [];
-    return turns.map((crossing) => {
+    return [...turns, ...meant].map((crossing) => {
       const place = places[crossing]!;
       const { row, columns } = told(knitted, place);
       return {

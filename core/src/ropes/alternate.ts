@@ -14,6 +14,8 @@ export interface Interlace {
   broken: number;
   /** The fewest crossings to turn over so that every rope goes over and under; those that are meant are left. */
   turns: readonly number[];
+  /** Those that are meant though they lie the other way than all the others then do. */
+  meant: readonly number[];
   /** Where a rope comes back to a crossing so that no turning can make all of them alternate; null where it can. */
   conflict: Link | null;
 }
@@ -28,7 +30,7 @@ export interface Interlaces {
  * Makes ropes go over and under. Let x of a crossing say whether it is turned over: two that follow each other on a rope
  * want x_a ⊕ x_b = 0 where they alternate already, and 1 where they do not. So the choice for one crossing settles all
  * that hang together with it: there are two solutions, each the other one turned throughout, or none. The one with
- * fewer turns is taken, those of crossings that are meant not counted. Crossings are joined into sets that know each
+ * fewer turns is taken, and those of crossings that are meant are left. Crossings are joined into sets that know each
  * member's x against the first one's, so the time is about linear in crossings and links.
  */
 export function alternate(
@@ -70,18 +72,19 @@ export function alternate(
     links: number;
     broken: number;
     ways: [number[], number[]];
+    meantWays: [number[], number[]];
     conflict: Link | null;
   }[] = [];
   for (let c = 0; c < crossings; c++) {
     const top = first(c);
     if (interlaceOf[top]! < 0) {
       interlaceOf[top] = found.length;
-      found.push({ crossings: 0, links: 0, broken: 0, ways: [[], []], conflict: null });
+      found.push({ crossings: 0, links: 0, broken: 0, ways: [[], []], meantWays: [[], []], conflict: null });
     }
     interlaceOf[c] = interlaceOf[top]!;
     const one = found[interlaceOf[c]!]!;
     one.crossings++;
-    if (!isMeant(c)) one.ways[against[c] as 0 | 1].push(c);
+    (isMeant(c) ? one.meantWays : one.ways)[against[c] as 0 | 1].push(c);
   }
   for (const { a, alternates } of links) {
     const one = found[interlaceOf[a]!]!;
@@ -89,9 +92,11 @@ export function alternate(
     if (!alternates) one.broken++;
   }
   for (const link of astray) found[interlaceOf[link.a]!]!.conflict ??= link;
-  const interlaces = found.map(({ ways: [as, turned], ...one }) => ({
-    ...one,
-    turns: one.conflict ? [] : as.length < turned.length ? as : turned,
-  }));
+  const interlaces = found.map(({ ways, meantWays, ...one }) => {
+    const size = (way: 0 | 1) => ways[way].length + meantWays[way].length;
+    const way = size(0) < size(1) ? 0 : 1;
+    const isNone = one.conflict !== null;
+    return { ...one, turns: isNone ? [] : ways[way], meant: isNone ? [] : meantWays[way] };
+  });
   return { interlaces, interlaceOf };
 }

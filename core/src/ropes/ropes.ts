@@ -1,6 +1,7 @@
 import { startOf } from '../chart/frame.js';
 import { loopColumns, rowCrossings } from '../chart/rows.js';
 import { bookOf, type Chart } from '../chart/schema.js';
+import { rowTitle } from '../construction/construction.js';
 import { memory, rowByRow } from '../remember.js';
 import { fromStart } from '../needle/needle.js';
 import { crossingSize, workedAfter, type Crossing, type Group } from '../stitches/crossing.js';
@@ -175,10 +176,11 @@ export function ropeName(index: number): string {
 }
 
 /** What a rope does at a crossing, in words. */
-export function eventText({ row, group, with: met }: RopeEvent): string {
+export function eventText(chart: Chart, { row, group, with: met }: RopeEvent): string {
+  const where = rowTitle(chart, row + 1).toLowerCase();
   const others = met.map((m) => `rope ${ropeName(m)}`).join(' and ');
-  if (!others) return `passes over ground in row ${row + 1}`;
-  return `goes ${group === 'front' ? 'over' : 'under'} ${others} in row ${row + 1}`;
+  if (!others) return `passes over ground in ${where}`;
+  return `goes ${group === 'front' ? 'over' : 'under'} ${others} in ${where}`;
 }
 
 /** Columns, from the right, of a rope's stitches after a row. */

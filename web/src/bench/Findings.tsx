@@ -129,9 +129,10 @@ export function Findings({
         </span>
       </div>
       {findings.length > 0 && (
-        <label className="flex items-center gap-2 px-3 pb-2 text-[13px] text-slate">
-          Show
+        <div className="flex items-center gap-2 px-3 pb-2 text-[13px] text-slate">
+          <span aria-hidden>Show</span>
           <select
+            aria-label="Which findings are shown"
             value={shown}
             onChange={(e) => setShown(e.target.value as Shown)}
             className="h-7 min-w-0 flex-1 rounded-sm border border-slate/40 bg-chalk px-1.5 text-peat hover:border-peat"
@@ -142,7 +143,7 @@ export function Findings({
               </option>
             ))}
           </select>
-        </label>
+        </div>
       )}
       <div
         ref={list}
@@ -225,6 +226,7 @@ function Item({
         {fix && meant === undefined && (
           <button
             type="button"
+            data-mend
             onMouseEnter={() => onTry(finding)}
             onMouseLeave={() => onTry(null)}
             onFocus={() => onTry(finding)}

@@ -74,7 +74,7 @@ export function RopesPanel({
         <p className="mt-2 border-t border-rule px-3 pt-1.5 text-[13.5px]">
           <strong className="font-semibold">Rope {ropeName(rope!)}</strong> at the cursor:{' '}
           {here.strands.length === 1 ? '1 stitch' : `${here.strands.length} stitches`}
-          {next ? `; it ${eventText(next)}` : `; no more crossings above`}.{' '}
+          {next ? `; it ${eventText(chart, next)}` : `; no more crossings above`}.{' '}
           <span className="text-slate">Ctrl ↑ and Ctrl ↓ follow it.</span>
         </p>
       )}

@@ -211,7 +211,7 @@ export function useCommands(chart: ChartActs, page: PageActs) {
       motifs: {
         label: 'Motif shelf',
         note: 'the motif shelf: traditional ropes to measure, and your own',
-        keys: ['X'],
+        keys: ['H'],
         group: 'Change the chart',
         run: page.motifs,
       },

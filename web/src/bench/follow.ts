@@ -1,4 +1,4 @@
-import { eventText, ropeColumns, ropeName, ropesOf, type Ropes } from '@cordelina/core';
+import { eventText, ropeColumns, ropeName, ropesOf, rowTitle, type Ropes } from '@cordelina/core';
 import { bench, type Cell } from '../store/bench.js';
 import { chartOnBench } from '../store/editing.js';
 import type { AppDispatch, RootState } from '../store/index.js';
@@ -30,7 +30,9 @@ export function followRope(way: 1 | -1) {
     dispatch(bench.moved({ cell: { row, column: column ?? cursor.column } }));
     const name = `Rope ${ropeName(rope)}`;
     say(
-      event ? `${name} ${eventText(event)}.` : `${name} ${way > 0 ? 'ends' : 'begins'} in row ${row + 1}.`,
+      event
+        ? `${name} ${eventText(chart, event)}.`
+        : `${name} ${way > 0 ? 'ends' : 'begins'} in ${rowTitle(chart, row + 1).toLowerCase()}.`,
       'said',
     );
   };

@@ -1,0 +1,497 @@
+import { expect } from 'chai';
+import fc from 'fast-check';
+import {
+  acceptPlace,
+  applyChange,
+  checkChart,
+  ChartSchema,
+  crossing,
+  crossingId,
+  CUSTOMS,
+  deleteRows,
+  findingsText,
+  grouped,
+  insertColumns,
+  insertRows,
+  meantKey,
+  placeStitches,
+  RulesSchema,
+  setPart,
+  simpleCrossing,
+  startDesign,
+  takeBackPlaces,
+  turnOver,
+  unmeant,
+  USUAL_RULES,
+  type Chart,
+  type Finding,
+  type Stitch,
+} from '../src/index.js';
+
+const [L, R] = [simpleCrossing('left', 2, 2), simpleCrossing('right', 2, 2)];
+const k = (n: number) => Array<Stitch>(n).fill('k');
+const p = (n: number) => Array<Stitch>(n).fill('p');
+const chart = (rows: Stitch[][], over: Record<string, unknown> = {}): Chart => {
+  const width = rows[0]!.reduce<number>(
+    (sum, s) => sum + (typeof s === 'string' ? 1 : s.front.length + s.centre.length + s.back.length),
+    0,
+  );
+  return ChartSchema.parse({ width, rows, ...over });
+};
+
+/** Panels between purls, one row a crossing and so many plain rows around it; '.' rests where the others cross. */
+const panels = (gap: number, ...leans: string[]): Stitch[][] =>
+  [...leans[0]!].flatMap((_, i) => {
+    const cross = leans.flatMap((lean) => [
+      ...p(2),
+      ...(lean[i] === 'L' ? [L] : lean[i] === 'R' ? [R] : k(4)),
+    ]);
+    const plain = leans.flatMap(() => [...p(2), ...k(4)]);
+    return [plain, plain, [...cross], ...Array<Stitch[]>(gap - 3).fill(plain)].map((r) => [...r, ...p(2)]);
+  });
+const put = (rows: Stitch[][], r: number, row: Stitch[]) => rows.with(r, row);
+
+const found = (c: Chart, id: string): Finding[] => checkChart(c).filter((f) => f.id === id);
+const places = (c: Chart, id: string) => found(c, id).map((f) => `${f.row}:${f.columns?.join('-') ?? ''}`);
+
+/** A check, charts that trip it, with the places it names, and near misses that must not. */
+interface Case {
+  id: string;
+  rule: string;
+  trips: [name: string, chart: Chart, places: string[]][];
+  passes: [name: string, chart: Chart][];
+}
+
+const twist = (leans: string) => chart(panels(4, leans));
+const plain8 = [...p(2), ...k(4), ...p(2)];
+
+const CASES: Case[] = [
+  {
+    id: 'over-under-broken',
+    rule: 'in an interlace each rope goes over and under (domain knowledge of the craft; common practice, no source)',
+    trips: [
+      ['one crossing of a rope turned', twist('LLRLL'), ['11:3-6']],
+      ['the last of three', twist('LLR'), ['11:3-6']],
+      ['one of a plait', turnOver(chart(plaitRows(6)), [{ row: 10, column: 2 }]).chart, ['11:3-6']],
+      [
+        'over the line of the repeat up',
+        chart(panels(4, 'LRL'), { up: { setup: 0, closing: 0, times: 4 } }),
+        ['7:3-6'],
+      ],
+    ],
+    passes: [
+      ['a rope', twist('LLLL')],
+      ['a wave', twist('LRLR')],
+      ['two that change their way', twist('LLRR')],
+      ['a rope and its mirror image', chart(panels(4, 'LLLL', 'RRRR'))],
+      ['a plait', chart(plaitRows(6))],
+    ],
+  },
+  {
+    id: 'rope-purled',
+    rule: 'a rope is knit from its first crossing to its last',
+    trips: [
+      [
+        'one stitch, one row',
+        chart(put(panels(6, 'LL'), 4, [...p(2), 'k', 'p', 'k', 'k', ...p(2)])),
+        ['5:4-4'],
+      ],
+      ['all of it, between two crossings', chart(put(panels(6, 'LL'), 5, p(8))), ['6:3-6']],
+      [
+        'a purl crossing laid over two ropes',
+        chart(put(panels(4, 'LLL'), 10, [...p(2), simpleCrossing('right', 2, 2, 'p'), ...p(2)])),
+        ['11:3-6'],
+      ],
+      [
+        'knit columns that have not crossed yet',
+        chart([plain8, plain8, [...p(2), simpleCrossing('left', 2, 2, 'p'), ...p(2)], plain8]),
+        ['3:3-6'],
+      ],
+    ],
+    passes: [
+      [
+        'a rope that travels over purls',
+        chart([
+          [...p(4), ...k(2), ...p(4)],
+          [...p(4), ...k(2), ...p(4)],
+          [...p(4), simpleCrossing('left', 2, 1, 'p'), ...p(3)],
+        ]),
+      ],
+      ['a garter border above the last crossing', chart([...panels(4, 'LL'), p(8), k(8), p(8), k(8)])],
+      ['a rope that ends in the ground', chart([...panels(4, 'LL'), p(8), p(8)])],
+      [
+        'one that begins anew higher up',
+        chart([...panels(4, 'LL'), ...Array<Stitch[]>(6).fill(p(8)), ...panels(8, 'LL')]),
+      ],
+    ],
+  },
+  {
+    id: 'rope-split',
+    rule: 'strands that always move together are one rope',
+    trips: [
+      ['a crossing a column too far', chart(put(panels(4, 'LL'), 6, [...p(3), L, 'p'])), ['7:4-7']],
+      [
+        'one inside a rope',
+        chart(put(panels(4, 'LLL'), 6, [...p(2), 'k', simpleCrossing('left', 1, 1), 'k', ...p(2)])),
+        ['7:4-5'],
+      ],
+    ],
+    passes: [
+      ['a plait', chart(plaitRows(6))],
+      [
+        'a single stitch across the middle before anything has crossed',
+        chart([plain8, plain8, [...p(2), 'k', simpleCrossing('left', 1, 1), 'k', ...p(2)]]),
+      ],
+    ],
+  },
+  {
+    id: 'crossed-again',
+    rule: 'the same loops crossed again in the next row but one or sooner (common practice, no source)',
+    trips: [['after two rows', chart(put(panels(6, 'LL'), 4, [...p(2), L, ...p(2)])), ['5:3-6']]],
+    passes: [
+      ['after four', twist('LLL')],
+      [
+        'twists of single stitches every second row',
+        chart([0, 1, 0, 1, 0].map((i) => [...p(2), ...(i ? [simpleCrossing('left', 1, 1)] : k(2)), ...p(2)])),
+      ],
+      ['other ropes of a plait two rows higher', chart(plaitRows(6, 2))],
+    ],
+  },
+  {
+    id: 'mirror-broken',
+    rule: 'in a symmetrical panel crossings at mirror columns lean opposite ways',
+    trips: [
+      ['one of four pairs', chart(panels(4, 'LLLL', 'RRLR')), ['11:9-12']],
+      [
+        'a horseshoe turned once',
+        chart(
+          [...'....'].flatMap((_, i) => [
+            [...p(2), ...k(8), ...p(2)],
+            [...p(2), ...k(8), ...p(2)],
+            [...p(2), i === 1 ? L : R, L, ...p(2)],
+            [...p(2), ...k(8), ...p(2)],
+          ]),
+        ),
+        ['7:3-6'],
+      ],
+      ['where a mirror line is set', chart(panels(4, 'LL', 'RL'), { mirror: { axis: 14 } }), ['7:9-12']],
+    ],
+    passes: [
+      ['mirror images', chart(panels(4, 'LLLL', 'RRRR'))],
+      ['two ropes alike', chart(panels(4, 'LLLL', 'LLLL'))],
+      ['a woven row, where all lean alike', chart(plaitRows(4))],
+    ],
+  },
+  {
+    id: 'irregular-rhythm',
+    rule: 'irregular spacing on one rope is usually a slip of the pencil (common practice, no source)',
+    trips: [
+      [
+        'one crossing two rows late',
+        chart(put(put(panels(6, 'LLLLLL'), 14, plain8), 16, [...p(2), L, ...p(2)])),
+        ['17:3-6'],
+      ],
+      [
+        'one distance longer than the others',
+        chart([...panels(6, 'LLL'), plain8, plain8, ...panels(6, 'LL')]),
+        ['23:3-6'],
+      ],
+    ],
+    passes: [
+      ['even', chart(panels(6, 'LLLLL'))],
+      [
+        'a rest of twice the distance',
+        chart([...panels(4, 'LLL'), ...Array<Stitch[]>(4).fill(plain8), ...panels(4, 'LLL')]),
+      ],
+      ['distances that grow', chart([4, 6, 8, 10].flatMap((gap) => panels(gap, 'L')))],
+    ],
+  },
+  {
+    id: 'narrow-gutter',
+    rule: 'fewer than two purls beside a rope and it does not stand out (common practice, no source)',
+    trips: [['a single purl', narrow(1), ['7:7-7']]],
+    passes: [
+      ['two purls', narrow(2)],
+      ['ropes that cross each other in turn', chart(plaitRows(4))],
+      [
+        'a knit stitch at the edge, which is no rope',
+        chart(panels(4, 'LLL').map((r) => ['k', 'p', ...r.slice(2)] as Stitch[])),
+      ],
+    ],
+  },
+  {
+    id: 'odd-ribbed-group',
+    rule: 'even groups of 2, 4 or 6 look right on both faces (common practice, no source)',
+    trips: [['three and three', ribbed(3), ['3:3-8']]],
+    passes: [
+      ['two and two', ribbed(2)],
+      ['four and four', ribbed(4)],
+      ['plain groups of three', chart([[...p(2), simpleCrossing('left', 3, 3), ...p(2)]])],
+    ],
+  },
+  {
+    id: 'ground-changes-face',
+    rule: 'a crossing whose back stitches were purl and are now knit changes the ground',
+    trips: [
+      [
+        'a purl that is knit',
+        chart([
+          [...p(3), ...k(2), ...p(3)],
+          [...p(3), ...k(2), ...p(3)],
+          [...p(3), simpleCrossing('left', 2, 1, 'k'), ...p(2)],
+        ]),
+        ['3:4-6'],
+      ],
+    ],
+    passes: [
+      [
+        'a purl that stays one',
+        chart([
+          [...p(3), ...k(2), ...p(3)],
+          [...p(3), ...k(2), ...p(3)],
+          [...p(3), simpleCrossing('left', 2, 1, 'p'), ...p(2)],
+        ]),
+      ],
+      ['a rope', twist('LL')],
+    ],
+  },
+  {
+    id: 'dense-cloth',
+    rule: 'a needle one size up and a blocked swatch for dense all-over crossings (common practice, no source)',
+    trips: [['crossings all over', chart(dense()), ['undefined:']]],
+    passes: [
+      ['ropes on a ground', chart(panels(6, 'LLLL', 'RRRR'))],
+      ['the same as a panel', setPart(chart(dense()), 'panel').chart],
+    ],
+  },
+  {
+    id: 'crossing-at-edge',
+    rule: 'a crossing that includes the edge stitch (common practice, no source)',
+    trips: [['at the right edge', chart([k(6), [L, 'k', 'k']]), ['2:1-4']]],
+    passes: [
+      ['in a panel', setPart(chart([k(6), [L, 'k', 'k']]), 'panel').chart],
+      ['in the round', chart([k(6), [L, 'k', 'k']], { construction: 'round' })],
+    ],
+  },
+  {
+    id: 'wrong-side-crossing',
+    rule: 'flat, crossings are kept to right-side rows',
+    trips: [['in row 2', chart([plain8, [...p(2), L, ...p(2)], plain8]), ['2:3-6']]],
+    passes: [['in row 3', chart([plain8, plain8, [...p(2), L, ...p(2)]])]],
+  },
+];
+
+function plaitRows(crossings: number, between = 4): Stitch[][] {
+  const plain = [...p(2), ...k(6), ...p(2)];
+  const crossed = Array.from({ length: crossings }, (_, i) => [
+    [...p(2), ...(i % 2 ? [...k(2), R] : [L, ...k(2)]), ...p(2)] as Stitch[],
+    ...Array<Stitch[]>(between - 1).fill(plain),
+  ]).flat();
+  return [plain, plain, ...crossed];
+}
+function narrow(purls: number): Chart {
+  const row = (a: Stitch[], b: Stitch[]) => [...p(2), ...a, ...p(purls), ...b, ...p(2)];
+  return chart([0, 1].flatMap(() => [row(k(4), k(4)), row(k(4), k(4)), row([L], [R]), row(k(4), k(4))]));
+}
+function ribbed(n: number): Chart {
+  const rib = Array.from({ length: n }, (_, i) => (i % 2 ? 'p' : 'k') as 'k' | 'p');
+  const plain = [...p(2), ...rib, ...rib, ...p(2)];
+  return chart([plain, plain, [...p(2), crossing('left', rib, rib), ...p(2)]]);
+}
+function dense(): Stitch[][] {
+  return Array.from({ length: 12 }, (_, r) => (r % 4 === 2 ? ['k', L, L, L, L, 'k'] : k(18)));
+}
+
+describe('findings of the editor’s eye', () => {
+  for (const { id, rule, trips, passes } of CASES)
+    describe(`${id}: ${rule}`, () => {
+      for (const [name, c, where] of trips)
+        it(`is told of ${name}`, () => expect(places(c, id)).to.deep.equal(where));
+      for (const [name, c] of passes)
+        it(`is not told of ${name}`, () => expect(places(c, id)).to.deep.equal([]));
+    });
+
+  it('every mend takes its finding away and adds no error', () => {
+    let mended = 0;
+    for (const { id, trips } of CASES)
+      for (const [, c] of trips)
+        for (const finding of found(c, id)) {
+          if (!finding.fix) continue;
+          const after = applyChange(startDesign('', '', c), finding.fix).charts[0]!;
+          const left = checkChart(after);
+          expect(
+            left.filter((f) => f.id === id && f.row === finding.row),
+            finding.message,
+          ).to.deep.equal([]);
+          expect(left.filter((f) => f.level === 'error')).to.deep.equal([]);
+          mended++;
+        }
+    expect(mended).to.be.greaterThan(15);
+  });
+
+  it('mends on random turns of a panel too, until nothing is left', () => {
+    fc.assert(
+      fc.property(fc.array(fc.tuple(fc.nat(7), fc.nat(1)), { maxLength: 2 }), (turns) => {
+        const sound = chart(panels(4, 'LLLLLLLL', 'RRRRRRRR'));
+        const spoilt = turnOver(
+          sound,
+          [...new Map(turns.map(([i, side]) => [i, side]))].map(([i, side]) => ({
+            row: 4 * i + 2,
+            column: side ? 8 : 2,
+          })),
+        ).chart;
+        let now = spoilt;
+        for (let i = 0; i < 8; i++) {
+          const [first] = checkChart(now).filter((f) => f.fix);
+          if (!first) break;
+          now = applyChange(startDesign('', '', now), first.fix!).charts[0]!;
+        }
+        expect(checkChart(now)).to.deep.equal([]);
+      }),
+      { numRuns: 30 },
+    );
+  });
+
+  it('tell nothing of ropes above a row that does not come out', () => {
+    const short = chart(panels(4, 'LLL'));
+    const broken = { ...short, rows: short.rows.with(4, short.rows[4]!.slice(1)) };
+    expect(new Set(checkChart(broken).map((f) => f.id))).to.deep.equal(new Set(['row-short']));
+  });
+});
+
+describe('what is meant so', () => {
+  const wrong = twist('LLRLL');
+  const [finding] = found(wrong, 'over-under-broken');
+  const place = { check: finding!.id, row: 10, column: 2, reason: 'it is a bud' };
+
+  it('is accepted at a place, with its reason, and moves with the rows and columns', () => {
+    const meant = acceptPlace(wrong, 'one', place).chart;
+    expect(unmeant(checkChart(meant))).to.deep.equal([]);
+    expect(checkChart(meant).map((f) => f.meant)).to.deep.equal(['it is a bud']);
+    const moved = insertColumns(insertRows(meant, 0, [plain8, plain8]).chart, 0, 1).chart;
+    expect(moved.meant.one).to.deep.include({ row: 12, column: 3 });
+    expect(unmeant(checkChart(moved)).filter((f) => f.id === place.check)).to.deep.equal([]);
+    const gone = deleteRows(meant, 10, 1);
+    expect(gone.chart.meant).to.deep.equal({});
+    expect(takeBackPlaces(meant, place.check, 10, 2).chart.meant).to.deep.equal({});
+    expect(takeBackPlaces(meant, place.check, 9, 2).chart.meant).to.deep.equal(meant.meant);
+  });
+
+  it('is accepted for one crossing, or throughout', () => {
+    const ofCrossing = { meant: { [meantKey(finding!.id, crossingId(R))]: 'always so' } };
+    expect(unmeant(checkChart(wrong, ofCrossing))).to.deep.equal([]);
+    const ofOther = { meant: { [meantKey(finding!.id, crossingId(L))]: 'always so' } };
+    expect(unmeant(checkChart(wrong, ofOther)).map((f) => f.row)).to.deep.equal([11]);
+    expect(unmeant(checkChart(wrong, { meant: { [finding!.id]: 'a free hand' } }))).to.deep.equal([]);
+  });
+
+  it('is never an error', () => {
+    const short = ChartSchema.parse({ width: 3, rows: [k(3), k(2)] });
+    expect(unmeant(checkChart(short, { meant: { 'row-short': 'so' } })).map((f) => f.id)).to.deep.equal([
+      'row-short',
+    ]);
+  });
+
+  it('leaves meant crossings as they lie, and turns the fewest others', () => {
+    const two = twist('LLRLRLLL');
+    const meant = acceptPlace(two, 'one', place).chart;
+    expect(unmeant(checkChart(meant)).map((f) => f.row)).to.deep.equal([19]);
+  });
+});
+
+describe('the lines of custom', () => {
+  it('are what is usual until they are set', () => {
+    for (const [name, { usual }] of Object.entries(CUSTOMS))
+      expect(USUAL_RULES[name as keyof typeof USUAL_RULES]).to.equal(usual);
+    expect(() => RulesSchema.parse({ mostHeld: 0 })).to.throw();
+    expect(() => RulesSchema.parse({ mostHeld: 2.5 })).to.throw();
+  });
+
+  const wide = chart([k(14), [...k(2), simpleCrossing('left', 5, 5), ...k(2)]]);
+  for (const [what, c, id, rules] of [
+    ['stitches in a crossing', wide, 'wide-crossing', { mostCrossed: 10, mostHeld: 5 }],
+    ['purls beside a rope', narrow(1), 'narrow-gutter', { purlsBeside: 1 }],
+    [
+      'rows before a rope crosses again',
+      chart(put(panels(6, 'LL'), 4, [...p(2), L, ...p(2)])),
+      'crossed-again',
+      { rowsBeforeAgain: 1 },
+    ],
+    [
+      'a float',
+      chart([k(8), ['k', ...Array<Stitch>(6).fill('slyb'), 'k']]),
+      'long-float',
+      { longestFloat: 6 },
+    ],
+    [
+      'rows slipped running',
+      chart([k(3), ...Array<Stitch[]>(5).fill(['k', 'slyb', 'k'])]),
+      'long-slip',
+      { mostSlipped: 5 },
+    ],
+    ['the share that is a slip', twist('LLR'), 'over-under-broken', { shareAstray: 4 }],
+  ] as const)
+    it(`move: ${what}`, () => {
+      const ids = (r?: object) => checkChart(c, r ? { rules: RulesSchema.parse(r) } : {}).map((f) => f.id);
+      expect(ids()).to.include(id);
+      expect(ids(rules)).to.not.include(id);
+    });
+});
+
+describe('findings together', () => {
+  it('stand by check, and are copied as text for the editor', () => {
+    const c = acceptPlace(chart(panels(4, 'LLRLL', 'LLRLL')), 'one', {
+      check: 'over-under-broken',
+      row: 10,
+      column: 2,
+      reason: 'a bud',
+    }).chart;
+    const findings = checkChart(c);
+    expect(grouped(findings).map((g) => `${g.title} ${g.findings.length}`)).to.deep.equal([
+      'Over-under broken 2',
+    ]);
+    expect(findingsText('Scarf', findings)).to.equal(
+      [
+        'Scarf: 1 finding',
+        '',
+        'Over-under broken (caution)',
+        '- Row 11: the crossing in columns 9–12 lies the wrong way over: elsewhere its ropes go over and under in turn.',
+        '',
+        'Meant so:',
+        '',
+        'Over-under broken (caution)',
+        '- Row 11: the crossing in columns 3–6 lies the wrong way over: elsewhere its ropes go over and under in turn. Meant: a bud',
+        '',
+      ].join('\n'),
+    );
+  });
+
+  // What is remembered from row to row must be what a chart of its own would be told.
+  it('are the same whether a chart was edited into its state or laid down so', () => {
+    fc.assert(
+      fc.property(
+        fc.array(
+          fc.tuple(
+            fc.nat(19),
+            fc.nat(7),
+            fc.constantFrom<Stitch>('k', 'p', 'ktbl', L, R, simpleCrossing('left', 2, 2, 'p')),
+          ),
+          {
+            maxLength: 10,
+          },
+        ),
+        (edits) => {
+          let now = chart(panels(4, 'LLLLL', 'RRRRR'));
+          for (const [r, column, stitch] of edits) {
+            now = placeStitches(now, r, column, [stitch]).chart;
+            checkChart(now);
+          }
+          expect(checkChart(now)).to.deep.equal(
+            checkChart(ChartSchema.parse(JSON.parse(JSON.stringify(now)))),
+          );
+        },
+      ),
+      { numRuns: 60 },
+    );
+  });
+});
