@@ -11,11 +11,15 @@ import { fileURLToPath } from 'node:url';
 import {
   ChartSchema,
   checkChart,
+  interlacesOf,
   placeStitches,
   readPattern,
+  ropedOf,
   SettingsSchema,
   simpleCrossing,
   startDesign,
+  turnOver,
+  workChart,
   writeChart,
   type Chart,
   type Stitch,
@@ -139,6 +143,21 @@ function computation(): void {
   const again = median(edits.map((edited) => time(() => checkChart(edited), 1)));
   console.log(`300 × 300: check ${full.toFixed(1)} ms, after one edit ${again.toFixed(2)} ms`);
   console.log(`check after one edit / check of all (at most 0.01): ${(again / full).toFixed(3)}`);
+
+  // Ropes by themselves: traced, and joined into interlaces; then with one crossing turned over.
+  const roped = median(
+    Array.from({ length: 9 }, (_, seed) => field(300, 300, 100 + seed)).map((c) => {
+      workChart(c);
+      return time(() => interlacesOf(ropedOf(c)), 1);
+    }),
+  );
+  const turned = Array.from(
+    { length: 41 },
+    (_, i) => turnOver(square, [{ row: 2 + 8 * ((i * 7) % 36), column: 2 + 10 * ((i * 13) % 30) }]).chart,
+  );
+  const afterTurn = median(turned.map((c) => time(() => checkChart(c), 1)));
+  console.log(`ropes of all / check of all: ${(roped / full).toFixed(2)}`);
+  console.log(`check after one crossing is turned over / check of all: ${(afterTurn / full).toFixed(3)}`);
 }
 
 async function drawing(): Promise<void> {

@@ -108,7 +108,8 @@ describe('the solver of over and under', () => {
     fc.assert(
       fc.property(fc.integer({ min: 3, max: 6 }), fc.array(fc.nat(), { maxLength: 4 }), (n, picks) => {
         const sound = plait(n, { up: null });
-        const { places } = interlacesOf(ropedOf(sound));
+        const { placeOf, meetings } = interlacesOf(ropedOf(sound));
+        const places = meetings.map((_, i) => placeOf(i));
         const picked = [...new Set(picks.map((i) => i % places.length))].map((i) => places[i]!);
         const spoilt = turnOver(sound, picked).chart;
         for (const { turns, cannot } of plaitsOf(
@@ -287,7 +288,9 @@ describe('the order of a plait', () => {
     const wrong = rope('LLRLL');
     expect(plaitText(wrong, plaitsOf(wrong)[0]!)).to.contain('turning one crossing over makes them');
     const wave = rope('LRLR');
-    expect(plaitText(wave, plaitsOf(wave)[0]!)).to.contain('not over and under in turn');
+    expect(plaitText(wave, plaitsOf(wave)[0]!)).to.contain('the same one stays on top throughout');
+    const changing = rope('LLRR');
+    expect(plaitText(changing, plaitsOf(changing)[0]!)).to.contain('not over and under in turn');
   });
 });
 

@@ -1,6 +1,6 @@
 import { then, unchanged } from '../chart/edit.js';
 import { moveUp } from '../needle/mend-crossing.js';
-import { beginsOf, rhythmOf } from '../ropes/rhythm.js';
+import { rhythmOfMeetings } from '../ropes/rhythm.js';
 import { interlacesOf, placeIn } from '../ropes/roped.js';
 import type { Meeting } from '../ropes/trace.js';
 import { crossingSize } from '../stitches/crossing.js';
@@ -12,10 +12,7 @@ export const irregularRhythm: RopesCheck = ({ roped, rules }) => {
   const together: Meeting[][] = interlaces.map(() => []);
   meetings.forEach((meeting, i) => together[interlaceOf[crossingOf[i]!]!]!.push(meeting));
   return together.flatMap((own) => {
-    const { usual, astray, even } = rhythmOf(
-      own.map(({ row }) => row),
-      beginsOf(own),
-    );
+    const { usual, astray, even } = rhythmOfMeetings(own);
     if (!astray.length || astray.length * rules.shareAstray > astray.length + even) return [];
     return astray.map(({ row: drawn, gap, late }): Found => {
       const here = own.filter((m) => m.row === drawn);

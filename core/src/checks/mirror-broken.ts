@@ -1,4 +1,5 @@
 import { placeStitches } from '../chart/edits.js';
+import { turnedCrossing } from '../chart/symmetry.js';
 import type { Chart } from '../chart/schema.js';
 import { crossingAt } from '../needle/mend-crossing.js';
 import { rowByRow } from '../remember.js';
@@ -98,8 +99,8 @@ const mirrored = (c: Chart, from: Placed, onto: Placed) =>
   placeStitches(c, onto.row, onto.column, [mirrorCrossing(crossingAt(c, from.row, from.column))]);
 
 /** The crossings of the chart itself, of which further passes and repeats are drawn. */
-function crossedOnce({ drawn, crossed, rowOf, columnOf }: Roped, chart: Chart): Crossed {
-  if (drawn === chart) return crossed;
+function crossedOnce({ isWhole, crossed, rowOf, columnOf }: Roped): Crossed {
+  if (isWhole) return crossed;
   const rows: Placed[][] = [];
   crossed.forEach((meetings, r) => {
     const row = rowOf(r);
@@ -119,7 +120,7 @@ function crossedOnce({ drawn, crossed, rowOf, columnOf }: Roped, chart: Chart): 
  * for symmetrical where nearly all of its pairs do, or where the designer has set a mirror line in it.
  */
 export const mirrorBroken: RopesCheck = ({ chart, roped, rules }) => {
-  const rows = crossedOnce(roped, chart);
+  const rows = crossedOnce(roped);
   const whole = { from: 0, to: chart.width };
   const line = chart.mirror && chart.mirror.turn === undefined ? chart.mirror.axis : null;
   const axes = [
@@ -166,5 +167,38 @@ export const mirrorBroken: RopesCheck = ({ chart, roped, rules }) => {
       });
     }
   });
+  for (const turned of halfTurns(chart, rows)) found.set(`${turned.row} ${turned.columns?.[0]}`, turned);
   return [...found.values()];
 };
+
+/** Where a half turn is set, the crossings that lean otherwise than the ones they are turned onto: a turn keeps the lean. */
+function halfTurns({ mirror, rows: { length: high } }: Chart, rows: Crossed): Found[] {
+  if (mirror?.turn === undefined) return [];
+  const { axis, turn } = mirror;
+  const pairs = rows.flatMap((row) =>
+    row.flatMap((one): Pair[] => {
+      const above = turn - 1 - one.row;
+      const other = above < high ? rows[above]?.find((m) => m.column === axis - endOf(one)) : undefined;
+      const isFirst = other && (other.row > one.row || (other.row === one.row && other.column > one.column));
+      return isFirst && sameGroups(one.crossing, other.crossing) ? [{ right: one, left: other }] : [];
+    }),
+  );
+  const apart = pairs.filter(({ right, left }) => right.crossing.lean !== left.crossing.lean);
+  if (2 * apart.length > pairs.length) return [];
+  return apart.map(({ right, left }): Found => {
+    const [one, other] = agreeing(rows, right) < agreeing(rows, left) ? [right, left] : [left, right];
+    const columns: [number, number] = [one.column + 1, endOf(one)];
+    return {
+      id: 'mirror-broken',
+      level: 'caution',
+      row: one.row + 1,
+      columns,
+      message: `Row ${one.row + 1}: the crossing in columns ${columns[0]}–${columns[1]} leans ${one.crossing.lean}, and the one of row ${other.row + 1} that the half turn sets it on leans ${other.crossing.lean}.`,
+      mend: {
+        label: `Turn it: lean ${other.crossing.lean}`,
+        edit: (c) =>
+          placeStitches(c, one.row, one.column, [turnedCrossing(crossingAt(c, other.row, other.column))]),
+      },
+    };
+  });
+}

@@ -17,6 +17,7 @@ const MOST_IN_ROW = 1024;
 export const narrowGutter: RopesCheck = ({ roped, rules }) => {
   if (rules.purlsBeside < TO_STAND_OUT) return [];
   const { interlaceOf, crossingOf, meetings } = interlacesOf(roped);
+  if (!meetings.some((m) => m.right?.met || m.left?.met)) return [];
   const together = new Map(
     meetings.map((m, i) => [m.row * MOST_IN_ROW + m.index, interlaceOf[crossingOf[i]!]]),
   );

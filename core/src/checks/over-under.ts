@@ -1,5 +1,6 @@
 import { meantKey } from '../chart/meant.js';
 import { crossingAt, turnOver } from '../needle/mend-crossing.js';
+import type { Interlace } from '../ropes/alternate.js';
 import { interlacesOf, NONE_MEANT, placeIn, placeNumber, type Place } from '../ropes/roped.js';
 import { isMeeting } from '../ropes/trace.js';
 import { crossingId, crossingSize } from '../stitches/crossing.js';
@@ -37,44 +38,64 @@ function told(
 }
 
 /**
- * In an interlace each rope goes over and under the ropes it meets. Where few crossings keep it from that, these
- * lie the wrong way: the classic slip, seen ten rows too late. Where many do, it is meant so: a wave, a honeycomb.
+ * In an interlace each rope goes over and under the ropes it meets; in a wave, or a honeycomb, the same one stays on top.
+ * Where few crossings keep it from that, these lie the wrong way: the classic slip, seen ten rows too late. Where many
+ * do, it is meant otherwise.
  */
 export const overUnder: RopesCheck = (knitted) => {
   const { roped, rules } = knitted;
-  const { interlaces, places, interlaceOf, crossingOf, meetings } = interlacesOf(
+  const { interlaces, waves, placeOf, interlaceOf, crossingOf, meetings } = interlacesOf(
     roped,
     meantCrossings(knitted),
   );
   // Where a rope is split, what goes over what is told by no one.
   const split = new Set<number>();
   meetings.forEach((m, i) => m.splits && split.add(interlaceOf[crossingOf[i]!]!));
-  return interlaces.flatMap(({ crossings, links, broken, turns, meant, conflict }, which): Found[] => {
-    if (conflict) {
-      if (split.has(which) || broken * rules.shareAstray > links) return [];
-      const { row, columns } = told(knitted, places[conflict.b]!);
-      return [
-        {
-          id: 'over-under-cannot',
-          level: 'note',
-          row,
-          columns,
-          message: `The ropes around row ${row} cannot all go over and under: whichever crossings are turned, the rope that comes from row ${places[conflict.a]!.row + 1} to columns ${columns[0]}–${columns[1]} lies alike at both.`,
-        },
-      ];
-    }
-    if (turns.length * rules.shareAstray > crossings) return [];
-    return [...turns, ...meant].map((crossing) => {
-      const place = places[crossing]!;
-      const { row, columns } = told(knitted, place);
-      return {
-        id: ID,
-        level: 'caution',
+  return interlaces.flatMap((one, which): Found[] => {
+    if (!one.broken) return [];
+    const wave = waves.get(which);
+    const isInTurn = !one.conflict && isSlip(one, rules.shareAstray);
+    // Only what is clearly a wave is one: going over and under is the rule.
+    const isWave = wave && !wave.conflict && isSlip(wave, rules.shareAstray + 1);
+    if (isWave && (!isInTurn || slips(wave) < slips(one)))
+      return wrongWay(knitted, placeOf, wave, 'elsewhere the same rope stays on top');
+    if (isInTurn) return wrongWay(knitted, placeOf, one, 'elsewhere its ropes go over and under in turn');
+    if (!one.conflict || split.has(which) || one.broken * rules.shareAstray > one.links) return [];
+    const { row, columns } = told(knitted, placeOf(one.conflict.b));
+    return [
+      {
+        id: 'over-under-cannot',
+        level: 'note',
         row,
         columns,
-        message: `Row ${row}: the crossing in columns ${columns[0]}–${columns[1]} lies the wrong way over: elsewhere its ropes go over and under in turn.`,
-        mend: { label: 'Turn the crossing over', edit: (c) => turnOver(c, [place]) },
-      };
-    });
+        message: `The ropes around row ${row} cannot all go over and under: whichever crossings are turned, the rope that comes from row ${placeOf(one.conflict.a).row + 1} to columns ${columns[0]}–${columns[1]} lies alike at both.`,
+      },
+    ];
   });
 };
+
+/** Whether so few crossings would have to be turned that they are slips. */
+const isSlip = (one: Interlace, share: number): boolean =>
+  slips(one) > 0 && slips(one) * share <= one.crossings;
+
+const slips = ({ turns, meant }: Interlace): number => turns.length + meant.length;
+
+function wrongWay(
+  knitted: Knitted,
+  placeOf: (crossing: number) => Place,
+  { turns, meant }: Interlace,
+  elsewhere: string,
+): Found[] {
+  return [...turns, ...meant].map((crossing) => {
+    const place = placeOf(crossing);
+    const { row, columns } = told(knitted, place);
+    return {
+      id: ID,
+      level: 'caution',
+      row,
+      columns,
+      message: `Row ${row}: the crossing in columns ${columns[0]}–${columns[1]} lies the wrong way over: ${elsewhere}.`,
+      mend: { label: 'Turn the crossing over', edit: (c) => turnOver(c, [place]) },
+    };
+  });
+}

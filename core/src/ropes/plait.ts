@@ -9,7 +9,7 @@ import { fromStart, workChart } from '../needle/needle.js';
 import { crossingSize } from '../stitches/crossing.js';
 import { crossedLoops } from './ropes.js';
 import { interlacesOf, NONE_MEANT, ropedOf, type Place, type Roped } from './roped.js';
-import { beginsOf, rhythmOf, type Rhythm } from './rhythm.js';
+import { rhythmOfMeetings, type Rhythm } from './rhythm.js';
 import { loopsOf } from './stand.js';
 import { strandsOf } from './strands.js';
 import { standIn, type Meeting } from './trace.js';
@@ -33,6 +33,8 @@ export interface Plait {
   ends: boolean;
   /** Whether each rope goes over and under, the crossings to turn over so that it does, and whether none can. */
   alternates: boolean;
+  /** Whether the same rope stays on top all the way, as in a wave. */
+  isWave: boolean;
   turns: readonly Place[];
   cannot: boolean;
   rhythm: Rhythm;
@@ -183,13 +185,13 @@ function placesBefore(roped: Roped, meeting: Meeting, first: number): number[] {
 /** The plaits of a chart: ropes that hang together, from the right. */
 export function plaitsOf(chart: Chart, meant: ReadonlySet<number> = NONE_MEANT): Plait[] {
   const roped = ropedOf(chart);
-  const { interlaces, interlaceOf, crossingOf, meetings, places } = interlacesOf(roped, meant);
+  const { interlaces, interlaceOf, crossingOf, meetings, placeOf } = interlacesOf(roped, meant);
   const moves = movesOf(roped, chart);
   const { first, last } = passOf(chart, roped) ?? { first: 0, last: -1 };
   return interlaces
     .map((one, which): Plait => {
       const own = meetings.filter((_, i) => interlaceOf[crossingOf[i]!] === which);
-      const at = places.filter((_, i) => interlaceOf[i] === which);
+      const at = own.map((m) => roped.rowOf(m.row));
       const sizes = new Map(own.map((m, i) => [i, crossingSize(m.crossing)]));
       const inPass = own.filter((m) => m.row >= first && m.row <= last);
       const loops = inPass.flatMap((m) => placesBefore(roped, m, first));
@@ -209,13 +211,11 @@ export function plaitsOf(chart: Chart, meant: ReadonlySet<number> = NONE_MEANT):
         home,
         ends: moves !== null && strands.size > 0 && home === null,
         alternates: one.broken === 0,
-        turns: one.turns.map((t) => places[t]!),
+        isWave: one.links > 0 && one.broken === one.links,
+        turns: one.turns.map(placeOf),
         cannot: one.conflict !== null,
-        rhythm: rhythmOf(
-          own.map((m) => m.row),
-          beginsOf(own),
-        ),
-        rows: [...new Set(at.map(({ row }) => row))].sort((a, b) => a - b),
+        rhythm: rhythmOfMeetings(own),
+        rows: [...new Set(at)].sort((a, b) => a - b),
       };
     })
     .sort((a, b) => a.columns[0] - b.columns[0]);
@@ -268,7 +268,7 @@ const FEW = USUAL_RULES.shareAstray;
 /** A plait in words: "Three ropes in columns 3–8; home after 3 repeats, 24 rows; over and under throughout." */
 export function plaitText(
   chart: Chart,
-  { columns, ropes, crossings, home, ends, alternates, turns, cannot }: Plait,
+  { columns, ropes, crossings, home, ends, alternates, isWave, turns, cannot }: Plait,
 ): string {
   const row = rowTitle(chart, 0).split(' ')[0]!.toLowerCase();
   const isAllOver = home !== null && home.drift !== 0;
@@ -286,6 +286,7 @@ export function plaitText(
     );
   }
   if (alternates) parts.push('over and under throughout');
+  else if (isWave) parts.push('the same one stays on top throughout');
   else if (cannot) parts.push('they cannot all go over and under');
   else if (turns.length) {
     const some = turns.length === 1 ? 'one crossing' : `${turns.length} crossings`;

@@ -18,15 +18,12 @@ export interface Rhythm {
 }
 
 /**
- * The rhythm of rows that cross. `begins` are rows to which no rope comes from below: they are at no distance. A rest,
+ * The rhythm of rows that cross, from the bottom. `begins` are rows to which no rope comes from below: they are at no distance. A rest,
  * twice the usual distance or more, is a design and not astray; the others that differ are. Two that follow each other
  * and make up twice the usual are one crossing out of its place.
  */
 export function rhythmOf(rows: readonly number[], begins: ReadonlySet<number> = new Set()): Rhythm {
-  const distinct = [...new Set(rows)].sort((a, b) => a - b);
-  const gaps = distinct
-    .slice(1)
-    .flatMap((row, i) => (begins.has(row) ? [] : [{ row, gap: row - distinct[i]! }]));
+  const gaps = rows.slice(1).flatMap((row, i) => (begins.has(row) ? [] : [{ row, gap: row - rows[i]! }]));
   const often = new Map<number, number>();
   for (const { gap } of gaps) often.set(gap, (often.get(gap) ?? 0) + 1);
   const [usual, times] = [...often].sort((a, b) => b[1] - a[1] || a[0] - b[0])[0] ?? [0, 0];
@@ -42,9 +39,16 @@ export function rhythmOf(rows: readonly number[], begins: ReadonlySet<number> = 
   return { usual, even: times, astray };
 }
 
-/** The rows to which none of these crossings' ropes comes from another. */
-export function beginsOf(meetings: readonly Pick<Meeting, 'row' | 'came'>[]): ReadonlySet<number> {
-  const begins = new Set(meetings.map(({ row }) => row));
-  for (const { row, came } of meetings) if (came.length) begins.delete(row);
-  return begins;
+/** The rhythm of crossings that hang together, from the bottom. */
+export function rhythmOfMeetings(meetings: readonly Pick<Meeting, 'row' | 'came'>[]): Rhythm {
+  const rows: number[] = [];
+  const begins = new Set<number>();
+  for (const { row, came } of meetings) {
+    if (rows.at(-1) !== row) {
+      rows.push(row);
+      begins.add(row);
+    }
+    if (came.length) begins.delete(row);
+  }
+  return rhythmOf(rows, begins);
 }

@@ -2,7 +2,7 @@ import { passesOf, timesOf, wholeFrameOf } from '../chart/frame.js';
 import type { Chart } from '../chart/schema.js';
 import { unfold } from '../chart/unfold.js';
 import { memory, rowByRow } from '../remember.js';
-import { alternate, type Interlaces, type Link } from './alternate.js';
+import { alternate, type Interlace, type Interlaces, type Link } from './alternate.js';
 import { isMeeting, sameMeetings, traceRopes, type Meeting, type RowRopes } from './trace.js';
 
 /**
@@ -15,6 +15,8 @@ const ENOUGH = 3;
 export interface Roped {
   /** The chart as it is drawn out: rows and columns of what is traced are its. */
   drawn: Chart;
+  /** Whether that is the chart itself, with nothing drawn out. */
+  isWhole: boolean;
   rows: readonly RowRopes[];
   /** The crossings of each row: the very same list as long as they, and what comes to them, are as they were. */
   crossed: readonly (readonly Meeting[])[];
@@ -27,9 +29,9 @@ export interface Roped {
 export function ropedOf(chart: Chart): Roped {
   const [times, passes] = [Math.min(timesOf(chart), ENOUGH), Math.min(passesOf(chart), ENOUGH)];
   if (times === 1 && passes === 1)
-    return { drawn: chart, ...traced(chart), rowOf: (r) => r, columnOf: (_, c) => c };
+    return { drawn: chart, ...traced(chart), isWhole: true, rowOf: (r) => r, columnOf: (_, c) => c };
   const { chart: drawn, rowOf, columnOf } = unfold(chart, times, passes);
-  return { drawn, ...traced(drawn), rowOf, columnOf };
+  return { drawn, ...traced(drawn), isWhole: false, rowOf, columnOf };
 }
 
 const crossedAlong = rowByRow<RowRopes, readonly Meeting[]>(sameMeetings);
@@ -60,8 +62,13 @@ export interface Interlaced extends Interlaces {
   meetings: readonly Meeting[];
   /** The crossing of each meeting: copies in repeats are one, and are turned over as one. */
   crossingOf: readonly number[];
-  /** The place in the chart of each crossing. */
-  places: readonly Place[];
+  /** The place in the chart of a crossing. */
+  placeOf: (crossing: number) => Place;
+  /**
+   * Of those that mostly do not alternate, what they are as waves: with the fewest crossings to turn over so that each
+   * rope stays on top, or below, all the way.
+   */
+  waves: ReadonlyMap<number, Interlace>;
 }
 
 /** No crossing is accepted as it lies. */
@@ -77,24 +84,24 @@ export function interlacesOf(roped: Roped, meant: ReadonlySet<number> = NONE_MEA
 function interlaced(roped: Roped, meant: ReadonlySet<number>): Interlaced {
   const meetings: Meeting[] = [];
   const crossingOf: number[] = [];
-  const places: Place[] = [];
+  /** The first meeting of each crossing. */
+  const firsts: Meeting[] = [];
   const known = new Map<number, number>();
-  const isMeantAt: boolean[] = [];
+  const isDrawnOut = !roped.isWhole;
   /** For each row, the crossings of its meetings by their place in it. */
   const inRow: number[][] = [];
   const links: Link[] = [];
-  for (const [r, row] of roped.crossed.entries()) {
+  for (let r = 0; r < roped.crossed.length; r++) {
     const here: number[] = [];
     inRow.push(here);
-    for (const meeting of row) {
+    for (const meeting of roped.crossed[r]!) {
       if (!isMeeting(meeting)) continue;
-      const place = placeIn(roped, meeting);
-      const number = placeNumber(place);
-      let crossing = known.get(number);
+      const number = isDrawnOut ? placeNumber(placeIn(roped, meeting)) : -1;
+      let crossing = isDrawnOut ? known.get(number) : undefined;
       if (crossing === undefined) {
-        known.set(number, (crossing = places.length));
-        places.push(place);
-        isMeantAt.push(meant.has(number));
+        crossing = firsts.length;
+        firsts.push(meeting);
+        if (isDrawnOut) known.set(number, crossing);
       }
       here[meeting.index] = crossing;
       meetings.push(meeting);
@@ -103,5 +110,25 @@ function interlaced(roped: Roped, meant: ReadonlySet<number>): Interlaced {
         links.push({ a: (below === r ? here : inRow[below]!)[index]!, b: crossing, alternates });
     }
   }
-  return { meetings, crossingOf, places, ...alternate(places.length, links, (c) => isMeantAt[c]!) };
+  const placeOf = (crossing: number): Place => placeIn(roped, firsts[crossing]!);
+  const isMeant = meant.size ? (crossing: number) => meant.has(placeNumber(placeOf(crossing))) : undefined;
+  const found = alternate(firsts.length, links, isMeant);
+  return { meetings, crossingOf, placeOf, ...found, waves: wavesOf(found, links, firsts.length, isMeant) };
+}
+
+function wavesOf(
+  { interlaces, interlaceOf }: Interlaces,
+  links: readonly Link[],
+  crossings: number,
+  isMeant: ((crossing: number) => boolean) | undefined,
+): ReadonlyMap<number, Interlace> {
+  const waves = new Map<number, Interlace>();
+  const isAstray = interlaces.map(({ links: all, broken }) => broken > 0 && 2 * broken >= all);
+  if (!isAstray.includes(true)) return waves;
+  const stays = links.flatMap(({ a, b, alternates }) =>
+    isAstray[interlaceOf[a]!] ? [{ a, b, alternates: !alternates }] : [],
+  );
+  const found = alternate(crossings, stays, isMeant);
+  for (const { a } of stays) waves.set(interlaceOf[a]!, found.interlaces[found.interlaceOf[a]!]!);
+  return waves;
 }

@@ -2,7 +2,7 @@ import { startOf } from '../chart/frame.js';
 import { rowCrossings, rowUse } from '../chart/rows.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { castOnNeedle, fromStart, workChart, type RowWork } from '../needle/needle.js';
-import type { Needle } from '../needle/loop.js';
+import { sameFaces, type Needle } from '../needle/loop.js';
 import { remembered, upwards } from '../remember.js';
 import { takesOf, type Stitch, type StitchBook } from '../stitches/book.js';
 import type { Crossing, Group } from '../stitches/crossing.js';
@@ -86,10 +86,13 @@ const isOnPurl = remembered((needle: Needle): boolean => {
   return purls * LOOPS_TO_A_PURL >= needle.length;
 });
 
+/** What was long ago is forgotten, so that a change below does not go on being told above. */
+const settled = (stand: Stand, r: number): Stand =>
+  stand.since >= 0 && r - stand.since >= ROWS_TO_A_ROPE ? plainStand(-1) : stand;
+
 /** The stand of a loop after a row that did not carry it as a rope's. */
 function stayed(stand: Stand, was: Face, now: Face, r: number): Stand {
-  // What was long ago is forgotten, so that a change below does not go on being told above.
-  if (was === now) return stand.since >= 0 && r - stand.since >= ROWS_TO_A_ROPE ? plainStand(-1) : stand;
+  if (was === now) return settled(stand, r);
   if (!stand.rope) return plainStand(now === 'knit' ? r : -1);
   if (now === 'purl') return stand.purled === null ? { ...stand, purled: r } : stand;
   return r - stand.purled! > MOST_PURLED ? plainStand(r) : { ...stand, back: stand.back ?? r };
@@ -215,7 +218,7 @@ function traceRow(
       knitsAgain: false,
     };
   const crossings = rowCrossings(row, book);
-  if (!crossings.length && work.loops === needle && isStraight(work, below.length))
+  if (!crossings.length && isStill(work, needle, below.length))
     return { after: below, meetings: NONE, knitsAgain: false };
   const met = fromStart(below, start);
   const faces = fromStart(needle, start);
@@ -225,9 +228,12 @@ function traceRow(
     : work.from;
   const after: Stand[] = [];
   for (let i = 0; i < from.length; i++) {
-    const stand = from[i]! < 0 ? undefined : met[from[i]!];
-    const now = made[i]!.face;
-    after.push(stand ? stayed(stand, faces[from[i]!]!.face, now, r) : plainStand(-1));
+    const f = from[i]!;
+    const stand = f < 0 ? undefined : met[f];
+    // Equal loops are one object, and most go on as they were.
+    if (stand === undefined) after.push(plainStand(-1));
+    else
+      after.push(made[i] === faces[f] ? settled(stand, r) : stayed(stand, faces[f]!.face, made[i]!.face, r));
   }
   endRopes(after, row, book);
   const onPurl = crossings.length > 0 && isOnPurl(needle);
@@ -265,12 +271,12 @@ function endRopes(after: Stand[], row: Row, book: StitchBook): void {
   }
 }
 
-/** Whether every loop of a row is worked where it stood. */
-function isStraight({ from }: RowWork, loops: number): boolean {
-  if (from.length !== loops) return false;
-  for (let i = 0; i < loops; i++) if (from[i] !== i) return false;
-  return true;
-}
+/** Whether loops are worked where they stood: rows that move none share one list. */
+const isStraight = remembered((from: readonly number[]): boolean => from.every((f, i) => f === i));
+
+/** Whether every loop of a row is worked where it stood, and shows what it showed. */
+const isStill = ({ from, loops }: RowWork, needle: Needle, n: number): boolean =>
+  from.length === n && isStraight(from) && sameFaces(loops, needle);
 
 const sameBeside = (a: Stand | null, b: Stand | null): boolean =>
   a === b || (a !== null && b !== null && sameStand(a, b));
