@@ -303,7 +303,7 @@ function narrow(purls: number): Chart {
   return chart([0, 1].flatMap(() => [row(k(4), k(4)), row(k(4), k(4)), row([L], [R]), row(k(4), k(4))]));
 }
 function ribbed(n: number): Chart {
-  const rib = Array.from({ length: n }, (_, i) => (i % 2 ? 'p' : 'k') as 'k' | 'p');
+  const rib = Array.from({ length: n }, (_, i) => (i % 2 ? 'p' : 'k'));
   const plain = [...p(2), ...rib, ...rib, ...p(2)];
   return chart([plain, plain, [...p(2), crossing('left', rib, rib), ...p(2)]]);
 }

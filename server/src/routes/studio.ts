@@ -21,7 +21,8 @@ export function studioRoutes(studio: StudioStore): Router {
     try {
       res.json(await studio.change(patch));
     } catch (error) {
-      if (error instanceof ZodError) throw new ApiError(413, error.issues[0]!.message, error.issues[0]!.path.join('.') || 'answers');
+      if (error instanceof ZodError)
+        throw new ApiError(413, error.issues[0]!.message, error.issues[0]!.path.join('.') || 'answers');
       throw error;
     }
   });
