@@ -49,6 +49,14 @@ export function RopesPanel({
       <h2 className="px-3 pt-2.5 pb-1 text-[15px] font-semibold">
         Ropes <span className="text-slate">{ropes.ropes.length}</span>
       </h2>
+      {here && (
+        <p className="mb-2 border-b border-rule px-3 pb-1.5 text-[13.5px]">
+          <strong className="font-semibold">Rope {ropeName(rope!)}</strong> at the cursor:{' '}
+          {here.strands.length === 1 ? '1 stitch' : `${here.strands.length} stitches`}
+          {next ? `; it ${eventText(chart, next)}` : `; no more crossings above`}.{' '}
+          <span className="text-slate">Ctrl ↑ and Ctrl ↓ follow it.</span>
+        </p>
+      )}
       {!plaits.length && (
         <p className="px-3 text-[14px] text-slate">
           {ropes.ropes.length ? 'None of the ropes meets another.' : 'No rope crosses yet.'}
@@ -70,14 +78,6 @@ export function RopesPanel({
           </li>
         ))}
       </ul>
-      {here && (
-        <p className="mt-2 border-t border-rule px-3 pt-1.5 text-[13.5px]">
-          <strong className="font-semibold">Rope {ropeName(rope!)}</strong> at the cursor:{' '}
-          {here.strands.length === 1 ? '1 stitch' : `${here.strands.length} stitches`}
-          {next ? `; it ${eventText(chart, next)}` : `; no more crossings above`}.{' '}
-          <span className="text-slate">Ctrl ↑ and Ctrl ↓ follow it.</span>
-        </p>
-      )}
     </section>
   );
 }

@@ -156,8 +156,13 @@ function stateOf({ version, summary }: Card, waits: boolean, opens: boolean): { 
   if (waits)
     return { text: version ? 'edits wait in this browser' : 'only in this browser yet', tone: 'text-slate' };
   if (!summary) return { text: 'being counted …', tone: 'text-slate' };
-  if (summary.errors) return { text: counted(summary.errors, 'error'), tone: 'text-madder' };
-  if (summary.cautions) return { text: counted(summary.cautions, 'caution'), tone: 'text-weld' };
+  const { errors, cautions } = summary;
+  if (errors)
+    return {
+      text: `${counted(errors, 'error')}${cautions ? `, ${counted(cautions, 'caution')}` : ''}`,
+      tone: 'text-madder',
+    };
+  if (cautions) return { text: counted(cautions, 'caution'), tone: 'text-weld' };
   return { text: 'counts come out', tone: 'text-lichen' };
 }
 
