@@ -15,6 +15,9 @@ import {
   insertRows,
   meantKey,
   placeStitches,
+  plaitsOf,
+  plaitText,
+  ropesLayer,
   RulesSchema,
   setPart,
   simpleCrossing,
@@ -27,6 +30,7 @@ import {
   type Finding,
   type Stitch,
 } from '../src/index.js';
+import { anyChart, anyCrossing, THOROUGH } from './arbitrary.js';
 
 const [L, R] = [simpleCrossing('left', 2, 2), simpleCrossing('right', 2, 2)];
 const k = (n: number) => Array<Stitch>(n).fill('k');
@@ -358,6 +362,42 @@ describe('findings of the editor’s eye', () => {
         expect(checkChart(now)).to.deep.equal([]);
       }),
       { numRuns: 30 },
+    );
+  });
+
+  // Cells put in and left out anywhere: charts that nobody could knit, with crossings across lines, edges and gaps.
+  const damage = fc.tuple(
+    fc.nat(6),
+    fc.nat(20),
+    fc.oneof(
+      anyCrossing(),
+      fc.constantFrom<Stitch>('k', 'p', 'yo', 'k2tog', 'kyok', 'none', 'slyb', 'lli', 'k5tog'),
+    ),
+    fc.boolean(),
+  );
+  const FILLING = ['row-short', 'row-long'];
+
+  it('come to an end whatever a chart holds, and no mend of a slip makes an error', () => {
+    fc.assert(
+      fc.property(anyChart(), fc.array(damage, { maxLength: 4 }), (sound, damages) => {
+        const rows = sound.rows.map((row) => [...row]);
+        for (const [r, i, stitch, isOut] of damages) {
+          const row = rows[r % rows.length]!;
+          if (isOut) row.splice(i % (row.length + 1), 1);
+          else row.splice(i % (row.length + 1), 1, stitch);
+        }
+        const c = ChartSchema.parse({ ...sound, rows });
+        const findings = checkChart(c);
+        plaitsOf(c).forEach((one) => plaitText(c, one));
+        expect(ropesLayer(c, findings).id).to.equal('ropes');
+        const errors = (all: readonly Finding[]) => all.filter((f) => f.level === 'error').length;
+        for (const { id, fix } of findings) {
+          if (!fix) continue;
+          const after = applyChange(startDesign('', '', c), fix).charts[0]!;
+          if (!FILLING.includes(id)) expect(errors(checkChart(after)), id).to.be.at.most(errors(findings));
+        }
+      }),
+      { numRuns: 60 * THOROUGH },
     );
   });
 

@@ -1,4 +1,4 @@
-import { then, unchanged, type Edit } from '../chart/edit.js';
+import { EditError, then, unchanged, type Edit } from '../chart/edit.js';
 import { placeStitches } from '../chart/edits.js';
 import { startOf } from '../chart/frame.js';
 import { indexAt, loopColumns } from '../chart/rows.js';
@@ -33,16 +33,13 @@ function cellsDown({ drawn, rowOf, columnOf }: Roped, place: number, r: number, 
   return cells.reverse();
 }
 
+/** Cells knit again. @throws EditError where one of them is no plain purl */
 const knitAgain = (chart: Chart, cells: readonly Cell[]): Edit =>
-  cells.reduce(
-    (edit, { row, column }) =>
-      then(edit, (c) =>
-        c.rows[row]![indexAt(c.rows[row]!, column, bookOf(c))] === 'p'
-          ? placeStitches(c, row, column, ['k'])
-          : unchanged(c),
-      ),
-    unchanged(chart),
-  );
+  cells.reduce((edit, { row, column }) => {
+    const cell = chart.rows[row]![indexAt(chart.rows[row]!, column, bookOf(chart))];
+    if (cell !== 'p') throw new EditError('It is no plain purl that breaks the rope here.');
+    return then(edit, (c) => placeStitches(c, row, column, ['k']));
+  }, unchanged(chart));
 
 /** Stitches of ropes purled from one row on, told by that row; each is followed down from the row that shows it. */
 function tell(roped: Roped, r: number, loops: readonly { place: number; purled: number }[]): Found[] {

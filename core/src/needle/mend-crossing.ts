@@ -1,6 +1,6 @@
 import { EditError, then, type Edit } from '../chart/edit.js';
 import { placeStitches } from '../chart/edits.js';
-import { startOf } from '../chart/frame.js';
+import { linesAcross, startOf } from '../chart/frame.js';
 import { indexAt, rowFacts, takesOfAll } from '../chart/rows.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { rowTitle } from '../construction/construction.js';
@@ -60,6 +60,14 @@ export function isPlain(chart: Chart, r: number, column: number, columns: number
   );
 }
 
+/** @throws EditError where a line of the repeat would run through a crossing set there */
+function refuseOverLines(chart: Chart, r: number, column: number, size: number): void {
+  if (linesAcross(chart, r).some((line) => line > column && line < column + size))
+    throw new EditError(
+      `There the crossing would lie across a line of the repeat in ${rowTitle(chart, r + 1).toLowerCase()}.`,
+    );
+}
+
 /**
  * Moves a crossing along its row by some columns, to the left where positive. The plain stitches it gives up go on as
  * they present.
@@ -74,6 +82,7 @@ export function moveAlong(chart: Chart, r: number, column: number, by: number): 
     throw new EditError(
       `${rowTitle(chart, r + 1)} has no plain stitches beside the crossing for it to move over.`,
     );
+  refuseOverLines(chart, r, column + by, size);
   const faces = entersWith(chart, r, column, size).map(plain);
   return by > 0
     ? placeStitches(chart, r, column, [...faces.slice(0, by), cross])
@@ -96,6 +105,7 @@ export function moveUp(chart: Chart, r: number, column: number, by: number): Edi
       throw new EditError(
         `${rowTitle(chart, q + 1)} has no plain stitches there for the crossing to move over.`,
       );
+  refuseOverLines(chart, to, column, size);
   const entering = entersWith(chart, r, column, size).map(plain);
   const after = workedAfter(cross);
   const faces = by > 0 ? entering : after;

@@ -94,7 +94,7 @@ export function BenchRoom() {
   const { jogs, construction, width: columns } = view.chart;
   const rows = view.chart.rows.length;
   const beyond = useMemo(() => beyondOf({ jogs, construction }), [jogs, construction]);
-  const { findings, tried, setTrying, mend, accept, takeBack } = useFindings(design, chart, naming);
+  const { findings, tried, touched, setTrying, mend, accept, takeBack } = useFindings(design, chart, naming);
   // It opens by itself only with the design; while someone works it shows a number.
   const [findingsOpen, openFindings] = useState(() => unmeant(findings).some((f) => f.level !== 'note'));
   const toSee = unmeant(findings).length;
@@ -249,7 +249,7 @@ export function BenchRoom() {
 
   const followed = useAppSelector((s) => s.bench.followed);
   const layers = useMemo(() => {
-    const cells = tried ? changedCells(chart, tried) : followed;
+    const cells = tried ? changedCells(chart, tried) : touched.length ? touched : followed;
     const wrong = unmeant(findings).filter(({ id }) => WRONG_WAY.includes(id));
     return [
       ...(apart ? [ropesLayer(view.chart, wrong)] : []),
@@ -257,7 +257,7 @@ export function BenchRoom() {
       followedLayer(cells),
       symmetryLayer(chart.mirror),
     ];
-  }, [findings, followed, chart, tried, apart, view.chart]);
+  }, [findings, followed, chart, tried, touched, apart, view.chart]);
   const plaitHere =
     plaits.find(({ columns: [from, to] }) => cursor.column >= from && cursor.column <= to) ?? plaits[0];
 

@@ -14,10 +14,13 @@ import {
   type Naming,
 } from '@cordelina/core';
 import { useCallback, useMemo, useState } from 'react';
+import type { Run } from '../store/bench.js';
 import { edit, editHead, make } from '../store/editing.js';
 import { useAppDispatch } from '../store/index.js';
 import { newId } from '../store/newId.js';
 import type { Acceptance } from './MeantButton.js';
+
+const NONE: readonly Run[] = [];
 
 /** The chart after a mend; null where the mend no longer fits, or the chart would have another shape. */
 function after(design: Design, chart: Chart, { fix }: Finding): Chart | null {
@@ -30,6 +33,22 @@ function after(design: Design, chart: Chart, { fix }: Finding): Chart | null {
     if (error instanceof StepMisfit) return null;
     throw error;
   }
+}
+
+/** The cells beside which a mend puts rows or columns in, or that it takes out: shown where the chart would change its shape. */
+function cellsOf(chart: Chart, { fix }: Finding): Run[] {
+  return (fix?.steps ?? []).flatMap((step): Run[] => {
+    if (step.kind === 'rows') {
+      const many = step.done === 'out' ? step.rows.length : 1;
+      return chart.rows
+        .slice(step.at, step.at + many)
+        .map((_, i) => ({ row: step.at + i, from: 0, to: chart.width - 1 }));
+    }
+    if (step.kind !== 'columns') return [];
+    const many = step.done === 'out' ? step.count : 1;
+    const from = Math.min(step.at, chart.width - 1);
+    return chart.rows.map((_, row) => ({ row, from, to: Math.min(from + many, chart.width) - 1 }));
+  });
 }
 
 /** What the checks find in the chart on the bench, and what can be done about each: mended, tried first, or accepted. */
@@ -49,6 +68,11 @@ export function useFindings(design: Design, chart: Chart, naming: Naming) {
   const tried = useMemo(
     () => (trying && findings.includes(trying) ? after(design, chart, trying) : null),
     [trying, findings, design, chart],
+  );
+
+  const touched = useMemo(
+    () => (trying && !tried && findings.includes(trying) ? cellsOf(chart, trying) : NONE),
+    [trying, tried, findings, chart],
   );
 
   const mend = useCallback(
@@ -92,5 +116,5 @@ export function useFindings(design: Design, chart: Chart, naming: Naming) {
     },
     [dispatch, chart, settings, meant],
   );
-  return { findings, tried, setTrying, mend, accept, takeBack };
+  return { findings, tried, touched, setTrying, mend, accept, takeBack };
 }
