@@ -152,32 +152,42 @@ test('findings are filtered, tried on the chart, mended one after the other, acc
   await expect(page.getByRole('link', { name: 'Tarn scarf, under repair' })).toContainText('counts come out');
 });
 
-test('ropes are told apart, followed by keys, and turned to go over and under', async ({ page }) => {
+test('a design begins with a motif; its ropes are told apart, followed by keys, and turned to go over and under', async ({
+  page,
+}) => {
   await page.goto('/');
-  await page.getByRole('link', { name: 'Scree mittens' }).click();
+  await page.getByRole('button', { name: 'New design' }).first().click();
+  await page.getByRole('button', { name: 'Begin with a motif' }).click();
+  await page.getByRole('button', { name: 'Plait', exact: true }).click();
+  await page.getByLabel('Times upwards').fill('3');
+  await page.getByRole('button', { name: 'Lay it on the bench' }).click();
+  await expect(wordsOf(page, 3)).toContainText('p2, 2/2 LC, k2, p2');
   const plain = await chartPicture(page);
   await keys(page, 'v');
   const ropes = page.getByTestId('ropes');
   await expect(ropes).toContainText(
-    'Three ropes in columns 1–6; home after 3 repeats, 24 rounds; over and under throughout.',
+    'Three ropes in columns 3–8; home after 3 repeats, 24 rows; over and under throughout.',
   );
   expect(await chartPicture(page)).not.toBe(plain);
   await expect(
     page.getByRole('img', { name: /^Rhythm: crosses in rows 3, 7; mostly every 4 rows/ }),
   ).toBeVisible();
   await keys(page, 'Control+ArrowUp');
-  await expect(page.getByTestId('said')).toContainText('Rope A goes over rope B in round 3.');
-  await expect(cursor(page)).toContainText('Row 3, round');
-  await expect(ropes).toContainText('Rope A at the cursor: 2 stitches; it goes under rope C in round 7.');
+  await expect(page.getByTestId('said')).toContainText('No rope stands at the cursor.');
+  await keys(page, 'ArrowLeft', 'ArrowLeft', 'Control+ArrowUp');
+  await expect(page.getByTestId('said')).toContainText('Rope A goes over rope B in row 3.');
+  await expect(cursor(page)).toContainText('Row 3, right side');
+  await expect(ropes).toContainText('Rope A at the cursor: 2 stitches; it goes under rope C in row 7.');
   await keys(page, 'Control+ArrowDown', 'Control+ArrowDown');
-  await expect(page.getByTestId('said')).toContainText('Rope A begins in round 1.');
-  // A crossing turned the wrong way, and the set that mends it.
+  await expect(page.getByTestId('said')).toContainText('Rope A begins in row 1.');
+  // Half of the crossings turned is another figure; the set that makes it alternate again is still at hand.
   await keys(page, 'Control+ArrowUp', 'o');
   await expect(page.locator('[data-finding="over-under-broken"]')).toHaveCount(0);
   await ropes.getByRole('button', { name: 'Turn it over' }).click();
   await expect(ropes).toContainText('over and under throughout');
   await keys(page, 'v');
   await expect(ropes).toHaveCount(0);
+  await saved(page);
 });
 
 test('a motif is built to measure and laid; a selection is kept as one and found in another design', async ({

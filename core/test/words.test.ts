@@ -264,6 +264,21 @@ describe('written rows', () => {
   });
 });
 
+describe('rows worked as they present', () => {
+  // With one repeat, row 4 shows what row 3 does; its own repeat begins a stitch earlier, so with two it does not.
+  it('are those that present with every number of repeats', () => {
+    const chart = ChartSchema.parse({
+      width: 3,
+      firstRow: 'WS',
+      rows: [P('kkk'), P('kkk'), P('kkk'), P('kkp'), P('kkp')],
+      across: { before: 1, after: 0, times: 1 },
+      jogs: { 4: -1 },
+    });
+    const presented = { ...settings, style: StyleSchema.parse({ wsRows: 'presented' }) };
+    expect(writeAndProve(chart, presented)).to.deep.include({ checked: true, problems: [] });
+  });
+});
+
 describe('the proof', () => {
   it('works the whole plan: what presents on the first pass must on the second', () => {
     const slipped = ChartSchema.parse({

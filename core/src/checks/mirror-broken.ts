@@ -89,11 +89,16 @@ function pairsAbout({ at, from, to, meets }: Axis, meetings: readonly Placed[]):
 
 const pairsByRow = rowByRow<readonly Placed[], readonly Pairs[]>();
 
-/** The crossings that lean as this one does in the same columns, less those that lean otherwise. */
-const agreeing = (rows: Crossed, { column, crossing }: Placed): number =>
-  rows
-    .flatMap((meetings) => meetings.filter((m) => m.column === column && sameGroups(m.crossing, crossing)))
-    .reduce((n, m) => n + (m.crossing.lean === crossing.lean ? 1 : -1), 0);
+/** Of each place of a crossing in a row, how many more of its size lean left there than right. */
+function leansOf(rows: Crossed): (placed: Placed) => number {
+  const sums = new Map<string, number>();
+  const keyOf = ({ column, crossing: { front, centre, back } }: Placed) =>
+    `${column} ${front.length} ${centre.length} ${back.length}`;
+  const sign = ({ crossing }: Placed) => (crossing.lean === 'left' ? 1 : -1);
+  for (const row of rows)
+    for (const one of row) sums.set(keyOf(one), (sums.get(keyOf(one)) ?? 0) + sign(one));
+  return (one) => sign(one) * sums.get(keyOf(one))!;
+}
 
 const mirrored = (c: Chart, from: Placed, onto: Placed) =>
   placeStitches(c, onto.row, onto.column, [mirrorCrossing(crossingAt(c, from.row, from.column))]);
@@ -133,6 +138,7 @@ export const mirrorBroken: RopesCheck = ({ chart, roped, rules }) => {
     [axes.map(({ from, to, at }) => `${from} ${to} ${at}`).join()],
     ({ element }) => (element.length > 1 ? axes.map((axis) => pairsAbout(axis, element)) : []),
   );
+  let agreeing: ((placed: Placed) => number) | null = null;
   const found = new Map<string, Found>();
   axes.forEach((axis, i) => {
     let apart = 0;
@@ -150,9 +156,11 @@ export const mirrorBroken: RopesCheck = ({ chart, roped, rules }) => {
         : apart < PAIRS_TO_SYMMETRY || alike.length * rules.shareAstray > apart + alike.length
     )
       return;
+    if (!alike.length) return;
+    agreeing ??= leansOf(rows);
     for (const { right, left } of alike) {
       // The odd one leans otherwise than most do in its columns.
-      const [one, other] = agreeing(rows, right) <= agreeing(rows, left) ? [right, left] : [left, right];
+      const [one, other] = agreeing(right) <= agreeing(left) ? [right, left] : [left, right];
       const columns: [number, number] = [one.column + 1, endOf(one)];
       found.set(`${one.row} ${one.column}`, {
         id: 'mirror-broken',
@@ -184,9 +192,10 @@ function halfTurns({ mirror, rows: { length: high } }: Chart, rows: Crossed): Fo
     }),
   );
   const apart = pairs.filter(({ right, left }) => right.crossing.lean !== left.crossing.lean);
-  if (2 * apart.length > pairs.length) return [];
+  if (!apart.length || 2 * apart.length > pairs.length) return [];
+  const agreeing = leansOf(rows);
   return apart.map(({ right, left }): Found => {
-    const [one, other] = agreeing(rows, right) < agreeing(rows, left) ? [right, left] : [left, right];
+    const [one, other] = agreeing(right) < agreeing(left) ? [right, left] : [left, right];
     const columns: [number, number] = [one.column + 1, endOf(one)];
     return {
       id: 'mirror-broken',

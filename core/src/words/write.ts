@@ -1,4 +1,5 @@
 import {
+  hasJogs,
   castOnOf,
   countsOf,
   expandRow,
@@ -15,6 +16,7 @@ import {
 } from '../chart/frame.js';
 import { rowUse, takesOfAll } from '../chart/rows.js';
 import { bookOf, type Chart, type Settings, type TwistMethod } from '../chart/schema.js';
+import { unfold } from '../chart/unfold.js';
 import { constructionOf, sideOf } from '../construction/construction.js';
 import { nameOf, schoolName } from '../names/schools.js';
 import type { Needle } from '../needle/loop.js';
@@ -137,8 +139,18 @@ export function wordsOf(chart: Chart, r: number, diction: Diction): Item[] {
 export const wordsOfRow = (chart: Chart, r: number, diction: Diction, manner: Manner): string =>
   itemsText(wordsOf(chart, r, diction), manner);
 
-/** The rows that may be worked as they present, each time they are worked. */
+/**
+ * The rows that may be worked as they present, each time they are worked, and with one repeat more: where rows begin
+ * theirs at different places, what lies over what shows only then.
+ */
 function presentedRows(chart: Chart): boolean[] {
+  const once = presentedAsDrawn(chart);
+  if (!hasJogs(chart) || !once.includes(true)) return once;
+  const twice = presentedAsDrawn(unfold(chart, 2, 1).chart);
+  return once.map((is, r) => is && twice[r]!);
+}
+
+function presentedAsDrawn(chart: Chart): boolean[] {
   const works = workChart(chart);
   const repeat = repeatRows(chart);
   const again = repeat
