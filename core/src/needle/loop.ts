@@ -45,5 +45,9 @@ export function needleOf(loops: readonly Loop[]): Needle {
 }
 
 /** Whether two needles show the same on the right side, however their loops came about. */
-export const sameFaces = (a: Needle, b: Needle): boolean =>
-  a === b || (a.length === b.length && a.every((loop, i) => loop.face === b[i]!.face));
+export function sameFaces(a: Needle, b: Needle): boolean {
+  if (a === b) return true;
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i++) if (a[i]!.face !== b[i]!.face) return false;
+  return true;
+}

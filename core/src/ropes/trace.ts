@@ -5,7 +5,7 @@ import { castOnNeedle, fromStart, workChart, type RowWork } from '../needle/need
 import { sameFaces, type Needle } from '../needle/loop.js';
 import { remembered, upwards } from '../remember.js';
 import { takesOf, type Stitch, type StitchBook } from '../stitches/book.js';
-import type { Crossing, Group } from '../stitches/crossing.js';
+import { crossingSize, type Crossing, type Group } from '../stitches/crossing.js';
 import type { Face } from '../stitches/face.js';
 import { modulo } from '../values.js';
 import {
@@ -104,8 +104,6 @@ function stayed(stand: Stand, was: Face, now: Face, r: number): Stand {
  */
 export const isOfRope = (stand: Stand, face: Face, r: number, onPurl: boolean): boolean =>
   face === 'knit' && (stand.rope || (onPurl && (stand.since < 0 || r - stand.since >= ROWS_TO_A_ROPE)));
-
-const GROUPS = ['front', 'centre', 'back'] as const;
 
 const NOWHERE: readonly Came[] = [];
 
@@ -281,31 +279,44 @@ const isStill = ({ from, loops }: RowWork, needle: Needle, n: number): boolean =
 const sameBeside = (a: Stand | null, b: Stand | null): boolean =>
   a === b || (a !== null && b !== null && sameStand(a, b));
 
-const sameMeeting = (a: Meeting, b: Meeting): boolean =>
-  a.crossing === b.crossing &&
-  a.row === b.row &&
-  a.column === b.column &&
-  a.first === b.first &&
-  a.onPurl === b.onPurl &&
-  a.changesGround === b.changesGround &&
-  a.wipesOut === b.wipesOut &&
-  a.splits === b.splits &&
-  GROUPS.every((g) => a.ropes[g] === b.ropes[g]) &&
-  sameBeside(a.right, b.right) &&
-  sameBeside(a.left, b.left) &&
-  loopsOf(a.crossing).every(
-    (_, i) => faceIn(a, i) === faceIn(b, i) && sameStand(standIn(a, i), standIn(b, i)),
-  );
+function sameMeeting(a: Meeting, b: Meeting): boolean {
+  if (
+    a.crossing !== b.crossing ||
+    a.row !== b.row ||
+    a.column !== b.column ||
+    a.first !== b.first ||
+    a.onPurl !== b.onPurl ||
+    a.changesGround !== b.changesGround ||
+    a.wipesOut !== b.wipesOut ||
+    a.splits !== b.splits ||
+    a.ropes.front !== b.ropes.front ||
+    a.ropes.centre !== b.ropes.centre ||
+    a.ropes.back !== b.ropes.back ||
+    !sameBeside(a.right, b.right) ||
+    !sameBeside(a.left, b.left)
+  )
+    return false;
+  const size = crossingSize(a.crossing);
+  for (let i = 0; i < size; i++) {
+    const [one, other] = [standIn(a, i), standIn(b, i)];
+    if (faceIn(a, i) !== faceIn(b, i) || (one !== other && !sameStand(one, other))) return false;
+  }
+  return true;
+}
 
 /** Whether the crossings of a row are as they were, and their loops come to them as they did. */
 export const sameMeetings = (a: readonly Meeting[], b: readonly Meeting[]): boolean =>
-  a === b || (a.length === b.length && a.every((m, i) => sameMeeting(m, b[i]!)));
+  a === b || (a.length === b.length && a.every((m, i) => m === b[i] || sameMeeting(m, b[i]!)));
+
+function sameStands(a: readonly Stand[], b: readonly Stand[]): boolean {
+  if (a === b) return true;
+  if (a.length !== b.length) return false;
+  for (let i = 0; i < a.length; i++) if (a[i] !== b[i] && !sameStand(a[i]!, b[i]!)) return false;
+  return true;
+}
 
 const sameRopes = (a: RowRopes, b: RowRopes): boolean =>
-  a.after.length === b.after.length &&
-  a.after.every((s, i) => sameStand(s, b.after[i]!)) &&
-  a.knitsAgain === b.knitsAgain &&
-  sameMeetings(a.meetings, b.meetings);
+  a.knitsAgain === b.knitsAgain && sameStands(a.after, b.after) && sameMeetings(a.meetings, b.meetings);
 
 const ropesUp = upwards<RowWork, RowRopes>(sameRopes);
 
