@@ -26,10 +26,7 @@ import {
   type Stitch,
 } from '../src/index.js';
 import { anyChart, THOROUGH } from './arbitrary.js';
-
-const [L, R] = [simpleCrossing('left', 2, 2), simpleCrossing('right', 2, 2)];
-const k = (n: number) => Array<Stitch>(n).fill('k');
-const p = (n: number) => Array<Stitch>(n).fill('p');
+import { k, L, p, R } from './panels.js';
 
 /** A plait of so many ropes of two, between purls: neighbours cross in turn, the one row to the left, the next to the right. */
 function plait(ropes: number, over: Record<string, unknown> = {}): Chart {

@@ -1,6 +1,6 @@
-import { indexAt } from '../chart/rows.js';
+import { rowFacts } from '../chart/rows.js';
 import { bookOf, type Chart, type Mirror } from '../chart/schema.js';
-import { ropeColumns, ropeName, ropesOf } from '../ropes/ropes.js';
+import { ropeName, ropesOf } from '../ropes/ropes.js';
 
 /**
  * What is laid over a chart's picture, as data: each layer is a list of marks that a canvas, an SVG and a printed
@@ -33,19 +33,20 @@ const LETTER_EVERY = 8;
  * wrong way. `drawn` is the chart as it is shown.
  */
 export function ropesLayer(drawn: Chart, wrong: readonly Found[]): Layer {
-  const ropes = ropesOf(drawn);
-  const marks = ropes.ropes.flatMap(({ begins, ends }, index): LayerMark[] => {
-    const letters: LayerMark[] = [];
-    let next = begins.row;
-    for (let row = begins.row; row <= ends; row++) {
-      if (row < next) continue;
-      const [column] = ropeColumns(ropes, index, row);
-      if (column === undefined || drawn.rows[row]![indexAt(drawn.rows[row]!, column, bookOf(drawn))] !== 'k')
-        continue;
-      letters.push({ shape: 'letter', row, column, text: ropeName(index) });
-      next = row + LETTER_EVERY;
-    }
-    return letters;
+  const book = bookOf(drawn);
+  const marks: LayerMark[] = [];
+  /** The row from which each rope's letter is due. */
+  const due: number[] = [];
+  ropesOf(drawn).cells.forEach((cells, row) => {
+    const stitches = drawn.rows[row]!;
+    const { starts } = rowFacts(stitches, book);
+    stitches.forEach((stitch, i) => {
+      const column = starts[i]!;
+      const rope = cells[column] ?? -1;
+      if (stitch !== 'k' || rope < 0 || row < (due[rope] ?? 0)) return;
+      marks.push({ shape: 'letter', row, column, text: ropeName(rope) });
+      due[rope] = row + LETTER_EVERY;
+    });
   });
   const rings = wrong.flatMap(({ row, columns }): LayerMark[] =>
     row && columns

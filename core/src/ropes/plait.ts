@@ -7,12 +7,13 @@ import { constructionOf, rowTitle } from '../construction/construction.js';
 import { modulo } from '../values.js';
 import { fromStart, workChart } from '../needle/needle.js';
 import { crossingSize } from '../stitches/crossing.js';
+import { faceOf, type Worked } from '../stitches/face.js';
 import { crossedLoops } from './ropes.js';
-import { interlacesOf, NONE_MEANT, ropedOf, type Place, type Roped } from './roped.js';
+import { interlacesOf, NONE_MEANT, placeIn, ropedOf, type Place, type Roped } from './roped.js';
 import { rhythmOfMeetings, type Rhythm } from './rhythm.js';
 import { loopsOf } from './stand.js';
 import { strandsOf } from './strands.js';
-import { standIn, type Meeting } from './trace.js';
+import type { Meeting } from './trace.js';
 
 /** When every strand of a plait is where it began. */
 export interface Home {
@@ -158,7 +159,7 @@ function homeOf(move: Move, places: Iterable<number>, rows: number): Home | null
     cycles.push({ length, drift: moved });
     passes = lcm(passes, length);
   }
-  // Strands that move on both ways never come home together; then what the first does is told.
+  // Strands that move on both ways never come home together: how far those go that go furthest is told.
   for (const cycle of cycles) {
     const moved = (passes / cycle.length) * cycle.drift;
     if (Math.abs(moved) > Math.abs(drift)) drift = moved;
@@ -166,21 +167,26 @@ function homeOf(move: Move, places: Iterable<number>, rows: number): Home | null
   return { passes, rows: passes * rows, drift };
 }
 
-/** The loops of a meeting as places on the needle before the pass, followed down. */
-function placesBefore(roped: Roped, meeting: Meeting, first: number): number[] {
-  const works = workChart(roped.drawn);
-  const loops = roped.rows[meeting.row - 1]?.after.length ?? works[0]!.takes;
-  const order = fromStart(
-    Array.from({ length: loops }, (_, i) => i),
-    startOf(roped.drawn, meeting.row),
-  );
-  return loopsOf(meeting.crossing).flatMap((loop, i) => {
-    if (loop.shows !== 'knit' || !meeting.ropes[loop.group]) return [];
-    let at = order[meeting.first + i] ?? -1;
-    for (let r = meeting.row - 1; r >= first && at >= 0; r--) at = works[r]!.from[at] ?? -1;
-    return at < 0 ? [] : [at];
-  });
+/**
+ * For each row of a pass, where each loop that it meets stood on the needle before the pass, from the right by the row's
+ * own order; -1 for loops made in it.
+ */
+function originsIn({ drawn, rows }: Roped, first: number, last: number): Map<number, readonly number[]> {
+  const works = workChart(drawn);
+  const origins = new Map<number, readonly number[]>();
+  const loops = rows[first - 1]?.after.length ?? works[0]!.takes;
+  let along: readonly number[] = Array.from({ length: loops }, (_, i) => i);
+  for (let r = first; r <= last; r++) {
+    origins.set(r, fromStart(along, startOf(drawn, r)));
+    const before = along;
+    along = works[r]!.from.map((f) => before[f] ?? -1);
+  }
+  return origins;
 }
+
+/** The stitches of its groups that carry ropes, by their place among the loops of a crossing. */
+const ropeLoops = ({ crossing, ropes }: Meeting): number[] =>
+  loopsOf(crossing).flatMap(({ group, shows }, i) => (shows === 'knit' && ropes[group] ? [i] : []));
 
 /** The plaits of a chart: ropes that hang together, from the right. */
 export function plaitsOf(chart: Chart, meant: ReadonlySet<number> = NONE_MEANT): Plait[] {
@@ -188,25 +194,31 @@ export function plaitsOf(chart: Chart, meant: ReadonlySet<number> = NONE_MEANT):
   const { interlaces, interlaceOf, crossingOf, meetings, placeOf } = interlacesOf(roped, meant);
   const moves = movesOf(roped, chart);
   const { first, last } = passOf(chart, roped) ?? { first: 0, last: -1 };
+  const origins = originsIn(roped, first, last);
+  const together: Meeting[][] = interlaces.map(() => []);
+  meetings.forEach((meeting, i) => together[interlaceOf[crossingOf[i]!]!]!.push(meeting));
   return interlaces
     .map((one, which): Plait => {
-      const own = meetings.filter((_, i) => interlaceOf[crossingOf[i]!] === which);
-      const at = own.map((m) => roped.rowOf(m.row));
-      const sizes = new Map(own.map((m, i) => [i, crossingSize(m.crossing)]));
-      const inPass = own.filter((m) => m.row >= first && m.row <= last);
-      const loops = inPass.flatMap((m) => placesBefore(roped, m, first));
+      const own = together[which]!;
+      const loops = own.flatMap((m) => {
+        const met = origins.get(m.row);
+        return met ? ropeLoops(m).flatMap((i) => (met[m.first + i]! >= 0 ? [met[m.first + i]!] : [])) : [];
+      });
       // Where the repeat is worked on all sides, ropes go on as they do in it; at its edges they turn about.
       const repeated = loops.filter((loop) => moves?.isRepeated(loop));
       const strands = new Set((repeated.length ? repeated : loops).map((loop) => moves?.home(loop) ?? loop));
       const home = moves && strands.size ? homeOf(moves.move, strands, last - first + 1) : null;
-      const columns = own.flatMap((m, i) => {
-        const column = roped.columnOf(roped.rowOf(m.row), m.column);
-        return [column, column + sizes.get(i)! - 1];
-      });
-      const wide = Math.max(...own.map((m) => m.crossing.front.length));
+      const rows = new Set<number>();
+      const columns: [number, number] = [Infinity, -1];
+      for (const m of own) {
+        const { row, column } = placeIn(roped, m);
+        rows.add(row);
+        columns[0] = Math.min(columns[0], column);
+        columns[1] = Math.max(columns[1], column + crossingSize(m.crossing) - 1);
+      }
       return {
-        columns: [Math.min(...columns), Math.max(...columns)],
-        ropes: ropesAmong(own, strands.size || strandsIn(chart, roped, own), wide),
+        columns,
+        ropes: ropesAmong(own, strands.size || strandsIn(chart, roped, own)),
         crossings: one.crossings,
         home,
         ends: moves !== null && strands.size > 0 && home === null,
@@ -215,7 +227,7 @@ export function plaitsOf(chart: Chart, meant: ReadonlySet<number> = NONE_MEANT):
         turns: one.turns.map(placeOf),
         cannot: one.conflict !== null,
         rhythm: rhythmOfMeetings(own),
-        rows: [...new Set(at)].sort((a, b) => a - b),
+        rows: [...rows].sort((a, b) => a - b),
       };
     })
     .sort((a, b) => a.columns[0] - b.columns[0]);
@@ -226,21 +238,18 @@ function strandsIn(chart: Chart, { drawn }: Roped, meetings: readonly Meeting[])
   const strands = strandsOf(drawn);
   const found = new Set<number>();
   for (const meeting of meetings) {
+    if (meeting.row >= chart.rows.length || meeting.column >= chart.width) continue;
     const after = fromStart(strands[meeting.row]!, startOf(drawn, meeting.row));
-    if (meeting.row < chart.rows.length && meeting.column < chart.width)
-      for (const { strand } of crossedLoops(drawn, meeting, after)) found.add(strand);
+    for (const { strand } of crossedLoops(drawn, meeting, after)) found.add(strand);
   }
   return found.size;
 }
 
-/** How many ropes some strands are: by the width of the groups that cross them. */
-function ropesAmong(meetings: readonly Meeting[], strands: number, wide: number): number {
-  const widths = meetings.flatMap((m) => {
-    const knit = (group: 'front' | 'back') =>
-      loopsOf(m.crossing).filter((l, i) => l.group === group && l.shows === 'knit' && standIn(m, i)).length;
-    return [knit('front'), knit('back')];
-  });
-  const least = Math.min(...widths.filter((w) => w > 0), wide);
+/** How many ropes some strands are: by the narrowest group that crosses them. */
+function ropesAmong(meetings: readonly Meeting[], strands: number): number {
+  const knit = (group: readonly Worked[]) => group.filter((w) => faceOf(w) === 'knit').length;
+  let least = Infinity;
+  for (const { crossing } of meetings) least = Math.min(least, knit(crossing.front), knit(crossing.back));
   return Math.max(2, Math.round(strands / least));
 }
 

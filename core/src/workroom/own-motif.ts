@@ -24,7 +24,7 @@ export function ownMotifChart({ name, rows, own }: OwnMotif): Chart {
 
 /** One laid on a chart with its lower right corner at a cell. @throws EditError where it has no room */
 export function layOwnMotif(chart: Chart, r: number, column: number, { name, rows, own }: OwnMotif): Edit {
-  // The chart gets to know its stitches first, by laying them where they will be.
+  // The chart gets to know the stitches it uses; nothing of it is laid yet.
   const known = own.length ? pasteFrom(chart, r, column, [], own) : unchanged(chart);
   return then(known, (c) => layRows(c, r, column, rows, name));
 }

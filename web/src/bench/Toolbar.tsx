@@ -118,7 +118,7 @@ export function Toolbar({
       {icon('redo', { disabled: !canRedo })}
       <Divider />
       <span className="flex max-md:hidden">{icon('point', { pressed: pointing && !roping })}</span>
-      {icon('motifs')}
+      <span className="flex max-md:hidden">{icon('motifs')}</span>
       {icon('roping', { pressed: roping })}
       {icon('follows', { pressed: follows })}
       <SymmetryMenu chart={chart} acts={acts} after={after} />
@@ -132,7 +132,11 @@ export function Toolbar({
           [line('again'), line('againMirrored')],
           [line('repeat'), line('repeatUp'), line('later'), line('earlier'), line('straighten')],
           [line('motifs'), line('keepMotif'), line('ropes')],
-          [line('follows', { checked: follows }), line('skips', { checked: skips })],
+          [
+            line('follows', { checked: follows }),
+            line('skips', { checked: skips }),
+            line('tellApart', { checked: apart }),
+          ],
         ]}
       >
         <Bar.Button className={`${edge} flex items-center gap-1.5`} title="Rows, columns, repeats and more">
@@ -148,7 +152,7 @@ export function Toolbar({
         {repeatSummary(chart)}
       </Bar.Button>
       {icon('whole', { pressed: whole })}
-      {icon('tellApart', { pressed: apart })}
+      <span className="flex max-md:hidden">{icon('tellApart', { pressed: apart })}</span>
       <span className="ml-auto" />
       <span className="flex max-md:hidden">
         <Bar.Button asChild>
