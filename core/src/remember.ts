@@ -54,10 +54,14 @@ interface Run<E, V> {
   values: readonly V[];
 }
 
-/** A row and its place; `carried` is what came of the one right below it, where the value of a row depends on that. */
+/**
+ * A row and its place; `carried` is what came of the one right below it, where the value of a row depends on that;
+ * `was` what came of the row that stood in its place the last time.
+ */
 interface Standing<E, V> {
   element: E;
   carried: V | null;
+  was: V | undefined;
   r: number;
 }
 
@@ -77,17 +81,18 @@ function alongRows<E, V>(isCarried: boolean, isSame?: (a: V, b: V) => boolean): 
     // Most rows are as they were: their values are kept in one piece, and only the others gone into.
     const values = last ? last.values.slice(0, elements.length) : [];
     let isAsBefore = before.length === elements.length;
+    /** Whether the row below, and what is carried up from it, are as they were. */
+    let isStillBelow = last !== undefined;
     for (let r = 0; r < elements.length; r++) {
-      const isStill =
-        r < before.length &&
-        elements[r] === before[r] &&
-        (r === 0 || elements[r - 1] === before[r - 1]) &&
-        (!isCarried || r === 0 || values[r - 1] === last!.values[r - 1]);
-      if (isStill) continue;
+      const isStill = elements[r] === before[r];
+      if (isStill && isStillBelow) continue;
       const carried = isCarried && r > 0 ? values[r - 1]! : null;
-      const [was, made] = [last?.values[r], work({ element: elements[r]!, carried, r })];
-      values[r] = was !== undefined && isSame?.(was, made) ? was : made;
-      isAsBefore &&= values[r] === was;
+      const was = last?.values[r];
+      const made = work({ element: elements[r]!, carried, was, r });
+      const isKept = was !== undefined && (made === was || isSame?.(was, made) === true);
+      values[r] = isKept ? was : made;
+      isAsBefore &&= isKept;
+      isStillBelow = isStill && (isKept || !isCarried);
     }
     const kept = isSame && isAsBefore ? last!.values : values;
     if (at >= 0) runs.splice(at, 1);

@@ -1,8 +1,42 @@
-import { isCrossing, makesOf, spanOf, takesOf, type Stitch, type StitchBook } from '../stitches/book.js';
+import {
+  isCrossing,
+  makesOf,
+  spanOf,
+  takesOf,
+  type Stitch,
+  type StitchBook,
+  type StitchFacts,
+} from '../stitches/book.js';
 import type { Crossing } from '../stitches/crossing.js';
-import { NO_STITCH } from '../stitches/kinds.js';
 import { remembered } from '../remember.js';
 import type { Row } from './schema.js';
+
+/** A run of one stitch in a row. */
+export interface Run {
+  readonly stitch: Stitch;
+  readonly facts: StitchFacts;
+  readonly times: number;
+}
+
+/** Stitches as runs, from the right: rows are mostly that, and each is looked up once. */
+export function runsOf(stitches: readonly Stitch[], book: StitchBook): readonly Run[] {
+  const runs: Run[] = [];
+  for (let i = 0; i < stitches.length;) {
+    const stitch = stitches[i]!;
+    let times = 1;
+    while (stitches[i + times] === stitch) times++;
+    runs.push({ stitch, facts: book.facts(stitch), times });
+    i += times;
+  }
+  return runs;
+}
+
+/** A crossing of a row: its first column (from 0, right) and the place of its first loop after the row. */
+export interface PlacedCrossing {
+  crossing: Crossing;
+  column: number;
+  loop: number;
+}
 
 /** What a row takes and makes (loops), how wide it is and where each stitch starts (columns from 0, right). */
 export interface RowFacts {
@@ -10,7 +44,11 @@ export interface RowFacts {
   makes: number;
   span: number;
   starts: readonly number[];
+  runs: readonly Run[];
+  crossings: readonly PlacedCrossing[];
 }
+
+const NO_CROSSINGS: readonly PlacedCrossing[] = [];
 
 /** Facts of a row. */
 export const rowFacts = remembered((row: Row, book: StitchBook): RowFacts => {
@@ -18,17 +56,24 @@ export const rowFacts = remembered((row: Row, book: StitchBook): RowFacts => {
   let makes = 0;
   let span = 0;
   const starts = new Array<number>(row.length);
-  let stitch = book.facts(row[0] ?? NO_STITCH);
-  for (let i = 0; i < row.length; i++) {
-    // Rows are mostly runs of one stitch.
-    if (row[i] !== row[i - 1]) stitch = book.facts(row[i]!);
-    starts[i] = span;
-    takes += stitch.takes;
-    makes += stitch.makes;
-    span += stitch.span;
+  let crossings: PlacedCrossing[] | null = null;
+  const runs = runsOf(row, book);
+  let at = 0;
+  for (const { stitch, facts, times } of runs) {
+    for (let i = 0; i < times; i++) {
+      if (isCrossing(stitch)) (crossings ??= []).push({ crossing: stitch, column: span, loop: makes });
+      starts[at++] = span;
+      span += facts.span;
+      makes += facts.makes;
+    }
+    takes += times * facts.takes;
   }
-  return { takes, makes, span, starts };
+  return { takes, makes, span, starts, runs, crossings: crossings ?? NO_CROSSINGS };
 });
+
+/** The crossings of a row from the right. */
+export const rowCrossings = (row: Row, book: StitchBook): readonly PlacedCrossing[] =>
+  rowFacts(row, book).crossings;
 
 /** How often each stitch stands in a row. */
 export const rowUse = remembered((row: Row): ReadonlyMap<Stitch, number> => {
@@ -41,27 +86,6 @@ export const rowUse = remembered((row: Row): ReadonlyMap<Stitch, number> => {
     i += run;
   }
   return counts;
-});
-
-/** A crossing of a row: its first column (from 0, right) and the place of its first loop after the row. */
-export interface PlacedCrossing {
-  crossing: Crossing;
-  column: number;
-  loop: number;
-}
-
-/** The crossings of a row from the right. */
-export const rowCrossings = remembered((row: Row, book: StitchBook): readonly PlacedCrossing[] => {
-  const crossings: PlacedCrossing[] = [];
-  if ([...rowUse(row).keys()].some(isCrossing)) {
-    const { starts } = rowFacts(row, book);
-    let loop = 0;
-    row.forEach((stitch, i) => {
-      if (isCrossing(stitch)) crossings.push({ crossing: stitch, column: starts[i]!, loop });
-      loop += makesOf(stitch, book);
-    });
-  }
-  return crossings;
 });
 
 /** The columns of the loops a row leaves, from the right. */

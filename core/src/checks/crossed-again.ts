@@ -1,7 +1,16 @@
-import { loopsOf } from '../ropes/stand.js';
-import { isMeeting, standIn } from '../ropes/trace.js';
+import type { Passage } from '../ropes/stand.js';
+import { isMeeting, standIn, type Meeting } from '../ropes/trace.js';
 import { crossingSize } from '../stitches/crossing.js';
 import type { RopeCheck } from './finding.js';
+
+/** Whether one crossing last carried all stitches of another. */
+function isCarriedBy(meeting: Meeting, { row, index }: Passage): boolean {
+  for (let i = 0; i < crossingSize(meeting.crossing); i++) {
+    const { last } = standIn(meeting, i);
+    if (last?.row !== row || last.index !== index) return false;
+  }
+  return true;
+}
 
 /**
  * The same loops crossed again at once strangle the rope: within two rows, or in fewer rows than the crossing has
@@ -13,11 +22,7 @@ export const crossedAgain: RopeCheck = ({ roped, rules }, r) =>
     const { last } = standIn(meeting, 0);
     if (!last || r - last.row > rules.rowsBeforeAgain || !isMeeting(meeting)) return [];
     const size = crossingSize(crossing);
-    const isSame = loopsOf(crossing).every((_, i) => {
-      const other = standIn(meeting, i).last;
-      return other?.row === last.row && other.index === last.index;
-    });
-    if (!isSame || r - last.row >= size) return [];
+    if (r - last.row >= size || !isCarriedBy(meeting, last)) return [];
     const row = roped.rowOf(r);
     const from = roped.columnOf(row, column) + 1;
     return [

@@ -13,7 +13,11 @@ export function eachCrossing(
     const from = column + 1;
     const to = column + crossingSize(crossing);
     const found = look(crossing, from, to);
-    if (found) findings.push({ ...found, row: r + 1, columns: [from, to] });
+    if (!found) continue;
+    const { id, level, message, mend } = found;
+    const told: Found = { id, level, row: r + 1, columns: [from, to], message };
+    if (mend) told.mend = mend;
+    findings.push(told);
   }
   return findings;
 }

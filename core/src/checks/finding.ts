@@ -21,12 +21,18 @@ export interface Finding {
   meant?: string;
 }
 
+/** How a finding is mended: it is told itself, so that many of a row can share one mend. */
+export interface Mend {
+  label: string;
+  edit: (chart: Chart, found: Omit<Finding, 'fix' | 'meant'>) => Edit;
+}
+
 /**
  * What a check says. A mend is worked out at the end, on the chart as it then is: what a check finds is remembered
  * longer than its chart.
  */
 export type Found = Omit<Finding, 'fix' | 'meant'> & {
-  mend?: { label: string; edit: (chart: Chart) => Edit };
+  mend?: Mend;
 };
 
 /** What a check may look at: the chart, what the needle and the ropes do in it, where custom draws its lines. */
@@ -57,7 +63,7 @@ export function knit(chart: Chart, rules: Rules, meant: Meant): Knitted {
 export function finished({ mend, ...finding }: Found, chart: Chart): Finding {
   if (!mend) return finding;
   try {
-    const { steps } = mend.edit(chart);
+    const { steps } = mend.edit(chart, finding);
     return steps.length ? { ...finding, fix: { label: mend.label, steps } } : finding;
   } catch (error) {
     if (error instanceof EditError) return finding;
@@ -74,4 +80,4 @@ export function counted(n: number, one: string, many = one.endsWith('ch') ? `${o
 export type RopeCheck = RowCheck;
 
 /** One rule of the craft that looks at all ropes of the chart: what it finds is remembered by them and its settings. */
-export type RopesCheck = Check;
+export type RopesCheck = (knitted: Knitted) => Iterable<Found>;

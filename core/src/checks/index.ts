@@ -38,6 +38,7 @@ import { overUnder } from './over-under.js';
 import { ropePurled } from './rope-purled.js';
 import { ropeSplit } from './rope-split.js';
 import { roundStart } from './round-start.js';
+import { firstOf, ofSheaf, sheavesOf, toldOf, type Sheaf, type Tally, type ToTell } from './tally.js';
 import { toWorkInto } from './to-work-into.js';
 import { trueRepeat } from './true-repeat.js';
 import { wideCrossing } from './wide-crossing.js';
@@ -81,48 +82,75 @@ export const CHECKS: readonly Check[] = [
   trueRepeat,
 ];
 
-const rowFindings = rowByRow<RowWork, readonly Found[]>();
-const ropeFindings = rowByRow<RowRopes, readonly Found[]>();
-const ropesFindings = memory<readonly Found[]>();
+const rowSheaves = rowByRow<RowWork, readonly Sheaf[]>();
+const ropeSheaves = rowByRow<RowRopes, readonly Sheaf[]>();
+const ropesTally = memory<Tally>();
 
-/** Of most rows nothing is found, and a chart has many rows. */
-function gathered(rows: readonly (readonly Found[])[]): Found[] {
-  const found: Found[] = [];
-  for (const row of rows) if (row.length) found.push(...row);
-  return found;
+type CheckRow = (knitted: Knitted, r: number) => Found[];
+
+const checkRow: CheckRow = (knitted, r) => ROW_CHECKS.flatMap((check) => check(knitted, r));
+const checkRopes: CheckRow = (knitted, r) => ROPE_CHECKS.flatMap((check) => check(knitted, r));
+
+/** What is found in rows, ready to be told: where it is only counted it is found again. */
+function toTell(rows: readonly (readonly Sheaf[])[], again: (r: number) => readonly Found[]): ToTell[] {
+  const all: ToTell[] = [];
+  rows.forEach((sheaves, r) => {
+    for (const sheaf of sheaves) all.push({ ...sheaf, found: () => sheaf.found ?? ofSheaf(again(r), sheaf) });
+  });
+  return all;
+}
+
+const alone = (found: Found): ToTell => ({ ...found, count: 1, found: () => [found] });
+
+/** A tally's findings one by one, and for those it let go of one that only counts. */
+function tallied({ first, count }: Tally): ToTell[] {
+  const all = first.map(alone);
+  const last = all.at(-1);
+  if (last) last.count += count - first.length;
+  return all;
 }
 
 /** Findings of the rows: each worked out again only when what enters it, or the chart around it, is another. */
-function findingsOfRows(knitted: Knitted): Found[] {
+function findingsOfRows(knitted: Knitted): ToTell[] {
   const { id, construction, firstRow, ground, own, part } = knitted.chart;
   const around = [...frameOf(knitted.chart), id, construction, firstRow, ground, own, part, knitted.rules];
-  return gathered(
-    rowFindings(knitted.works, around, ({ r }) => ROW_CHECKS.flatMap((check) => check(knitted, r))),
-  );
+  const rows = rowSheaves(knitted.works, around, ({ r }) => sheavesOf(checkRow(knitted, r)));
+  return toTell(rows, (r) => checkRow(knitted, r));
 }
 
 /** Findings of the ropes, each told once, however often its rows are drawn out. */
-function findingsOfRopes(knitted: Knitted): Found[] {
+function findingsOfRopes(knitted: Knitted): ToTell[] {
   const { chart, roped, rules, meant } = knitted;
   const around = [...wholeFrameOf(chart), chart.own, rules];
-  const byRow = ropeFindings(roped.rows, around, ({ r }) =>
-    ROPE_CHECKS.flatMap((check) => check(knitted, r)),
+  const most = roped.isWhole ? undefined : Infinity;
+  const rows = ropeSheaves(roped.rows, around, ({ r }) => sheavesOf(checkRopes(knitted, r), most));
+  const all = ropesTally(roped.crossed, [...around, chart.mirror, chart.part, chart.meant, meant], () =>
+    firstOf(eachOnce(ROPES_CHECKS, knitted)),
   );
-  const all = ropesFindings(roped.crossed, [...around, chart.mirror, chart.part, chart.meant, meant], () =>
-    ROPES_CHECKS.flatMap((check) => check(knitted)),
-  );
-  const told = new Map<string, Found>();
-  for (const found of [...gathered(byRow), ...all]) {
-    const key = `${found.id} ${found.row} ${found.columns?.join()}`;
-    if (!told.has(key)) told.set(key, found);
-  }
-  return [...told.values()];
+  const byRow = roped.isWhole
+    ? toTell(rows, (r) => checkRopes(knitted, r))
+    : tallied(firstOf(once(rows.flatMap((sheaves) => sheaves.flatMap(({ found }) => found!)))));
+  return [...byRow, ...tallied(all)];
 }
 
-const LEVELS = { error: 0, caution: 1, note: 2 } as const;
+/** What the checks of the ropes find, one after the other. */
+function* eachOnce(checks: readonly RopesCheck[], knitted: Knitted): Iterable<Found> {
+  for (const check of checks) {
+    const found = check(knitted);
+    yield* knitted.roped.isWhole ? found : once(found);
+  }
+}
 
-/** A chart may be told so many things at once; past that, only how many more there are. */
-export const MOST_FINDINGS = 1000;
+/** What copies of a row tell alike, once. */
+function* once(findings: Iterable<Found>): Iterable<Found> {
+  const told = new Set<string>();
+  for (const found of findings) {
+    const key = `${found.id} ${found.row} ${found.columns?.join()}`;
+    if (told.has(key)) continue;
+    told.add(key);
+    yield found;
+  }
+}
 
 /** What of a design's settings the checks ask. */
 export type CheckSettings = Partial<Pick<Settings, 'rules' | 'meant'>>;
@@ -138,16 +166,15 @@ export function checkChart(
   { rules = USUAL_RULES, meant = NOTHING_MEANT }: CheckSettings = {},
 ): Finding[] {
   const knitted = knit(chart, rules, meant);
-  const found = [
+  const { told, more, level } = toldOf([
     ...findingsOfRows(knitted),
     ...findingsOfRopes(knitted),
-    ...CHECKS.flatMap((check) => check(knitted)),
-  ].sort((a, b) => LEVELS[a.level] - LEVELS[b.level] || (a.row ?? 0) - (b.row ?? 0));
-  const told = found.slice(0, MOST_FINDINGS).map((f) => isMeant(finished(f, chart), chart, meant));
-  const rest = found[MOST_FINDINGS];
-  if (!rest) return told;
-  const more = counted(found.length - MOST_FINDINGS, 'finding');
-  return [...told, { id: 'more-findings', level: rest.level, message: `${more} more; mend these first.` }];
+    ...CHECKS.flatMap((check) => check(knitted)).map(alone),
+  ]);
+  const findings = told.map((found) => isMeant(finished(found, chart), chart, meant));
+  if (!more) return findings;
+  const message = `${counted(more, 'finding')} more; mend these first.`;
+  return [...findings, { id: 'more-findings', level, message }];
 }
 
 /** Those that are still to be seen to. */

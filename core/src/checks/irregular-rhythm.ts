@@ -14,9 +14,10 @@ export const irregularRhythm: RopesCheck = ({ roped, rules }) => {
   return together.flatMap((own) => {
     const { usual, astray, even } = rhythmOfMeetings(own);
     if (!astray.length || astray.length * rules.shareAstray > astray.length + even) return [];
+    const byRow = new Map<number, Meeting[]>(astray.map(({ row }) => [row, []]));
+    for (const meeting of own) byRow.get(meeting.row)?.push(meeting);
     return astray.map(({ row: drawn, gap, late }): Found => {
-      const here = own.filter((m) => m.row === drawn);
-      const places = here.map((m) => ({ ...placeIn(roped, m), size: crossingSize(m.crossing) }));
+      const places = byRow.get(drawn)!.map((m) => ({ ...placeIn(roped, m), size: crossingSize(m.crossing) }));
       const { row } = places[0]!;
       const columns = [...new Set(places.map(({ column }) => column))];
       return {

@@ -100,9 +100,6 @@ function leansOf(rows: Crossed): (placed: Placed) => number {
   return (one) => sign(one) * sums.get(keyOf(one))!;
 }
 
-const mirrored = (c: Chart, from: Placed, onto: Placed) =>
-  placeStitches(c, onto.row, onto.column, [mirrorCrossing(crossingAt(c, from.row, from.column))]);
-
 /** The crossings of the chart itself, of which further passes and repeats are drawn. */
 function crossedOnce({ isWhole, crossed, rowOf, columnOf }: Roped): Crossed {
   if (isWhole) return crossed;
@@ -124,7 +121,7 @@ function crossedOnce({ isWhole, crossed, rowOf, columnOf }: Roped): Crossed {
  * In a symmetrical panel the crossing at a column and the one at its mirror column lean opposite ways. A panel is taken
  * for symmetrical where nearly all of its pairs do, or where the designer has set a mirror line in it.
  */
-export const mirrorBroken: RopesCheck = ({ chart, roped, rules }) => {
+export const mirrorBroken: RopesCheck = function* ({ chart, roped, rules }) {
   const rows = crossedOnce(roped);
   const whole = { from: 0, to: chart.width };
   const line = chart.mirror && chart.mirror.turn === undefined ? chart.mirror.axis : null;
@@ -139,7 +136,8 @@ export const mirrorBroken: RopesCheck = ({ chart, roped, rules }) => {
     ({ element }) => (element.length > 1 ? axes.map((axis) => pairsAbout(axis, element)) : []),
   );
   let agreeing: ((placed: Placed) => number) | null = null;
-  const found = new Map<string, Found>();
+  /** Of each crossing that leans the wrong way, the one it should mirror. */
+  const astray = new Map<Placed, Placed>();
   axes.forEach((axis, i) => {
     let apart = 0;
     const alike: Pair[] = [];
@@ -158,30 +156,55 @@ export const mirrorBroken: RopesCheck = ({ chart, roped, rules }) => {
       return;
     if (!alike.length) return;
     agreeing ??= leansOf(rows);
-    for (const { right, left } of alike) {
-      // The odd one leans otherwise than most do in its columns.
-      const [one, other] = agreeing(right) <= agreeing(left) ? [right, left] : [left, right];
-      const columns: [number, number] = [one.column + 1, endOf(one)];
-      found.set(`${one.row} ${one.column}`, {
-        id: 'mirror-broken',
-        level: 'caution',
-        row: one.row + 1,
-        columns,
-        message: `Row ${one.row + 1}: the crossings in columns ${columns[0]}–${columns[1]} and ${other.column + 1}–${endOf(other)} both lean ${one.crossing.lean}, where the two sides of the panel mirror each other.`,
-        mend: {
-          label: `Mirror it: lean ${one.crossing.lean === 'left' ? 'right' : 'left'}`,
-          edit: (c) => mirrored(c, other, one),
-        },
-      });
-    }
+    // The odd one leans otherwise than most do in its columns.
+    for (const { right, left } of alike)
+      if (agreeing(right) <= agreeing(left)) astray.set(right, left);
+      else astray.set(left, right);
   });
-  for (const turned of halfTurns(chart, rows)) found.set(`${turned.row} ${turned.columns?.[0]}`, turned);
-  return [...found.values()];
+  const turned = halfTurns(chart, rows);
+  for (const [one, other] of astray) if (!turned.has(one)) yield leansAlike(one, other);
+  for (const [one, other] of turned) yield leansApart(one, other);
 };
 
-/** Where a half turn is set, the crossings that lean otherwise than the ones they are turned onto: a turn keeps the lean. */
-function halfTurns({ mirror, rows: { length: high } }: Chart, rows: Crossed): Found[] {
-  if (mirror?.turn === undefined) return [];
+/** A crossing that leans as the one at its mirror column does. */
+function leansAlike(one: Placed, other: Placed): Found {
+  const columns: [number, number] = [one.column + 1, endOf(one)];
+  return {
+    id: 'mirror-broken',
+    level: 'caution',
+    row: one.row + 1,
+    columns,
+    message: `Row ${one.row + 1}: the crossings in columns ${columns[0]}–${columns[1]} and ${other.column + 1}–${endOf(other)} both lean ${one.crossing.lean}, where the two sides of the panel mirror each other.`,
+    mend: {
+      label: `Mirror it: lean ${one.crossing.lean === 'left' ? 'right' : 'left'}`,
+      edit: (c) =>
+        placeStitches(c, one.row, one.column, [mirrorCrossing(crossingAt(c, other.row, other.column))]),
+    },
+  };
+}
+
+/** A crossing that leans otherwise than the one a half turn sets it on. */
+function leansApart(one: Placed, other: Placed): Found {
+  const columns: [number, number] = [one.column + 1, endOf(one)];
+  return {
+    id: 'mirror-broken',
+    level: 'caution',
+    row: one.row + 1,
+    columns,
+    message: `Row ${one.row + 1}: the crossing in columns ${columns[0]}–${columns[1]} leans ${one.crossing.lean}, and the one of row ${other.row + 1} that the half turn sets it on leans ${other.crossing.lean}.`,
+    mend: {
+      label: `Turn it: lean ${other.crossing.lean}`,
+      edit: (c) =>
+        placeStitches(c, one.row, one.column, [turnedCrossing(crossingAt(c, other.row, other.column))]),
+    },
+  };
+}
+
+const NONE_TURNED: ReadonlyMap<Placed, Placed> = new Map();
+
+/** Where a half turn is set, the crossings that lean otherwise than the ones they are set on: a turn keeps the lean. */
+function halfTurns({ mirror, rows: { length: high } }: Chart, rows: Crossed): ReadonlyMap<Placed, Placed> {
+  if (mirror?.turn === undefined) return NONE_TURNED;
   const { axis, turn } = mirror;
   const pairs = rows.flatMap((row) =>
     row.flatMap((one): Pair[] => {
@@ -192,22 +215,9 @@ function halfTurns({ mirror, rows: { length: high } }: Chart, rows: Crossed): Fo
     }),
   );
   const apart = pairs.filter(({ right, left }) => right.crossing.lean !== left.crossing.lean);
-  if (!apart.length || 2 * apart.length > pairs.length) return [];
+  if (!apart.length || 2 * apart.length > pairs.length) return NONE_TURNED;
   const agreeing = leansOf(rows);
-  return apart.map(({ right, left }): Found => {
-    const [one, other] = agreeing(right) < agreeing(left) ? [right, left] : [left, right];
-    const columns: [number, number] = [one.column + 1, endOf(one)];
-    return {
-      id: 'mirror-broken',
-      level: 'caution',
-      row: one.row + 1,
-      columns,
-      message: `Row ${one.row + 1}: the crossing in columns ${columns[0]}–${columns[1]} leans ${one.crossing.lean}, and the one of row ${other.row + 1} that the half turn sets it on leans ${other.crossing.lean}.`,
-      mend: {
-        label: `Turn it: lean ${other.crossing.lean}`,
-        edit: (c) =>
-          placeStitches(c, one.row, one.column, [turnedCrossing(crossingAt(c, other.row, other.column))]),
-      },
-    };
-  });
+  return new Map(
+    apart.map(({ right, left }) => (agreeing(right) < agreeing(left) ? [right, left] : [left, right])),
+  );
 }

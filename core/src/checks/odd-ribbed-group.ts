@@ -1,18 +1,19 @@
-import { remembered } from '../remember.js';
 import type { Crossing } from '../stitches/crossing.js';
 import { faceOf, type Worked } from '../stitches/face.js';
 import { eachCrossing } from './each-crossing.js';
 import type { RowCheck } from './finding.js';
 
 /** Whether knit and purl take turns in a group: a ribbed rope, which is seen from both sides. */
-const isRibbed = (group: readonly Worked[]): boolean =>
-  group.length > 1 && group.every((w, i) => i === 0 || faceOf(w) !== faceOf(group[i - 1]!));
+function isRibbed(group: readonly Worked[]): boolean {
+  for (let i = 1; i < group.length; i++) if (faceOf(group[i]!) === faceOf(group[i - 1]!)) return false;
+  return group.length > 1;
+}
+
+const isOdd = (group: readonly Worked[]): boolean => group.length % 2 === 1 && isRibbed(group);
 
 /** The stitches of a crossing's odd ribbed group; 0 where it has none. */
-const oddIn = remembered(
-  ({ front, centre, back }: Crossing): number =>
-    [front, centre, back].find((group) => isRibbed(group) && group.length % 2 === 1)?.length ?? 0,
-);
+const oddIn = ({ front, centre, back }: Crossing): number =>
+  isOdd(front) ? front.length : isOdd(centre) ? centre.length : isOdd(back) ? back.length : 0;
 
 /** Ribbed groups look right on both faces when they are even: two, four or six stitches (custom). */
 export const oddRibbedGroup: RowCheck = (knitted, r) =>

@@ -1,6 +1,6 @@
 import { meantKey } from '../chart/meant.js';
 import { crossingAt, turnOver } from '../needle/mend-crossing.js';
-import type { Interlace } from '../ropes/alternate.js';
+import type { Interlace, Link } from '../ropes/alternate.js';
 import { interlacesOf, NONE_MEANT, placeIn, placeNumber, type Place } from '../ropes/roped.js';
 import { isMeeting } from '../ropes/trace.js';
 import { crossingId, crossingSize } from '../stitches/crossing.js';
@@ -42,7 +42,7 @@ function told(
  * Where few crossings keep it from that, these lie the wrong way: the classic slip, seen ten rows too late. Where many
  * do, it is meant otherwise.
  */
-export const overUnder: RopesCheck = (knitted) => {
+export const overUnder: RopesCheck = function* (knitted) {
   const { roped, rules } = knitted;
   const { interlaces, waves, placeOf, interlaceOf, crossingOf, meetings } = interlacesOf(
     roped,
@@ -51,28 +51,32 @@ export const overUnder: RopesCheck = (knitted) => {
   // Where a rope is split, what goes over what is told by no one.
   const split = new Set<number>();
   meetings.forEach((m, i) => m.splits && split.add(interlaceOf[crossingOf[i]!]!));
-  return interlaces.flatMap((one, which): Found[] => {
-    if (!one.broken) return [];
+  for (const [which, one] of interlaces.entries()) {
+    if (!one.broken) continue;
     const wave = waves.get(which);
     const isInTurn = !one.conflict && isSlip(one, rules.shareAstray);
     // Only what is clearly a wave is one: going over and under is the rule.
     const isWave = wave && !wave.conflict && isSlip(wave, rules.shareAstray + 1);
     if (isWave && (!isInTurn || slips(wave) < slips(one)))
-      return wrongWay(knitted, placeOf, wave, 'elsewhere the same rope stays on top');
-    if (isInTurn) return wrongWay(knitted, placeOf, one, 'elsewhere its ropes go over and under in turn');
-    if (!one.conflict || split.has(which) || one.broken * rules.shareAstray > one.links) return [];
-    const { row, columns } = told(knitted, placeOf(one.conflict.b));
-    return [
-      {
-        id: 'over-under-cannot',
-        level: 'note',
-        row,
-        columns,
-        message: `The ropes around row ${row} cannot all go over and under: whichever crossings are turned, the rope that comes from row ${placeOf(one.conflict.a).row + 1} to columns ${columns[0]}–${columns[1]} lies alike at both.`,
-      },
-    ];
-  });
+      yield* wrongWay(knitted, placeOf, wave, 'elsewhere the same rope stays on top');
+    else if (isInTurn)
+      yield* wrongWay(knitted, placeOf, one, 'elsewhere its ropes go over and under in turn');
+    else if (one.conflict && !split.has(which) && one.broken * rules.shareAstray <= one.links)
+      yield cannot(knitted, placeOf, one.conflict);
+  }
 };
+
+/** Where no turning makes all ropes of an interlace go over and under. */
+function cannot(knitted: Knitted, placeOf: (crossing: number) => Place, { a, b }: Link): Found {
+  const { row, columns } = told(knitted, placeOf(b));
+  return {
+    id: 'over-under-cannot',
+    level: 'note',
+    row,
+    columns,
+    message: `The ropes around row ${row} cannot all go over and under: whichever crossings are turned, the rope that comes from row ${placeOf(a).row + 1} to columns ${columns[0]}–${columns[1]} lies alike at both.`,
+  };
+}
 
 /** Whether so few crossings would have to be turned that they are slips. */
 const isSlip = (one: Interlace, share: number): boolean =>
@@ -80,16 +84,16 @@ const isSlip = (one: Interlace, share: number): boolean =>
 
 const slips = ({ turns, meant }: Interlace): number => turns.length + meant.length;
 
-function wrongWay(
+function* wrongWay(
   knitted: Knitted,
   placeOf: (crossing: number) => Place,
   { turns, meant }: Interlace,
   elsewhere: string,
-): Found[] {
-  return [...turns, ...meant].map((crossing) => {
+): Iterable<Found> {
+  for (const crossing of [...turns, ...meant]) {
     const place = placeOf(crossing);
     const { row, columns } = told(knitted, place);
-    return {
+    yield {
       id: ID,
       level: 'caution',
       row,
@@ -97,5 +101,5 @@ function wrongWay(
       message: `Row ${row}: the crossing in columns ${columns[0]}–${columns[1]} lies the wrong way over: ${elsewhere}.`,
       mend: { label: 'Turn the crossing over', edit: (c) => turnOver(c, [place]) },
     };
-  });
+  }
 }

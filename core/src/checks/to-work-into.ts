@@ -1,5 +1,5 @@
 import { startOf, timesOf, withRepeats, type Met } from '../chart/frame.js';
-import { rowFacts, rowUse } from '../chart/rows.js';
+import { rowFacts } from '../chart/rows.js';
 import { constructionOf } from '../construction/construction.js';
 import { isCrossing, kindOf, takesOf, type Stitch, type StitchBook } from '../stitches/book.js';
 import { NO_STITCH, type StitchKind } from '../stitches/kinds.js';
@@ -25,7 +25,7 @@ function beside(met: readonly Met[], i: number, way: 1 | -1): Met | undefined {
 export const toWorkInto: RowCheck = (knitted, r) => {
   const { chart, book } = knitted;
   const row = chart.rows[r]!;
-  if (![...rowUse(row).keys()].some((s) => outOf(s, book))) return [];
+  if (!rowFacts(row, book).runs.some(({ stitch }) => outOf(stitch, book))) return [];
   const met = withRepeats(chart, r, Math.min(timesOf(chart), 2));
   const found = new Map<number, Found>();
   const tell = (stitch: Stitch, column: number, why: string) =>

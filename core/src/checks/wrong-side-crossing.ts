@@ -9,10 +9,14 @@ export const crossingOnWrongSide: RowCheck = (knitted, r) => {
   if (sideOf(chart, r) === 'RS') return [];
   // The row above is what the designer mostly meant; the lowest of a chart has none below.
   const by = r + 1 < chart.rows.length || r === 0 ? 1 : -1;
-  return eachCrossing(knitted, r, (_c, from) => ({
+  const found: ReturnType<Parameters<typeof eachCrossing>[2]> = {
     id: 'wrong-side-crossing',
     level: 'caution',
     message: `Row ${r + 1} is a wrong-side row: its crossing is worked unseen, from behind.`,
-    mend: { label: `Cross in row ${r + 1 + by}`, edit: (c) => moveUp(c, r, from - 1, by) },
-  }));
+    mend: {
+      label: `Cross in row ${r + 1 + by}`,
+      edit: (c, { columns }) => moveUp(c, r, columns![0] - 1, by),
+    },
+  };
+  return eachCrossing(knitted, r, () => found);
 };

@@ -1,9 +1,9 @@
 import { repeatRows, startOf } from '../chart/frame.js';
+import { rowFacts, runsOf, takesOfAll, type Run } from '../chart/rows.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { modulo } from '../values.js';
 import { keptWhereSame, remembered, sameInputs, upwards } from '../remember.js';
-import { takesOf, type Stitch, type StitchBook, type StitchFacts } from '../stitches/book.js';
-import { NO_STITCH } from '../stitches/kinds.js';
+import type { Stitch, StitchBook, StitchFacts } from '../stitches/book.js';
 import { loopOf, needleOf, sameFaces, type Loop, type Needle } from './loop.js';
 
 /** What became of the needle in one row. Lists run from the right, as the RS looks. */
@@ -19,9 +19,16 @@ export interface RowWork {
 }
 
 /** The loops a stitch makes, from the right; none where it keeps those it finds. */
-const madeBy = remembered(({ faces, twisted }: StitchFacts): readonly Loop[] =>
-  faces === 'below' ? [] : faces.map((face, i) => loopOf(face, twisted.includes(i))),
-);
+function madeBy(facts: StitchFacts): readonly Loop[] {
+  let made = madeOf.get(facts);
+  if (made) return made;
+  const { faces, twisted } = facts;
+  made = faces === 'below' ? [] : faces.map((face, i) => loopOf(face, twisted.includes(i)));
+  madeOf.set(facts, made);
+  return made;
+}
+
+const madeOf = new WeakMap<StitchFacts, readonly Loop[]>();
 
 /** What lies along a needle as a round meets it that begins `start` loops later; given back by the opposite. */
 export function fromStart<T>(along: readonly T[], start: number): readonly T[] {
@@ -38,14 +45,16 @@ export const needleFrom = (needle: Needle, start: number): Needle =>
  * faulty row does not hide what the rows above it do. A round that begins `start` loops later is met from there, and
  * the needle is told as it lies when the marker has come back.
  */
-export function workStitches(
+export const workStitches = (
   stitches: readonly Stitch[],
   below: Needle,
   book: StitchBook,
   start = 0,
-): RowWork {
+): RowWork => workRuns(runsOf(stitches, book), below, start);
+
+function workRuns(runs: readonly Run[], below: Needle, start: number): RowWork {
   if (start) {
-    const work = workStitches(stitches, needleFrom(below, start), book);
+    const work = workRuns(runs, needleFrom(below, start), 0);
     const n = below.length || 1;
     const from = work.from.map((f) => (f < 0 ? f : modulo(f + start, n)));
     return { ...work, loops: needleFrom(work.loops, -start), from: fromStart(from, -start) };
@@ -54,22 +63,20 @@ export function workStitches(
   // Most rows move no loop: what each continues is written down from the first that is moved on.
   let from: number[] | null = null;
   let taken = 0;
-  let facts = book.facts(stitches[0] ?? NO_STITCH);
-  let made = madeBy(facts);
-  for (let s = 0; s < stitches.length; s++) {
-    if (stitches[s] !== stitches[s - 1]) {
-      facts = book.facts(stitches[s]!);
-      made = madeBy(facts);
-    }
+  for (let k = 0; k < runs.length; k++) {
+    const { facts, times } = runs[k]!;
     const { takes, faces, continues } = facts;
+    const made = madeBy(facts);
     if (!from && !facts.isStraight) from = placesTo(loops.length).slice();
-    if (from)
-      for (let i = 0; i < continues.length; i++) from.push(continues[i]! < 0 ? -1 : taken + continues[i]!);
-    if (faces === 'below') {
-      const { face, twisted, slipped } = below[taken] ?? loopOf('knit');
-      loops.push(loopOf(face, twisted, slipped + 1));
-    } else for (let i = 0; i < made.length; i++) loops.push(made[i]!);
-    taken += takes;
+    for (let s = 0; s < times; s++) {
+      if (from)
+        for (let i = 0; i < continues.length; i++) from.push(continues[i]! < 0 ? -1 : taken + continues[i]!);
+      if (faces === 'below') {
+        const { face, twisted, slipped } = below[taken] ?? loopOf('knit');
+        loops.push(loopOf(face, twisted, slipped + 1));
+      } else for (let i = 0; i < made.length; i++) loops.push(made[i]!);
+      taken += takes;
+    }
   }
   return {
     takes: taken,
@@ -94,12 +101,12 @@ export const freshNeedle = (loops: number): Needle => needleOf(Array<Loop>(loops
 
 /** The cast-on: as many loops as the first row takes. */
 export function castOnNeedle(first: readonly Stitch[], book: StitchBook): Needle {
-  return freshNeedle(first.reduce((sum, s) => sum + takesOf(s, book), 0));
+  return freshNeedle(takesOfAll(first, book));
 }
 
 /** A row of a chart worked over a needle. */
 export const workRow = remembered((row: Row, below: Needle, book: StitchBook, start: number) =>
-  workStitches(row, below, book, start),
+  workRuns(rowFacts(row, book).runs, below, start),
 );
 
 const workRows = upwards<Row, RowWork>();

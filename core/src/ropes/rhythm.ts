@@ -23,9 +23,15 @@ export interface Rhythm {
  * and make up twice the usual are one crossing out of its place.
  */
 export function rhythmOf(rows: readonly number[], begins: ReadonlySet<number> = new Set()): Rhythm {
-  const gaps = rows.slice(1).flatMap((row, i) => (begins.has(row) ? [] : [{ row, gap: row - rows[i]! }]));
+  const gaps: { row: number; gap: number }[] = [];
   const often = new Map<number, number>();
-  for (const { gap } of gaps) often.set(gap, (often.get(gap) ?? 0) + 1);
+  for (let i = 1; i < rows.length; i++) {
+    const row = rows[i]!;
+    if (begins.has(row)) continue;
+    const gap = row - rows[i - 1]!;
+    gaps.push({ row, gap });
+    often.set(gap, (often.get(gap) ?? 0) + 1);
+  }
   const [usual, times] = [...often].sort((a, b) => b[1] - a[1] || a[0] - b[0])[0] ?? [0, 0];
   if (gaps.length < 3 || times < 2) return { usual: 0, even: 0, astray: [] };
   const astray: Astray[] = [];
@@ -43,12 +49,15 @@ export function rhythmOf(rows: readonly number[], begins: ReadonlySet<number> = 
 export function rhythmOfMeetings(meetings: readonly Pick<Meeting, 'row' | 'came'>[]): Rhythm {
   const rows: number[] = [];
   const begins = new Set<number>();
+  let comes = true;
   for (const { row, came } of meetings) {
     if (rows.at(-1) !== row) {
+      if (!comes) begins.add(rows.at(-1)!);
       rows.push(row);
-      begins.add(row);
+      comes = false;
     }
-    if (came.length) begins.delete(row);
+    comes ||= came.length > 0;
   }
+  if (!comes) begins.add(rows.at(-1)!);
   return rhythmOf(rows, begins);
 }

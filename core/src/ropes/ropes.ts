@@ -1,5 +1,5 @@
 import { startOf } from '../chart/frame.js';
-import { loopColumns, rowCrossings } from '../chart/rows.js';
+import { loopColumns } from '../chart/rows.js';
 import { bookOf, type Chart } from '../chart/schema.js';
 import { rowTitle } from '../construction/construction.js';
 import { memory, rowByRow } from '../remember.js';
@@ -99,8 +99,7 @@ interface CrossedLoop {
 /** The knit loops of a crossing from the right after it; `after` are the strands of its row, by the row's own order. */
 export function crossedLoops(chart: Chart, meeting: Meeting, after: readonly number[]): CrossedLoop[] {
   const book = bookOf(chart);
-  const { crossing, ropes, index, row } = meeting;
-  const { loop } = rowCrossings(chart.rows[row]!, book)[index]!;
+  const { crossing, ropes, loop } = meeting;
   const loops = loopsOf(crossing);
   return book.facts(crossing).continues.flatMap((from, i) => {
     const { group, shows } = loops[from]!;

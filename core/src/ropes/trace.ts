@@ -1,13 +1,13 @@
 import { startOf } from '../chart/frame.js';
-import { rowCrossings, rowUse } from '../chart/rows.js';
-import { bookOf, type Chart, type Row } from '../chart/schema.js';
-import { castOnNeedle, fromStart, workChart, type RowWork } from '../needle/needle.js';
+import { bookOf, type Chart } from '../chart/schema.js';
+import { freshNeedle, fromStart } from '../needle/needle.js';
 import { sameFaces, type Needle } from '../needle/loop.js';
 import { remembered, upwards } from '../remember.js';
-import { takesOf, type Stitch, type StitchBook } from '../stitches/book.js';
+import type { StitchBook } from '../stitches/book.js';
 import { crossingSize, type Crossing, type Group } from '../stitches/crossing.js';
 import type { Face } from '../stitches/face.js';
 import { modulo } from '../values.js';
+import { movesOf, type Moves } from './moves.js';
 import {
   loopsOf,
   plainStand,
@@ -35,6 +35,8 @@ export interface Meeting {
   readonly index: number;
   /** The place of its first loop as the row meets them, from the right. */
   readonly first: number;
+  /** The place of its first loop after the row, from the right as the row is worked. */
+  readonly loop: number;
   /** All loops as the row meets them, from the right. */
   readonly met: readonly Stand[];
   readonly needle: Needle;
@@ -129,14 +131,17 @@ function overOnePurl(met: readonly Stand[], faces: Needle, next: number, way: 1 
   return over?.rope && faces[next]?.face === 'purl' && faces[next + way]?.face === 'knit' ? over : null;
 }
 
+/** Where a crossing stands among its row's cells and loops. */
+type At = Pick<Meeting, 'row' | 'column' | 'first' | 'index' | 'loop'>;
+
 function meetingOf(
   crossing: Crossing,
-  at: Pick<Meeting, 'row' | 'column' | 'first' | 'index'>,
+  at: At,
   met: readonly Stand[],
   needle: Needle,
   onPurl: boolean,
 ): Meeting {
-  const { row, column, first, index } = at;
+  const { row, column, first, index, loop } = at;
   const loops = loopsOf(crossing);
   const ropes = { front: false, centre: false, back: false };
   // A rope over a wider or narrower piece of ground is no meeting, unless that has shown itself a rope.
@@ -160,6 +165,7 @@ function meetingOf(
     column,
     first,
     index,
+    loop,
     crossing,
     met,
     needle,
@@ -175,9 +181,36 @@ function meetingOf(
   };
 }
 
-/** Puts down the stands of the loops that a crossing carries as a rope's: from a place on, after it. */
-function putStands(after: Stand[], loop: number, meeting: Meeting, from: readonly number[]): void {
-  const { crossing, row, column, index, ropes } = meeting;
+/** How far beside a crossing its row's faces tell something of it: a purl, and the stitch behind that. */
+const BESIDE = 2;
+
+/** Whether a crossing met the very same stands, over the same faces, when its row was last gone into. */
+function isAsItWas(
+  was: Meeting,
+  crossing: Crossing,
+  at: At,
+  met: readonly Stand[],
+  needle: Needle,
+  onPurl: boolean,
+): boolean {
+  if (
+    was.met !== met ||
+    was.crossing !== crossing ||
+    was.onPurl !== onPurl ||
+    was.row !== at.row ||
+    was.column !== at.column ||
+    was.first !== at.first ||
+    was.loop !== at.loop
+  )
+    return false;
+  const end = at.first + crossingSize(crossing) + BESIDE;
+  for (let i = at.first - BESIDE; i < end; i++) if (was.needle[i]?.face !== needle[i]?.face) return false;
+  return true;
+}
+
+/** Puts down the stands of the loops that a crossing carries as a rope's: after it, in their order. */
+function putStands(after: Stand[], meeting: Meeting, from: readonly number[]): void {
+  const { crossing, row, column, index, ropes, loop } = meeting;
   const loops = loopsOf(crossing);
   const isTwo = isMeeting(meeting);
   const carried: Record<Group, Stand | null> = { front: null, centre: null, back: null };
@@ -200,30 +233,30 @@ function putStands(after: Stand[], loop: number, meeting: Meeting, from: readonl
 const NONE: readonly Meeting[] = [];
 
 function traceRow(
-  row: Row,
   r: number,
-  work: RowWork,
+  moves: Moves,
   needle: Needle,
   below: readonly Stand[],
   start: number,
   book: StitchBook,
+  was: RowRopes | undefined,
 ): RowRopes {
+  const { crossings, loops, lacks } = moves;
   // Where the counts do not come out no loop can be told from its neighbour: all begin anew.
-  if (r > 0 && work.lacks !== 0)
+  if (r > 0 && lacks !== 0)
     return {
-      after: work.loops.map(({ face }) => plainStand(face === 'knit' ? r : -1)),
+      after: loops.map(({ face }) => plainStand(face === 'knit' ? r : -1)),
       meetings: NONE,
       knitsAgain: false,
     };
-  const crossings = rowCrossings(row, book);
-  if (!crossings.length && isStill(work, needle, below.length))
+  if (!crossings.length && isStill(moves, needle, below.length))
     return { after: below, meetings: NONE, knitsAgain: false };
   const met = fromStart(below, start);
   const faces = fromStart(needle, start);
-  const made = fromStart(work.loops, start);
+  const made = fromStart(loops, start);
   const from = start
-    ? fromStart(work.from, start).map((f) => (f < 0 ? f : modulo(f - start, below.length)))
-    : work.from;
+    ? fromStart(moves.from, start).map((f) => (f < 0 ? f : modulo(f - start, below.length)))
+    : moves.from;
   const after: Stand[] = [];
   for (let i = 0; i < from.length; i++) {
     const f = from[i]!;
@@ -233,47 +266,33 @@ function traceRow(
     else
       after.push(made[i] === faces[f] ? settled(stand, r) : stayed(stand, faces[f]!.face, made[i]!.face, r));
   }
-  endRopes(after, row, book);
+  for (const end of moves.ends) after[end] = plainStand(-1);
   const onPurl = crossings.length > 0 && isOnPurl(needle);
   const meetings: Meeting[] = [];
   for (const { crossing, column, loop } of crossings) {
     // Its loops stay together: the first of them is met before the others.
-    const first = from[loop]! - book.facts(crossing).continues[0]!;
-    const meeting = meetingOf(
-      crossing,
-      { row: r, column, first, index: meetings.length },
-      met,
-      faces,
-      onPurl,
-    );
+    const { continues } = book.facts(crossing);
+    const first = from[loop]! - continues[0]!;
+    const at = { row: r, column, first, index: meetings.length, loop };
+    const known = start ? undefined : was?.meetings[at.index];
+    if (known && isAsItWas(known, crossing, at, met, faces, onPurl)) {
+      meetings.push(known);
+      for (let i = loop; i < loop + continues.length; i++) after[i] = was!.after[i]!;
+      continue;
+    }
+    const meeting = meetingOf(crossing, at, met, faces, onPurl);
     meetings.push(meeting);
-    putStands(after, loop, meeting, book.facts(crossing).continues);
+    putStands(after, meeting, continues);
   }
   const knitsAgain = after.some((stand) => stand.back === r);
   return { after: fromStart(after, -start), meetings, knitsAgain };
-}
-
-/** Ropes end where they are decreased into the ground, and begin anew where stitches are worked into one. */
-function endRopes(after: Stand[], row: Row, book: StitchBook): void {
-  const changes = (s: Stitch) => {
-    const { takes, makes } = book.facts(s);
-    return takes > 0 && takes !== makes;
-  };
-  if (![...rowUse(row).keys()].some(changes)) return;
-  let loop = 0;
-  for (const stitch of row) {
-    const { takes, makes, faces } = book.facts(stitch);
-    const isEnd = changes(stitch) && (makes > takes || faces === 'below' || faces.includes('purl'));
-    if (isEnd) after.fill(plainStand(-1), loop, loop + makes);
-    loop += makes;
-  }
 }
 
 /** Whether loops are worked where they stood: rows that move none share one list. */
 const isStraight = remembered((from: readonly number[]): boolean => from.every((f, i) => f === i));
 
 /** Whether every loop of a row is worked where it stood, and shows what it showed. */
-const isStill = ({ from, loops }: RowWork, needle: Needle, n: number): boolean =>
+const isStill = ({ from, loops }: Moves, needle: Needle, n: number): boolean =>
   from.length === n && isStraight(from) && sameFaces(loops, needle);
 
 const sameBeside = (a: Stand | null, b: Stand | null): boolean =>
@@ -285,6 +304,7 @@ function sameMeeting(a: Meeting, b: Meeting): boolean {
     a.row !== b.row ||
     a.column !== b.column ||
     a.first !== b.first ||
+    a.loop !== b.loop ||
     a.onPurl !== b.onPurl ||
     a.changesGround !== b.changesGround ||
     a.wipesOut !== b.wipesOut ||
@@ -318,7 +338,7 @@ function sameStands(a: readonly Stand[], b: readonly Stand[]): boolean {
 const sameRopes = (a: RowRopes, b: RowRopes): boolean =>
   a.knitsAgain === b.knitsAgain && sameStands(a.after, b.after) && sameMeetings(a.meetings, b.meetings);
 
-const ropesUp = upwards<RowWork, RowRopes>(sameRopes);
+const ropesUp = upwards<Moves, RowRopes>(sameRopes);
 
 const castOns = new Map<number, readonly Stand[]>();
 
@@ -334,11 +354,10 @@ function castOnStands(loops: number): readonly Stand[] {
  */
 export function traceRopes(chart: Chart): readonly RowRopes[] {
   const book = bookOf(chart);
-  const works = workChart(chart);
-  return ropesUp(works, [book, chart.jogs, chart.construction], ({ element: work, carried, r }) => {
-    const row = chart.rows[r]!;
-    const needle = r > 0 ? works[r - 1]!.loops : castOnNeedle(row, book);
-    const below = carried ? carried.after : castOnStands(row.reduce((sum, s) => sum + takesOf(s, book), 0));
-    return traceRow(row, r, work, needle, below, startOf(chart, r), book);
+  const moves = movesOf(chart);
+  return ropesUp(moves, [book, chart.jogs, chart.construction], ({ element, carried, was, r }) => {
+    const needle = r > 0 ? moves[r - 1]!.loops : freshNeedle(element.takes);
+    const below = carried ? carried.after : castOnStands(element.takes);
+    return traceRow(r, element, needle, below, startOf(chart, r), book, was);
   });
 }
