@@ -1,10 +1,21 @@
 import { expect, test } from '@playwright/test';
-import { cellPoint, chart, chartPicture, cursor, keys, newDesign, saved, type, wordsOf } from './helpers.js';
+import {
+  cellPoint,
+  chart,
+  chartPicture,
+  cursor,
+  keys,
+  layOutDesign,
+  newDesign,
+  saved,
+  type,
+  wordsOf,
+} from './helpers.js';
 
 test('a rope panel, from an empty cloth to proved words, and all there again after a reload', async ({
   page,
 }) => {
-  await newDesign(page, 'Rope panel', 12, 4);
+  await layOutDesign(page, 'Rope panel', 12, 4);
   await expect(cursor(page)).toHaveText('Row 1, right side, column 1: purl');
 
   // Charted with the keys: only what changes is said. Faces carry up, and wrong-side rows follow.

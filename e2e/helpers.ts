@@ -1,8 +1,21 @@
+import { startChart, startDesign } from '@cordelina/core';
+import AxeBuilder from '@axe-core/playwright';
 import { expect, type Locator, type Page } from '@playwright/test';
 
 /** What a person does on the page, in the words of the trade. */
 
+/** A design on an empty cloth, laid down for a test that begins at the bench. */
 export async function newDesign(page: Page, title: string, columns: number, rows: number): Promise<void> {
+  const cloth = startChart({ columns, rows, construction: 'flat', ground: 'p' });
+  const document = startDesign(crypto.randomUUID(), title, cloth);
+  const made = await page.request.post('/api/designs', { data: { document } });
+  expect(made.status()).toBe(201);
+  await page.goto(`/designs/${document.id}`);
+  await expect(chart(page)).toBeVisible();
+}
+
+/** The same as a person begins it, from the workroom. */
+export async function layOutDesign(page: Page, title: string, columns: number, rows: number): Promise<void> {
   await page.goto('/');
   await page.getByRole('button', { name: 'New design' }).first().click();
   await page.getByLabel('Title').fill(title);
@@ -67,4 +80,11 @@ export async function chartPicture(page: Page): Promise<number> {
   let last = await paint();
   for (let now = await paint(); now !== last; now = await paint()) last = now;
   return last;
+}
+
+/** What keeps people from using the page, or a part of it: by rule, with the first place of each. */
+export async function barriers(page: Page, part?: string): Promise<string[]> {
+  const axe = new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21aa']);
+  const { violations } = await (part ? axe.include(part) : axe).analyze();
+  return violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`);
 }

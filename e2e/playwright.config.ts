@@ -14,7 +14,8 @@ export default defineConfig({
   testMatch: '*.spec.ts',
   timeout: 120_000,
   expect: { timeout: 20_000 },
-  // Tests mostly wait for the page; those of one file are worked one after the other.
+  // Every test has designs of its own, or leaves those it looks at as they are.
+  fullyParallel: true,
   workers: 2,
   reporter: [['list']],
   outputDir: path.join(root, 'test-results'),
@@ -28,6 +29,9 @@ export default defineConfig({
       executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
       args: [
         '--no-sandbox',
+        // Drawn plainly: a graphics card played by the processor takes it from the page.
+        '--disable-gpu',
+        '--disable-software-rasterizer',
         '--disable-background-networking',
         '--disable-component-update',
         '--disable-sync',

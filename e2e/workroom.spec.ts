@@ -1,7 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
-import AxeBuilder from '@axe-core/playwright';
 import { readFileSync } from 'node:fs';
-import { keys, newDesign, saved, type, wordsOf } from './helpers.js';
+import { barriers, keys, layOutDesign, newDesign, saved, type, wordsOf } from './helpers.js';
 
 const card = (page: Page, title: string) =>
   page.getByRole('listitem').filter({ has: page.getByRole('link', { name: title, exact: true }) });
@@ -188,7 +187,7 @@ test('tabs closed without the server lose nothing, and a design is made without 
     serviceWorkers: 'allow',
   });
   const one = await context.newPage();
-  await newDesign(one, 'Two tabs', 6, 4);
+  await layOutDesign(one, 'Two tabs', 6, 4);
   await saved(one);
   await one.waitForFunction(() => navigator.serviceWorker.ready.then((r) => r.active?.state === 'activated'));
   const url = one.url();
@@ -205,7 +204,7 @@ test('tabs closed without the server lose nothing, and a design is made without 
 
   // The page itself opens, shows what is kept, and takes a new design.
   const cold = await context.newPage();
-  await newDesign(cold, 'Made away', 8, 4);
+  await layOutDesign(cold, 'Made away', 8, 4);
   await type(cold, '2/2lc');
   await expect(cold.locator('[data-save="away"]')).toContainText('new, kept in this browser');
   await cold.getByRole('link', { name: 'Cordelina' }).click();
@@ -354,7 +353,7 @@ test('the sheet is put in the designer’s order, copied, and set as a PDF; the 
   await page.getByRole('button', { name: 'Keep as house style' }).click();
   await expect(page.getByLabel('House style')).toContainText('In the house style');
   await saved(page);
-  await newDesign(page, 'Next of the house', 8, 2);
+  await layOutDesign(page, 'Next of the house', 8, 2);
   await expect(wordsOf(page, 1)).toContainText('purl 8');
   await page.request.patch('/api/studio', { data: { house: null } });
 });
@@ -398,8 +397,5 @@ for (const [room, open] of [
   test(`the ${room} can be used by everyone`, async ({ page }) => {
     await open(page);
     await page.waitForTimeout(600);
-    const { violations } = await new AxeBuilder({ page })
-      .withTags(['wcag2a', 'wcag2aa', 'wcag21aa'])
-      .analyze();
-    expect(violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`)).toEqual([]);
+    expect(await barriers(page)).toEqual([]);
   });

@@ -137,7 +137,7 @@ function computation(): void {
   const full = median(squares.map((square) => time(() => checkChart(square), 1)));
   const [square] = squares as [Chart];
   const edits = Array.from(
-    { length: 41 },
+    { length: 201 },
     (_, i) => placeStitches(square, 5 + ((i * 7) % 290), 2 + ((i * 13) % 200), ['ktbl']).chart,
   );
   // Each is one edit: the chart is checked as it was before, between one and the next.

@@ -23,7 +23,7 @@ import { someDesign } from '../server/test/someDesign.js';
 const KILLS = 100;
 const REQUESTS = 200_000;
 const SAVES = 10_000;
-/** Worked through eight times as thoroughly as in `npm test`: 3,200 charts of each kind by the literal knitter. */
+/** Worked through sixteen times as thoroughly as in `npm test`: 3,200 charts of each kind by the literal knitter. */
 const PROPERTIES = ['test/simulator.test.ts', 'test/mutations.test.ts', 'test/words.test.ts'];
 
 function inFolder<T>(work: (folder: string) => Promise<T>): Promise<T> {
@@ -51,7 +51,7 @@ const trials: Record<string, () => Promise<void>> = {
     const mocha = spawn(
       'npx',
       ['mocha', '--no-config', '--node-option', 'import=tsx', '--timeout', '3600000', ...PROPERTIES],
-      { cwd: path.join(root, 'core'), env: { ...process.env, CORDELINA_THOROUGH: '8' }, stdio: 'inherit' },
+      { cwd: path.join(root, 'core'), env: { ...process.env, CORDELINA_THOROUGH: '16' }, stdio: 'inherit' },
     );
     const [code] = (await once(mocha, 'exit')) as [number | null];
     must(code === 0, 'the literal knitter, or the proof of damaged words, did not hold');

@@ -6,6 +6,8 @@ interface Slot<V> {
 
 /** Rows are often shared by a chart, a preview of it, and what undo goes back to. */
 const SLOTS = 3;
+/** Of long lists fewer are kept: so many rows in all, and the last list always. */
+const MOST_ROWS = 1500;
 
 /** Whether two lists of inputs are the same, one by one. */
 export function sameInputs(a: readonly unknown[], b: readonly unknown[]): boolean {
@@ -97,7 +99,9 @@ function alongRows<E, V>(isCarried: boolean, isSame?: (a: V, b: V) => boolean): 
     const kept = isSame && isAsBefore ? last!.values : values;
     if (at >= 0) runs.splice(at, 1);
     runs.unshift({ inputs, elements, values: kept });
-    if (runs.length > SLOTS) runs.pop();
+    let rows = 0;
+    const end = runs.findIndex((run, i) => (rows += run.elements.length) > MOST_ROWS && i > 0);
+    runs.length = Math.min(runs.length, SLOTS, end < 0 ? SLOTS : end);
     return kept;
   };
 }

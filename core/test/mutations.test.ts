@@ -232,7 +232,7 @@ const KINDS: [string, (text: string) => Iterable<string>][] = [
 ];
 
 /** Of very many places every few are damaged, others each time; `npm run soak` damages all. */
-const MOST_PLACES = 120;
+const MOST_PLACES = 60;
 function sampled(damaged: readonly string[]): readonly string[] {
   const step = THOROUGH > 1 ? 1 : Math.ceil(damaged.length / MOST_PLACES);
   const first = Math.floor(Math.random() * step);

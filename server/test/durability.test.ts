@@ -5,12 +5,12 @@ import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { fuzz } from './fuzz.js';
-import { freePort, launch, noteChange, root, send, sizeOf, start, stop, surviveKills } from './running.js';
-import { someDesign } from './someDesign.js';
+import { freePort, launch, root, start, stop, surviveKills } from './running.js';
 
-/** The real program on a real folder, stopped in rude and in civil ways. `npm run soak` kills it 100 times. */
+/** The real program on a real folder, stopped in rude and in civil ways. `npm run soak` kills it 100 times, and
+ * saves without end. */
 
-const KILLS = 4;
+const KILLS = 3;
 
 describe('a data folder', function () {
   this.timeout(300_000);
@@ -21,25 +21,9 @@ describe('a data folder', function () {
     expect(await surviveKills(folder, KILLS)).to.be.greaterThan(KILLS / 2);
   });
 
-  it('stays well under twice its size through many saves, and shrinks when it is stopped', async () => {
-    const server = await start(folder);
-    const document = someDesign('Busy');
-    await send(`${server.url}/designs`, 'POST', { document });
-    const before = sizeOf(folder);
-    for (let base = 1; base <= 1000; base++) {
-      const changes = [noteChange(base)];
-      const answer = await send(`${server.url}/designs/${document.id}/changes`, 'POST', { base, changes });
-      expect(answer.status).to.equal(200);
-    }
-    const after = sizeOf(folder);
-    expect(after).to.be.lessThan(1.6 * before);
-    await stop(server);
-    expect(sizeOf(folder)).to.be.at.most(after);
-  });
-
   it('is served without a server error, whatever is asked', async () => {
     const server = await start(folder);
-    const { failed, answers } = await fuzz(server.url, 2500, 7);
+    const { failed, answers } = await fuzz(server.url, 1200, 7);
     await stop(server);
     expect(failed).to.deep.equal([]);
     expect(Object.keys(answers)).to.include.members(['200', '201', '400', '404', '409']);

@@ -104,10 +104,10 @@ export async function surviveKills(folder: string, kills: number): Promise<numbe
         throw new Error(`version ${stored.version} holds "${stored.document.notes}"`);
       base = stored.version;
     }
-    // Every fourth is killed while it is still warming up, the others after a save at least.
+    // Every third is killed while it is still warming up, the others after a save at least.
     let timer: NodeJS.Timeout | null = null;
     const kill = () => (timer ??= setTimeout(() => child.kill('SIGKILL'), 20 + Math.random() * 250));
-    if (round % 4 === 3) kill();
+    if (round % 3 === 2) kill();
     for (;;) {
       const answer = await send(`${url}/designs/${document.id}/changes`, 'POST', {
         base,

@@ -5,7 +5,9 @@ import { seedDemo } from '../src/demo/seed.js';
 import { migrate } from '../src/store/database.js';
 import { DesignStore } from '../src/store/designs.js';
 import { NewerDatabase } from '../src/store/folder.js';
-import { memoryDatabase } from './support.js';
+import { pack } from '../src/store/packing.js';
+import { shrink, Upkeep } from '../src/store/upkeep.js';
+import { memoryDatabase, someDesign } from './support.js';
 
 describe('the store', () => {
   it('refuses a schema it does not know and leaves it alone', async () => {
@@ -26,6 +28,43 @@ describe('the store', () => {
     );
     const { rows } = await db.query(`select to_regclass('half')::text as half`);
     expect(rows).to.deep.equal([{ half: null }]);
+    await db.close();
+  });
+});
+
+describe('what saves leave behind', () => {
+  it('is cleared away after every so many of them, and the log cut', async () => {
+    const done: string[] = [];
+    const upkeep = new Upkeep({
+      exec: (sql) => Promise.resolve((done.push(sql), [])),
+      query: () => Promise.reject(new Error('nothing is asked')),
+    });
+    for (let saves = 0; saves < 499; saves++) await upkeep.saved();
+    expect(done).to.deep.equal([]);
+    await upkeep.saved();
+    expect(done).to.deep.equal(['vacuum designs, changes, snapshots', 'checkpoint']);
+  });
+
+  it('is given back when the program stops: a table that is mostly empty grows small again', async () => {
+    const db = await memoryDatabase();
+    const design = someDesign('Busy');
+    const store = new DesignStore(db);
+    await store.create(design.id, design.title, pack(design));
+    await db.query(
+      `insert into changes (design_id, version, ids, label, changes, saved_at)
+       select $1, 2 + n, '{}', '', string_agg(md5((n * 1000 + m)::text), ''), now()
+       from generate_series(0, 99) n, generate_series(0, 1999) m group by n`,
+      [design.id],
+    );
+    const size = async () =>
+      (await db.query<{ size: number }>(`select pg_total_relation_size('changes')::float8 as size`)).rows[0]!
+        .size;
+    await db.query('delete from changes where version > 3');
+    const before = await size();
+    expect(before).to.be.greaterThan(4 * 1024 * 1024);
+    await shrink(db);
+    expect(await size()).to.be.lessThan(before / 10);
+    expect((await db.query('select 1 from changes')).rows).to.have.length(2);
     await db.close();
   });
 });

@@ -1,4 +1,4 @@
-import type { Meeting } from './trace.js';
+import { comesFromOne, type Meeting } from './trace.js';
 
 /** A crossing that comes at another distance than the others do. */
 export interface Astray {
@@ -46,17 +46,18 @@ export function rhythmOf(rows: readonly number[], begins: ReadonlySet<number> = 
 }
 
 /** The rhythm of crossings that hang together, from the bottom. */
-export function rhythmOfMeetings(meetings: readonly Pick<Meeting, 'row' | 'came'>[]): Rhythm {
+export function rhythmOfMeetings(meetings: readonly Meeting[]): Rhythm {
   const rows: number[] = [];
   const begins = new Set<number>();
   let comes = true;
-  for (const { row, came } of meetings) {
+  for (const meeting of meetings) {
+    const { row } = meeting;
     if (rows.at(-1) !== row) {
       if (!comes) begins.add(rows.at(-1)!);
       rows.push(row);
       comes = false;
     }
-    comes ||= came.length > 0;
+    comes ||= comesFromOne(meeting);
   }
   if (!comes) begins.add(rows.at(-1)!);
   return rhythmOf(rows, begins);

@@ -3,7 +3,7 @@ import type { Chart } from '../chart/schema.js';
 import { unfold } from '../chart/unfold.js';
 import { memory, rowByRow } from '../remember.js';
 import { alternate, type Interlace, type Interlaces, type Link } from './alternate.js';
-import { isMeeting, sameMeetings, traceRopes, type Meeting, type RowRopes } from './trace.js';
+import { comeFrom, isMeeting, sameMeetings, traceRopes, type Meeting, type RowRopes } from './trace.js';
 
 /**
  * So many repeats side by side, and passes one above the other, show all that ropes meet over the lines between
@@ -106,8 +106,8 @@ function interlaced(roped: Roped, meant: ReadonlySet<number>): Interlaced {
       here[meeting.index] = crossing;
       meetings.push(meeting);
       crossingOf.push(crossing);
-      for (const { row: below, index, alternates } of meeting.came)
-        links.push({ a: (below === r ? here : inRow[below]!)[index]!, b: crossing, alternates });
+      for (const { from, alternates } of comeFrom(meeting))
+        links.push({ a: inRow[from.row]![from.index]!, b: crossing, alternates });
     }
   }
   const placeOf = (crossing: number): Place => placeIn(roped, firsts[crossing]!);

@@ -19,13 +19,6 @@ import {
 } from './stand.js';
 import { splitBy } from './whole.js';
 
-/** Where a rope came from that a crossing crosses: another crossing, and whether it goes over at one and under at the other. */
-export interface Came {
-  readonly row: number;
-  readonly index: number;
-  readonly alternates: boolean;
-}
-
 /** A crossing as the ropes see it. */
 export interface Meeting {
   readonly row: number;
@@ -47,8 +40,6 @@ export interface Meeting {
   /** At either side, a rope's stitch that a single purl parts from it. */
   readonly right: Stand | null;
   readonly left: Stand | null;
-  /** Where two ropes meet, the meetings that they come from. */
-  readonly came: readonly Came[];
   /** Whether ground that it passes over shows another face after it. */
   readonly changesGround: boolean;
   /** Whether it purls stitches of a rope. */
@@ -107,22 +98,39 @@ function stayed(stand: Stand, was: Face, now: Face, r: number): Stand {
 export const isOfRope = (stand: Stand, face: Face, r: number, onPurl: boolean): boolean =>
   face === 'knit' && (stand.rope || (onPurl && (stand.since < 0 || r - stand.since >= ROWS_TO_A_ROPE)));
 
-const NOWHERE: readonly Came[] = [];
+/** The meeting that a loop of a crossing comes from as a rope's stitch; null where it is none, or keeps its place. */
+function cameBy(meeting: Meeting, { group, shows }: CrossingLoop, i: number): Passage | null {
+  return group === 'centre' || shows === 'purl' ? null : standIn(meeting, i).met;
+}
 
-/** The meetings that the ropes of a crossing come from, each once. */
-function comeFrom(met: readonly Stand[], first: number, loops: readonly CrossingLoop[]): readonly Came[] {
-  let came: Came[] | null = null;
+/** Where a rope came from that meets another: that meeting, and whether it goes over at the one and under at the other. */
+export interface Came {
+  readonly from: Passage;
+  readonly alternates: boolean;
+}
+
+/** The meetings that the ropes of a meeting come from, each once. */
+export function comeFrom(meeting: Meeting): readonly Came[] {
+  const came: Came[] = [];
+  if (!isMeeting(meeting)) return came;
+  const loops = loopsOf(meeting.crossing);
   for (let i = 0; i < loops.length; i++) {
-    const from = met[first + i]?.met;
-    const { group, shows } = loops[i]!;
-    if (!from || group === 'centre' || shows === 'purl') continue;
-    const alternates = (from.group === 'front') !== (group === 'front');
+    const from = cameBy(meeting, loops[i]!, i);
+    if (!from) continue;
+    const alternates = (from.group === 'front') !== (loops[i]!.group === 'front');
     let isKnown = false;
-    for (const c of (came ??= []))
-      isKnown ||= c.row === from.row && c.index === from.index && c.alternates === alternates;
-    if (!isKnown) came.push({ row: from.row, index: from.index, alternates });
+    for (const c of came)
+      isKnown ||= c.from.row === from.row && c.from.index === from.index && c.alternates === alternates;
+    if (!isKnown) came.push({ from, alternates });
   }
-  return came ?? NOWHERE;
+  return came;
+}
+
+/** Whether any rope of a meeting comes to it from another. */
+export function comesFromOne(meeting: Meeting): boolean {
+  const loops = loopsOf(meeting.crossing);
+  for (let i = 0; i < loops.length; i++) if (cameBy(meeting, loops[i]!, i)) return true;
+  return false;
 }
 
 /** A rope's stitch beside a place, parted from it by a single purl. */
@@ -130,6 +138,11 @@ function overOnePurl(met: readonly Stand[], faces: Needle, next: number, way: 1 
   const over = met[next + way];
   return over?.rope && faces[next]?.face === 'purl' && faces[next + way]?.face === 'knit' ? over : null;
 }
+
+/** Which groups carry ropes, in every way there is: there are many crossings. */
+const ROPES = Array.from({ length: 8 }, (_, i) =>
+  Object.freeze({ front: (i & 1) > 0, centre: (i & 2) > 0, back: (i & 4) > 0 }),
+);
 
 /** Where a crossing stands among its row's cells and loops. */
 type At = Pick<Meeting, 'row' | 'column' | 'first' | 'index' | 'loop'>;
@@ -143,7 +156,7 @@ function meetingOf(
 ): Meeting {
   const { row, column, first, index, loop } = at;
   const loops = loopsOf(crossing);
-  const ropes = { front: false, centre: false, back: false };
+  const carries = { front: false, centre: false, back: false };
   // A rope over a wider or narrower piece of ground is no meeting, unless that has shown itself a rope.
   const isEven = crossing.front.length === crossing.back.length;
   let [changesGround, wipesOut, wasPurled] = [false, false, false];
@@ -153,7 +166,7 @@ function meetingOf(
     const { group, shows } = loops[i]!;
     if (shows === 'knit') {
       wasPurled ||= stand.purled !== null;
-      ropes[group] ||=
+      carries[group] ||=
         group === 'front' || isOfRope(stand, face, row, onPurl && (isEven || group === 'centre'));
     }
     if (face === shows) continue;
@@ -169,11 +182,10 @@ function meetingOf(
     crossing,
     met,
     needle,
-    ropes,
+    ropes: ROPES[(carries.front ? 1 : 0) + (carries.centre ? 2 : 0) + (carries.back ? 4 : 0)]!,
     onPurl,
     right: overOnePurl(met, needle, first - 1, -1),
     left: overOnePurl(met, needle, first + loops.length, 1),
-    came: ropes.front && ropes.back ? comeFrom(met, first, loops) : NOWHERE,
     changesGround,
     wipesOut,
     splits: splitBy(crossing, first, met) !== null,
@@ -309,9 +321,7 @@ function sameMeeting(a: Meeting, b: Meeting): boolean {
     a.changesGround !== b.changesGround ||
     a.wipesOut !== b.wipesOut ||
     a.splits !== b.splits ||
-    a.ropes.front !== b.ropes.front ||
-    a.ropes.centre !== b.ropes.centre ||
-    a.ropes.back !== b.ropes.back ||
+    a.ropes !== b.ropes ||
     !sameBeside(a.right, b.right) ||
     !sameBeside(a.left, b.left)
   )
