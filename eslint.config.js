@@ -25,6 +25,7 @@ const FOLDERS = [
   'checks',
   'names',
   'words',
+  'sizes',
   'drawing',
   'sheet',
   'workroom',

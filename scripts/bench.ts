@@ -11,7 +11,10 @@ import { fileURLToPath } from 'node:url';
 import {
   ChartSchema,
   checkChart,
+  fitWidth,
   interlacesOf,
+  lengthOf,
+  OVER,
   placeStitches,
   readPattern,
   ropedOf,
@@ -165,6 +168,36 @@ function computation(): void {
   console.log(`check after one crossing is turned over / check of all: ${(afterTurn / full).toFixed(3)}`);
 }
 
+/** Fitting a piece to a width, against only going through as many ways as there are. */
+function fitting(): void {
+  const gauge = { count: 20, over: OVER.cm };
+  const gap = { kind: 'gap' as const, stitches: 6, least: 2, most: 18, gauge };
+  const filling = {
+    kind: 'filling' as const,
+    of: 8,
+    plus: 2,
+    least: 1,
+    most: 20,
+    gauge: { ...gauge, count: 26 },
+  };
+  const parts = [gap, filling, gap, filling, gap];
+  const ways = 17 ** 3 * 20 ** 2;
+  let [wanted, nearest] = [0, 0];
+  const fitted = time(() => fitWidth(parts, lengthOf(40 + (wanted++ % 30), 'cm')), 15);
+  const bare = time(() => {
+    nearest = Infinity;
+    const each = [OVER.cm / 20, (8 * OVER.cm) / 26];
+    for (let a = 2; a <= 18; a++)
+      for (let b = 1; b <= 20; b++)
+        for (let c = 2; c <= 18; c++)
+          for (let d = 1; d <= 20; d++)
+            for (let e = 2; e <= 18; e++)
+              nearest = Math.min(nearest, Math.abs((a + c + e) * each[0]! + (b + d) * each[1]! - 480_000));
+  }, 15);
+  console.log(`fit over ${ways} ways: ${fitted.toFixed(1)} ms, going through them ${bare.toFixed(1)} ms`);
+  console.log(`fit / going through all ways: ${(fitted / bare).toFixed(2)}`);
+}
+
 async function drawing(): Promise<void> {
   const folder = mkdtempSync(path.join(tmpdir(), 'cordelina-bench-'));
   const port = 5397;
@@ -248,6 +281,7 @@ async function drawing(): Promise<void> {
 }
 
 if (process.argv[2] !== 'page') computation();
+if (process.argv[2] !== 'page') fitting();
 if (process.argv[2] !== 'core') {
   if (process.argv[2] !== 'page') await serverSpeed();
   await drawing();

@@ -25,6 +25,56 @@ describe('the core over HTTP', () => {
     expect(body.counts[1]).to.deep.equal({ row: 2, side: 'WS', takes: 20, makes: 20 });
   });
 
+  it('spreads increases over a row, and says what one row cannot do', async () => {
+    const { body } = await post('spread', { from: 20, to: 29 }).expect(200);
+    expect(body).to.deep.include({ words: 'k2, M1, [k2, M1] 8 times, k2', kind: 'increase', by: 'between' });
+    expect(body.positions).to.deep.equal([2, 4, 6, 8, 10, 12, 14, 16, 18]);
+    expect(body).not.to.have.property('problem');
+    const wide = await post('spread', { from: 10, to: 21 }).expect(200);
+    expect(wide.body).to.deep.include({ words: '', positions: [] });
+    expect(wide.body.problem).to.contain('two rows');
+    for (const [wrong, path] of [
+      [{ from: 0, to: 9 }, 'from'],
+      [{ from: 9, to: 1e9 }, 'to'],
+      [{ from: 9, to: 10, kind: 'grow' }, 'kind'],
+    ] as const)
+      expect((await post('spread', wrong).expect(400)).body.error.path).to.equal(path);
+  });
+
+  it('fits a piece to a width, and says when nothing comes near', async () => {
+    const gauge = { count: 20, over: 10 };
+    const filling = { kind: 'filling', of: 12, plus: 2 };
+    const edge = { kind: 'fixed', stitches: 2 };
+    const { body } = await post('fit', {
+      parts: [edge, filling, { kind: 'gap', stitches: 6 }, edge],
+      gauge,
+      target: { width: 48 },
+    }).expect(200);
+    expect(body.isWhole).to.be.true;
+    expect(body.solutions[0]).to.deep.equal({
+      ...{ castOn: 96, width: 48, off: 0, repeats: [7], gaps: [6], uneven: 1, moved: 0 },
+    });
+    const inches = await post('fit', {
+      parts: [filling],
+      gauge: { count: 20, over: 4, unit: 'in' },
+      target: { width: 19, unit: 'in', within: 0.1 },
+    }).expect(200);
+    expect(inches.body.solutions[0]).to.deep.include({ castOn: 98, repeats: [8], width: 19.6 });
+    expect(inches.body.problem).to.equal(
+      'Nothing comes within 0.1 in of 19 in; the nearest are 19½ in and 17¼ in.',
+    );
+    for (const [wrong, path] of [
+      [{ parts: [filling], target: { width: 48 } }, 'parts.0.gauge'],
+      [{ parts: [filling], gauge, target: { width: -1 } }, 'target.width'],
+      [{ parts: [filling], gauge: { count: 900, over: 1 }, target: { width: 48 } }, 'gauge'],
+      [{ parts: [{ ...filling, of: 0 }], gauge, target: { width: 48 } }, 'parts.0.of'],
+      [{ parts: [{ ...filling, least: 4, most: 2 }], gauge, target: { width: 48 } }, 'parts.0.most'],
+      [{ parts: [], gauge, target: { width: 48 } }, 'parts'],
+      [{ parts: [filling], gauge, target: { width: 5000 } }, 'target.width'],
+    ] as const)
+      expect((await post('fit', wrong).expect(400)).body.error.path, JSON.stringify(wrong)).to.equal(path);
+  });
+
   it('expands a chart into the piece as it is worked', async () => {
     const rows = [
       ['p', 'k', 'p'],

@@ -119,6 +119,22 @@ class Maker {
     return { width, rows, construction: this.one(['flat', 'round']), across, up, jogs, mirror };
   }
 
+  /** A piece to be fitted to a width. */
+  piece(): Record<string, unknown> {
+    const part = () =>
+      this.one([
+        { kind: 'fixed', stitches: this.below(30) },
+        { kind: 'gap', stitches: this.below(30), pair: this.one(['a', 'b']) },
+        { kind: 'gap', stitches: this.below(30), least: this.below(9), most: this.below(2000) },
+        { kind: 'filling', of: 1 + this.below(30), plus: this.below(9) },
+      ]);
+    return {
+      parts: Array.from({ length: 1 + this.below(20) }, part),
+      gauge: { count: 1 + this.below(40), over: 1 + this.below(12), unit: this.one(['cm', 'in', 'mm']) },
+      target: { width: this.below(300), unit: this.one(['cm', 'in', 'ell']) },
+    };
+  }
+
   text(): string {
     return Array.from({ length: 1 + this.below(40) }, () => this.one(SCRAPS)).join('');
   }
@@ -184,7 +200,7 @@ export async function fuzz(url: string, requests: number, seed: number, together
   });
   const body = (): [method: string, path: string, body: unknown] => {
     const id = random() < 0.8 ? design.id : make.one(['none', randomUUID(), '..%2f', '%00']);
-    switch (make.below(11)) {
+    switch (make.below(16)) {
       case 0:
         return ['POST', '/read', { text: make.text(), construction: 'flat', firstRow: 'RS' }];
       case 1:
@@ -222,6 +238,35 @@ export async function fuzz(url: string, requests: number, seed: number, together
           `/designs/${id}/changes?since=${make.one(['1', '0', '', 'x', '99999999999', '1&since=2'])}`,
           undefined,
         ];
+      case 10:
+        return ['POST', '/expand', { chart: make.chart(), times: 1 + make.below(600) }];
+      case 11:
+        return [
+          'POST',
+          '/spread',
+          {
+            from: 1 + make.below(2100),
+            to: 1 + make.below(2100),
+            ends: make.one(['whole', 'half', 'round', 'x']),
+          },
+        ];
+      case 12:
+        return ['POST', '/fit', make.piece()];
+      case 13:
+        return [
+          'PATCH',
+          '/studio',
+          {
+            motifs: {
+              [make.one(['a', randomUUID(), design.id, '__proto__'])]: make.one([
+                { name: 'Fuzzed', rows: make.chart().rows, own: [] },
+                null,
+              ]),
+            },
+          },
+        ];
+      case 14:
+        return random() < 0.2 ? ['POST', '/pdf', { document: design }] : ['GET', '/studio', undefined];
       case 9:
         return ['PUT', `/designs/${id}/revisions/1`, { name: make.one(['', 'kept', null, 'x'.repeat(200)]) }];
       default:

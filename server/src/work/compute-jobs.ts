@@ -6,7 +6,10 @@ import {
   checkChart,
   countsOf,
   expandPiece,
+  fit as fitPiece,
+  FitSchema,
   LIMITS,
+  MOST_ON_NEEDLE,
   multipleOf,
   NotRepeatable,
   readDesign,
@@ -16,6 +19,7 @@ import {
   SettingsSchema,
   sheetOf,
   sideOf,
+  spread as spreadOver,
   StyleSchema,
   summarise,
   timesOf,
@@ -118,6 +122,27 @@ export function expand(body: Uint8Array): Answer {
   });
 }
 
+const stitches = z.int().min(1).max(MOST_ON_NEEDLE);
+const SpreadRequest = z.strictObject({
+  from: stitches,
+  to: stitches,
+  kind: z.enum(['increase', 'decrease']).optional(),
+  ends: z.enum(['whole', 'half', 'round']).optional(),
+  by: z.enum(['between', 'into']).optional(),
+});
+
+/** An increase or decrease row; where one row cannot do it, the reason in place of the words. */
+export function spread(body: Uint8Array): Answer {
+  return outcome(() =>
+    JSON.stringify({ words: '', positions: [], ...spreadOver(parsed(SpreadRequest, parsedJson(body))) }),
+  );
+}
+
+/** The ways of a piece that come nearest to a width. */
+export function fit(body: Uint8Array): Answer {
+  return outcome(() => JSON.stringify(fitPiece(parsed(FitSchema, parsedJson(body)))));
+}
+
 const PdfRequest = z.strictObject({ document: z.unknown() });
 /** Cells that the charts of one sheet may have together. */
 const MOST_PRINTED = 250_000;
@@ -154,6 +179,8 @@ export type ComputeJobs = {
   check: typeof check;
   write: typeof write;
   expand: typeof expand;
+  spread: typeof spread;
+  fit: typeof fit;
   pdf: typeof pdf;
   summary: typeof summary;
 };

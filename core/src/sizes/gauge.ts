@@ -1,0 +1,59 @@
+import type { Length } from './length.js';
+
+/** So many stitches or rows over a length: exact, as they were counted. */
+export interface Gauge {
+  readonly count: number;
+  readonly over: Length;
+}
+
+/** The two lengths gauges are told over: 10 cm, and 4 in, which is 1.6 mm more. */
+export const OVER = { cm: 100_000, in: 101_600 } as const;
+
+/** How many there are over another length. */
+export const countOver = ({ count, over }: Gauge, length: Length): number => (count * length) / over;
+
+/** How long so many of them are. */
+export const lengthFor = ({ count, over }: Gauge, n: number): Length => (n * over) / count;
+
+/** A reading this much off the others' mean is asked about (custom). */
+export const FAR_OFF = 0.08;
+
+/** Several readings as one gauge, how far apart they lie, and which should be looked at again. */
+export interface Averaged {
+  gauge: Gauge;
+  /** The widest difference between two readings, as a share of the gauge. */
+  spread: number;
+  /** The places of readings that lie far from the mean of the others. */
+  far: readonly number[];
+}
+
+/**
+ * Readings at several places of a swatch as one gauge: all that was counted over all that was measured, so that a
+ * long reading counts for more than a short one.
+ *
+ * @param readings at least one, each with a count and a length above 0
+ */
+export function averaged(readings: readonly Gauge[]): Averaged {
+  const sum = (some: readonly Gauge[]): Gauge => ({
+    count: some.reduce((n, r) => n + r.count, 0),
+    over: some.reduce((n, r) => n + r.over, 0),
+  });
+  const gauge = sum(readings);
+  const density = ({ count, over }: Gauge) => count / over;
+  const all = readings.map(density);
+  const far = readings.flatMap((reading, i) => {
+    const others = readings.filter((_, k) => k !== i);
+    if (!others.length) return [];
+    const mean = density(sum(others));
+    return Math.abs(density(reading) - mean) > FAR_OFF * mean ? [i] : [];
+  });
+  return { gauge, spread: (Math.max(...all) - Math.min(...all)) / density(gauge), far };
+}
+
+/** By how much cabled cloth is narrower than plain cloth of as many stitches: 1 − plain gauge / cabled gauge. */
+export const drawIn = (plain: Gauge, cabled: Gauge): number =>
+  1 - (plain.count * cabled.over) / (cabled.count * plain.over);
+
+/** By how much cloth grows in the wash along what is counted; negative where it shrinks. */
+export const growth = (before: Gauge, after: Gauge): number =>
+  (before.count * after.over) / (after.count * before.over) - 1;
