@@ -184,15 +184,13 @@ describe('fit to a width', () => {
     const pair = fc.constantFrom(undefined, undefined, 'a', 'b');
     const part: fc.Arbitrary<FitPart> = fc.oneof(
       fc.record({ kind: fc.constant('fixed' as const), stitches: fc.nat(9), gauge: gauges }),
-      fc
-        .tuple(fc.nat(9), bounds, pair, gauges)
-        .map(([stitches, b, p, gauge]): FitPart => ({
-          kind: 'gap',
-          stitches,
-          ...b,
-          ...(p && { pair: p }),
-          gauge,
-        })),
+      fc.tuple(fc.nat(9), bounds, pair, gauges).map(([stitches, b, p, gauge]): FitPart => ({
+        kind: 'gap',
+        stitches,
+        ...b,
+        ...(p && { pair: p }),
+        gauge,
+      })),
       fc
         .tuple(fc.integer({ min: 1, max: 9 }), fc.nat(4), bounds, pair, gauges)
         .map(([of, plus, b, p, gauge]): FitPart => ({
