@@ -87,5 +87,6 @@ export * from './sizes/spread.js';
 export * from './sizes/length.js';
 export * from './sizes/gauge.js';
 export * from './sizes/trade.js';
+export * from './sizes/swatch.js';
 export * from './sizes/fit.js';
 export * from './sizes/asked.js';

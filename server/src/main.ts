@@ -9,6 +9,7 @@ import { BadSetting, readSettings, type ServerSettings } from './settings.js';
 import { openDatabase } from './store/database.js';
 import { DesignStore } from './store/designs.js';
 import { StudioStore } from './store/studio.js';
+import { SwatchStore } from './store/swatches.js';
 import { FolderTrouble } from './store/folder.js';
 import { Upkeep } from './store/upkeep.js';
 import { makeWorkers } from './work/workers.js';
@@ -51,6 +52,7 @@ await thread;
 const app = createApp({
   workroom,
   studio: new StudioStore(db),
+  swatches: new SwatchStore(db),
   workers,
   log,
   page: path.join(root, 'web/dist'),

@@ -147,8 +147,15 @@ describe('the server', () => {
   it('serves the page from a checkout below a dot folder', async () => {
     const folder = mkdtempSync(path.join(tmpdir(), '.cordelina-page-'));
     writeFileSync(path.join(folder, 'index.html'), '<!doctype html><title>Cordelina</title>');
-    const { workroom, studio } = api;
-    const app = createApp({ workroom, studio, workers, log: pino({ level: 'silent' }), page: folder });
+    const { workroom, studio, swatches } = api;
+    const app = createApp({
+      workroom,
+      studio,
+      swatches,
+      workers,
+      log: pino({ level: 'silent' }),
+      page: folder,
+    });
     for (const place of ['/', `/designs/${randomUUID()}`])
       expect((await request(app).get(place).expect(200)).text).to.contain('<title>Cordelina');
     rmSync(folder, { recursive: true });

@@ -200,7 +200,7 @@ export async function fuzz(url: string, requests: number, seed: number, together
   });
   const body = (): [method: string, path: string, body: unknown] => {
     const id = random() < 0.8 ? design.id : make.one(['none', randomUUID(), '..%2f', '%00']);
-    switch (make.below(16)) {
+    switch (make.below(18)) {
       case 0:
         return ['POST', '/read', { text: make.text(), construction: 'flat', firstRow: 'RS' }];
       case 1:
@@ -265,8 +265,19 @@ export async function fuzz(url: string, requests: number, seed: number, together
             },
           },
         ];
+      case 15: {
+        const reading = () => ({ count: 1 + make.below(40), over: 1000 * (1 + make.below(200)) });
+        const after = { stitches: [reading(), reading()], rows: [reading()] };
+        return ['PUT', `/swatches/${id}`, { swatch: { id, name: 'Fuzzed', after, needle: make.below(12) } }];
+      }
+      case 16:
+        return [
+          make.one(['GET', 'DELETE', 'PUT']),
+          make.one([`/swatches/${id}/photo`, `/swatches/${id}`, '/swatches']),
+          undefined,
+        ];
       case 14:
-        return random() < 0.2 ? ['POST', '/pdf', { document: design }] : ['GET', '/studio', undefined];
+        return ['GET', '/studio', undefined];
       case 9:
         return ['PUT', `/designs/${id}/revisions/1`, { name: make.one(['', 'kept', null, 'x'.repeat(200)]) }];
       default:

@@ -5,6 +5,7 @@ import request from 'supertest';
 import { createApp } from '../src/app.js';
 import { migrate } from '../src/store/database.js';
 import { StudioStore } from '../src/store/studio.js';
+import { SwatchStore } from '../src/store/swatches.js';
 import { DesignStore } from '../src/store/designs.js';
 import { makeWorkers } from '../src/work/workers.js';
 import { Workroom, type Card } from '../src/workroom.js';
@@ -37,7 +38,15 @@ export function appOn(db: PGlite) {
   const store = new DesignStore(db);
   const workroom = new Workroom(store, workers, log);
   const studio = new StudioStore(db);
-  return { app: createApp({ workroom, studio, workers, log }), workroom, studio, store, db };
+  const swatches = new SwatchStore(db);
+  return {
+    app: createApp({ workroom, studio, swatches, workers, log }),
+    workroom,
+    studio,
+    swatches,
+    store,
+    db,
+  };
 }
 
 export const testApp = async () => appOn(await memoryDatabase());

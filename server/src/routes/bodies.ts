@@ -20,11 +20,19 @@ const inTurn: RequestHandler = (req, res, next) => {
   next();
 };
 
-/** Reads a JSON body as bytes: a worker makes sense of them. */
-const rawJson = express.raw({ type: 'application/json', limit: LARGEST_BODY });
+const readInTurn =
+  (read: RequestHandler): RequestHandler =>
+  (req, res, next) =>
+    inTurn(req, res, (error?: unknown) => (error ? next(error) : read(req, res, next)));
 
-export const jsonBytes: RequestHandler = (req, res, next) =>
-  inTurn(req, res, (error?: unknown) => (error ? next(error) : rawJson(req, res, next)));
+/** Reads a JSON body as bytes: a worker makes sense of them. */
+export const jsonBytes = readInTurn(express.raw({ type: 'application/json', limit: LARGEST_BODY }));
+
+/** A photo is under this: a page makes it smaller before it sends it. */
+const LARGEST_PHOTO = megabytes(4);
+
+/** Reads the bytes of a file, whatever it calls itself. */
+export const photoBytes = readInTurn(express.raw({ type: () => true, limit: LARGEST_PHOTO }));
 
 /** @throws ApiError 400 when there is no JSON */
 export function bytesOf(req: Request): Uint8Array {

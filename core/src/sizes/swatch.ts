@@ -1,0 +1,130 @@
+import { z } from 'zod';
+import { boundedText, boundedTitle } from '../values.js';
+import { averaged, drawIn, growth, OVER, type Averaged, type Gauge } from './gauge.js';
+import { LONGEST } from './length.js';
+import { YARN_WEIGHTS } from './trade.js';
+
+/** A swatch as the book holds it. What is measured is kept as it was counted; what follows from it is worked out. */
+
+/** So many readings of one thing are averaged. */
+const MOST_READINGS = 20;
+/** A swatch has at most so many stitches or rows, and weighs at most a kilogram. */
+const MOST_COUNTED = 2000;
+const HEAVIEST = 1000;
+
+const Reading = z
+  .strictObject({
+    count: z.number().positive('A reading counts more than nothing.').max(MOST_COUNTED),
+    /** In micrometres. */
+    over: z.int().min(1000, 'A reading goes over a millimetre at least.').max(LONGEST),
+  })
+  .refine(({ count, over }) => {
+    const in10 = (count * OVER.cm) / over;
+    return in10 >= 1 && in10 <= 200;
+  }, 'No cloth has so many or so few in 10 cm: are the count and the measure of one place?');
+
+const Readings = z.array(Reading).max(MOST_READINGS).readonly().default([]);
+
+/** What was counted across and up the swatch, in one state of it. */
+const Measured = z.strictObject({ stitches: Readings, rows: Readings });
+const none = () => ({ stitches: [], rows: [] });
+
+const WEIGHTS = `The trade has weights of yarn from 0 to ${YARN_WEIGHTS.length - 1}.`;
+
+export const SwatchSchema = z.strictObject({
+  id: z.uuid(),
+  name: boundedTitle(120, 'A swatch needs a name.'),
+  /** Of which chart it is, and which side was measured; null where it is of none. */
+  of: z
+    .strictObject({ design: z.uuid(), chart: z.string().min(1).max(80) })
+    .nullable()
+    .default(null),
+  side: z.enum(['RS', 'WS']).default('RS'),
+  cloth: z.enum(['cabled', 'plain']).default('cabled'),
+  /** The needle, in millimetres across. */
+  needle: z
+    .number()
+    .min(0.5, 'No needle is so thin.')
+    .max(50, 'No needle is so thick.')
+    .nullable()
+    .default(null),
+  yarn: boundedText(0, 120).default(''),
+  weight: z
+    .int()
+    .min(0, WEIGHTS)
+    .max(YARN_WEIGHTS.length - 1, WEIGHTS)
+    .nullable()
+    .default(null),
+  fibre: boundedText(0, 120).default(''),
+  before: Measured.default(none),
+  after: Measured.default(none),
+  grams: z.number().positive('A swatch weighs something.').max(HEAVIEST).nullable().default(null),
+  /** All stitches and rows of the swatch that was weighed. */
+  whole: z
+    .strictObject({ stitches: z.int().min(1).max(MOST_COUNTED), rows: z.int().min(1).max(MOST_COUNTED) })
+    .nullable()
+    .default(null),
+  notes: boundedText(0, 4000).default(''),
+});
+export type Swatch = Readonly<z.infer<typeof SwatchSchema>>;
+
+/** A studio keeps so many. */
+export const MOST_SWATCHES = 2000;
+
+/** Which way something is counted. */
+export type Way = 'stitches' | 'rows';
+
+/** What was read of a swatch in one state; null where nothing was. */
+export const gaugeIn = (swatch: Swatch, state: 'before' | 'after', way: Way): Averaged | null =>
+  swatch[state][way].length ? averaged(swatch[state][way]) : null;
+
+/** The gauge a piece goes by: after washing, and only where that was not measured, before. */
+export function gaugeOf(swatch: Swatch, way: Way): { gauge: Gauge; isWashed: boolean } | null {
+  const [after, before] = [gaugeIn(swatch, 'after', way), gaugeIn(swatch, 'before', way)];
+  const read = after ?? before;
+  return read && { gauge: read.gauge, isWashed: after !== null };
+}
+
+/** By how much the swatch grew in the wash across or up; null where it was not measured on both sides of it. */
+export function growthOf(swatch: Swatch, way: Way): number | null {
+  const [before, after] = [gaugeIn(swatch, 'before', way), gaugeIn(swatch, 'after', way)];
+  return before && after && growth(before.gauge, after.gauge);
+}
+
+/** Grams of one loop; null where the swatch was not weighed or its loops not counted. */
+export const gramsPerLoop = ({ grams, whole }: Swatch): number | null =>
+  grams === null || whole === null ? null : grams / (whole.stitches * whole.rows);
+
+const sameText = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
+
+/** The plain swatch a cabled one is held against: of the same yarn and needle; the first in the list where there are more. */
+export const plainFor = (cabled: Swatch, all: readonly Swatch[]): Swatch | null =>
+  (cabled.cloth === 'cabled' &&
+    cabled.yarn.trim() !== '' &&
+    cabled.needle !== null &&
+    all.find(
+      (s) =>
+        s.cloth === 'plain' &&
+        s.needle === cabled.needle &&
+        sameText(s.yarn, cabled.yarn) &&
+        s.after.stitches.length + s.before.stitches.length > 0,
+    )) ||
+  null;
+
+/** How much narrower a cabled swatch is than the plain one; null unless both were measured in the same state. */
+export function drawInOf(cabled: Swatch, plain: Swatch): number | null {
+  const [a, b] = [gaugeOf(plain, 'stitches'), gaugeOf(cabled, 'stitches')];
+  return a && b && a.isWashed === b.isWashed ? drawIn(a.gauge, b.gauge) : null;
+}
+
+/** Added to what a piece takes, unless told otherwise (custom). */
+export const YARN_MARGIN = 0.1;
+
+/**
+ * Grams of yarn for so many loops, with a margin; by a swatch that was weighed. It is what that swatch took, and no
+ * promise. Null where there is none: no swatch, no figure.
+ */
+export function yarnFor(swatch: Swatch | null, loops: number, margin = YARN_MARGIN): number | null {
+  const each = swatch && gramsPerLoop(swatch);
+  return each === null ? null : each * loops * (1 + margin);
+}
