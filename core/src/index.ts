@@ -88,5 +88,6 @@ export * from './sizes/length.js';
 export * from './sizes/gauge.js';
 export * from './sizes/trade.js';
 export * from './sizes/swatch.js';
+export * from './sizes/up.js';
 export * from './sizes/fit.js';
 export * from './sizes/asked.js';
