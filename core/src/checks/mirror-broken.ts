@@ -166,39 +166,49 @@ export const mirrorBroken: RopesCheck = function* ({ chart, roped, rules }) {
   for (const [one, other] of turned) yield leansApart(one, other);
 };
 
-/** A crossing that leans as the one at its mirror column does. */
-function leansAlike(one: Placed, other: Placed): Found {
+/** A crossing that leans the wrong way; the one it should answer is laid in its place, mirrored or turned. */
+function leansWrong(
+  one: Placed,
+  other: Placed,
+  label: string,
+  laid: (crossing: Crossing) => Crossing,
+  said: (columns: string) => string,
+): Found {
   const columns: [number, number] = [one.column + 1, endOf(one)];
   return {
     id: 'mirror-broken',
     level: 'caution',
     row: one.row + 1,
     columns,
-    message: `Row ${one.row + 1}: the crossings in columns ${columns[0]}–${columns[1]} and ${other.column + 1}–${endOf(other)} both lean ${one.crossing.lean}, where the two sides of the panel mirror each other.`,
+    message: `Row ${one.row + 1}: ${said(`columns ${columns.join('–')}`)}`,
     mend: {
-      label: `Mirror it: lean ${one.crossing.lean === 'left' ? 'right' : 'left'}`,
-      edit: (c) =>
-        placeStitches(c, one.row, one.column, [mirrorCrossing(crossingAt(c, other.row, other.column))]),
+      label,
+      edit: (c) => placeStitches(c, one.row, one.column, [laid(crossingAt(c, other.row, other.column))]),
     },
   };
 }
 
+/** A crossing that leans as the one at its mirror column does. */
+const leansAlike = (one: Placed, other: Placed): Found =>
+  leansWrong(
+    one,
+    other,
+    `Mirror it: lean ${one.crossing.lean === 'left' ? 'right' : 'left'}`,
+    mirrorCrossing,
+    (columns) =>
+      `the crossings in ${columns} and ${other.column + 1}–${endOf(other)} both lean ${one.crossing.lean}, where the two sides of the panel mirror each other.`,
+  );
+
 /** A crossing that leans otherwise than the one a half turn sets it on. */
-function leansApart(one: Placed, other: Placed): Found {
-  const columns: [number, number] = [one.column + 1, endOf(one)];
-  return {
-    id: 'mirror-broken',
-    level: 'caution',
-    row: one.row + 1,
-    columns,
-    message: `Row ${one.row + 1}: the crossing in columns ${columns[0]}–${columns[1]} leans ${one.crossing.lean}, and the one of row ${other.row + 1} that the half turn sets it on leans ${other.crossing.lean}.`,
-    mend: {
-      label: `Turn it: lean ${other.crossing.lean}`,
-      edit: (c) =>
-        placeStitches(c, one.row, one.column, [turnedCrossing(crossingAt(c, other.row, other.column))]),
-    },
-  };
-}
+const leansApart = (one: Placed, other: Placed): Found =>
+  leansWrong(
+    one,
+    other,
+    `Turn it: lean ${other.crossing.lean}`,
+    turnedCrossing,
+    (columns) =>
+      `the crossing in ${columns} leans ${one.crossing.lean}, and the one of row ${other.row + 1} that the half turn sets it on leans ${other.crossing.lean}.`,
+  );
 
 const NONE_TURNED: ReadonlyMap<Placed, Placed> = new Map();
 

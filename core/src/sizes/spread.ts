@@ -1,5 +1,6 @@
 import type { Stitch } from '../stitches/book.js';
 import { fold } from '../words/fold.js';
+import { stitchesText } from '../words/manner.js';
 import type { Item } from '../words/pattern.js';
 import { MOST_ON_NEEDLE, provedLine } from './line.js';
 
@@ -74,16 +75,13 @@ export function gapsBetween(plain: number, changes: number, ends: SpreadEnds): n
   return [...places, plain].map((place, i) => place - (places[i - 1] ?? 0));
 }
 
-const CHANGE: Readonly<Record<SpreadBy, { stitch: Stitch; word: string; takes: number }>> = {
-  between: { stitch: 'm1l', word: 'M1', takes: 0 },
-  into: { stitch: 'kfb', word: 'kfb', takes: 1 },
-  together: { stitch: 'k2tog', word: 'k2tog', takes: 2 },
-};
+const word = (text: string): Item => ({ type: 'word', word: text, spelled: null });
 
-const words: Readonly<Record<SpreadBy, Item>> = {
-  between: { type: 'word', word: CHANGE.between.word, spelled: null },
-  into: { type: 'word', word: CHANGE.into.word, spelled: null },
-  together: { type: 'word', word: CHANGE.together.word, spelled: null },
+/** Each change as a stitch, as it is written, and how many stitches of the needle it takes. */
+const CHANGE: Readonly<Record<SpreadBy, { stitch: Stitch; item: Item; takes: number }>> = {
+  between: { stitch: 'm1l', item: word('M1'), takes: 0 },
+  into: { stitch: 'kfb', item: word('kfb'), takes: 1 },
+  together: { stitch: 'k2tog', item: word('k2tog'), takes: 2 },
 };
 
 /** The line for gaps: the first of them and its change stand by themselves, the others are put in brackets. */
@@ -92,16 +90,16 @@ function lineOf(gaps: readonly number[], by: SpreadBy, ends: SpreadEnds): Item[]
   const plain = (n: number): Item[] => {
     if (n === 0) return [];
     let item = runs.get(n);
-    if (!item) runs.set(n, (item = { type: 'word', word: `k${n}`, spelled: null }));
+    if (!item) runs.set(n, (item = word(`k${n}`)));
     return [item];
   };
-  const changes = gaps.slice(0, -1).map((gap) => [...plain(gap), words[by]]);
+  const changes = gaps.slice(0, -1).map((gap) => [...plain(gap), CHANGE[by].item]);
   const last = plain(gaps.at(-1)!);
   if (ends === 'round') return [...fold(changes.flat()), ...last];
   return [...(changes[0] ?? []), ...fold(changes.slice(1).flat()), ...last];
 }
 
-const sts = (n: number) => `${n} ${n === 1 ? 'stitch' : 'stitches'}`;
+const sts = (n: number) => stitchesText(n, { form: 'full', terms: 'US' });
 
 /** The most increases that can be made between so many stitches: in the round also between the last and the first. */
 const mostBetween = (from: number, ends: SpreadEnds): number => (ends === 'round' ? from : from - 1);
