@@ -86,6 +86,7 @@ export { MOST_ON_NEEDLE } from './sizes/line.js';
 export * from './sizes/spread.js';
 export * from './sizes/length.js';
 export * from './sizes/gauge.js';
+export * from './sizes/typed.js';
 export * from './sizes/trade.js';
 export * from './sizes/swatch.js';
 export * from './sizes/up.js';

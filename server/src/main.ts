@@ -38,7 +38,7 @@ const workers = makeWorkers();
 // The first thread begins while the database is opened; the others when the program answers.
 const thread = workers.compute.run('ready', null).catch(() => undefined);
 const database = await openDatabase(folder, {
-  seed: (db) => seedDemo(new DesignStore(db)),
+  seed: (db) => seedDemo(new DesignStore(db), new SwatchStore(db)),
   // Another program has the folder now, or it is gone: nothing more may be written.
   onLost: (why) => giveUp(`${why} This server stops; open pages keep their edits.`),
 }).catch((error: unknown) => {

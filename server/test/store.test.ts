@@ -2,6 +2,7 @@ import { expect } from 'chai';
 import { applyChange, checkChart, writeAndProve } from '@cordelina/core';
 import { demoDesigns } from '../src/demo/designs.js';
 import { seedDemo } from '../src/demo/seed.js';
+import { SwatchStore } from '../src/store/swatches.js';
 import { migrate } from '../src/store/database.js';
 import { DesignStore } from '../src/store/designs.js';
 import { NewerDatabase } from '../src/store/folder.js';
@@ -106,7 +107,9 @@ describe('the demo workroom', () => {
   it('is laid into a new workroom', async () => {
     const db = await memoryDatabase();
     const store = new DesignStore(db);
-    await seedDemo(store);
+    const swatches = new SwatchStore(db);
+    await seedDemo(store, swatches);
+    expect(await swatches.list()).to.have.length(6);
     expect(await store.list()).to.have.length(designs.length);
     await db.close();
   });

@@ -26,6 +26,10 @@ const router = createBrowserRouter(
       lazy: async () => ({ Component: (await import('./import/ImportRoom.js')).ImportRoom }),
     },
     {
+      path: '/swatches',
+      lazy: async () => ({ Component: (await import('./swatches/SwatchBook.js')).SwatchBook }),
+    },
+    {
       path: '/designs/:id',
       lazy: async () => ({ Component: (await import('./shell/DesignRoom.js')).DesignRoom }),
       children: [

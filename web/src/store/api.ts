@@ -2,10 +2,12 @@ import {
   ChangeSchema,
   ChartSchema,
   StudioSchema,
+  SwatchSchema,
   type Change,
   type Design,
   type Studio,
   type StudioPatch,
+  type Swatch,
 } from '@cordelina/core';
 import { z } from 'zod';
 import { DocumentSchema } from './document.js';
@@ -84,8 +86,12 @@ async function asked(method: string, path: string, body?: unknown): Promise<Resp
   try {
     response = await fetch(`/api${path}`, {
       method,
-      headers: body === undefined ? undefined : { 'content-type': 'application/json' },
-      body: body === undefined ? undefined : JSON.stringify(body),
+      ...(body instanceof Blob
+        ? { headers: { 'content-type': body.type }, body }
+        : body !== undefined && {
+            headers: { 'content-type': 'application/json' },
+            body: JSON.stringify(body),
+          }),
     });
   } catch {
     throw new ServerAway('The server is away.');
@@ -166,6 +172,36 @@ export async function fetchStudio(): Promise<Studio> {
 
 export async function sendStudio(patch: StudioPatch): Promise<Studio> {
   return StudioSchema.parse(await ask('PATCH', '/studio', patch));
+}
+
+const KeptSwatchSchema = z.object({ swatch: SwatchSchema, photoAt: z.string().nullable() });
+/** A swatch, and when its photo was put there. */
+export type KeptSwatch = Readonly<z.infer<typeof KeptSwatchSchema>>;
+
+/** The swatch book, the newest first. */
+export async function listSwatches(): Promise<KeptSwatch[]> {
+  return z.object({ swatches: z.array(KeptSwatchSchema) }).parse(await ask('GET', '/swatches')).swatches;
+}
+
+export async function saveSwatch(swatch: Swatch): Promise<void> {
+  await ask('PUT', `/swatches/${swatch.id}`, { swatch });
+}
+
+export async function deleteSwatch(id: string): Promise<void> {
+  await ask('DELETE', `/swatches/${id}`);
+}
+
+/** Where a swatch's photo is; another address once it is another photo. */
+export const photoAddress = (id: string, photoAt: string): string =>
+  `/api/swatches/${id}/photo?at=${encodeURIComponent(photoAt)}`;
+
+export async function savePhoto(id: string, photo: Blob): Promise<string> {
+  const answer = await ask('PUT', `/swatches/${id}/photo`, photo);
+  return z.object({ photoAt: z.string() }).parse(answer).photoAt;
+}
+
+export async function deletePhoto(id: string): Promise<void> {
+  await ask('DELETE', `/swatches/${id}/photo`);
 }
 
 /** A design's sheet as a PDF; `missing` are characters that its fonts do not have. */

@@ -7,6 +7,7 @@ import { draftsReducer, keepDrafts } from './drafts.js';
 import { habitsReducer, keepHabits } from './habits.js';
 import { makePage, makePost, type Page } from './post.js';
 import { keepStudio, studioReducer } from './studio.js';
+import { keepUnsentSwatches, swatchesReducer } from './swatches.js';
 import { workroomReducer } from './workroom.js';
 
 /** A page's store; tests make several, each a tab of its own. */
@@ -20,6 +21,7 @@ export const makeStore = (page: Page = makePage()) =>
       drafts: draftsReducer,
       habits: habitsReducer,
       studio: studioReducer,
+      swatches: swatchesReducer,
     },
     // Documents are large and only ever replaced; walking them after every action would cost more than the edit.
     middleware: (defaults) =>
@@ -39,6 +41,7 @@ store.subscribe(() => {
   if (kept.drafts !== before.drafts) keepDrafts(kept.drafts);
   if (kept.habits !== before.habits) keepHabits(kept.habits);
   if (kept.studio !== before.studio) keepStudio(kept.studio);
+  if (kept.swatches.unsent !== before.swatches.unsent) keepUnsentSwatches(kept.swatches);
 });
 
 export type AppStore = typeof store;

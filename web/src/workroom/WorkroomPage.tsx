@@ -43,7 +43,12 @@ export function WorkroomPage() {
   return (
     <div className="flex h-full flex-col">
       <Header>
-        <div className="ml-auto flex gap-2">
+        <nav aria-label="Rooms of the studio" className="ml-auto">
+          <Link to="/swatches" className="rounded-sm px-2.5 py-1.5 text-[14px] hover:bg-wash">
+            Swatch book
+          </Link>
+        </nav>
+        <div className="flex gap-2">
           <Button onClick={() => file.current?.click()}>
             <FileUp size={16} aria-hidden /> From a file
           </Button>

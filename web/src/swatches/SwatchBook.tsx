@@ -1,0 +1,209 @@
+import { SwatchSchema, type Swatch } from '@cordelina/core';
+import { Plus, Redo2, Undo2 } from 'lucide-react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { Header } from '../shell/Header.js';
+import { habits } from '../store/habits.js';
+import { useAppDispatch, useAppSelector } from '../store/index.js';
+import { newId } from '../store/newId.js';
+import { doToSwatch, meetSwatches, redoSwatch, swatches, undoSwatch } from '../store/swatches.js';
+import { Button, IconButton } from '../ui/Button.js';
+import { Drawer } from '../ui/Drawer.js';
+import { useNarrow } from '../ui/useNarrow.js';
+import { loadCards } from '../workroom/actions.js';
+import { factsOf } from './facts.js';
+import { DrawInPlot, GaugePlot } from './Plots.js';
+import { SwatchPage } from './SwatchPage.js';
+import { SwatchTable } from './SwatchTable.js';
+
+const isTyping = (target: EventTarget | null) =>
+  target instanceof HTMLElement && target.closest('input, textarea, select, [contenteditable]') !== null;
+
+/** The swatch book: all swatches in a table with what follows from them drawn below, and one of them opened beside it. */
+export function SwatchBook() {
+  const dispatch = useAppDispatch();
+  const narrow = useNarrow();
+  const { all, state, done, undone, message, unsent } = useAppSelector((s) => s.swatches);
+  const cards = useAppSelector((s) => s.workroom.cards);
+  const unit = useAppSelector((s) => s.habits.units);
+  const [params, setParams] = useSearchParams();
+  const page = useRef<HTMLDivElement>(null);
+  const [isOpen, setOpen] = useState(false);
+
+  useEffect(() => {
+    document.title = 'Swatch book – Cordelina';
+    void dispatch(meetSwatches());
+    void dispatch(loadCards());
+    const back = () => void dispatch(meetSwatches());
+    window.addEventListener('online', back);
+    return () => window.removeEventListener('online', back);
+  }, [dispatch]);
+
+  const titles = useMemo(() => Object.fromEntries(cards.map((c) => [c.id, c.title])), [cards]);
+  const facts = useMemo(() => factsOf(all, titles, unit), [all, titles, unit]);
+  const wanted = params.get('swatch');
+  const chosen = facts.find((f) => f.swatch.id === wanted) ?? facts[0] ?? null;
+  const choose = useCallback((id: string) => setParams({ swatch: id }, { replace: true }), [setParams]);
+  const enter = useCallback(() => {
+    setOpen(true);
+    setTimeout(() => page.current?.querySelector<HTMLElement>('textarea, input, select')?.focus());
+  }, []);
+
+  const put = useCallback(
+    (swatch: Swatch) => {
+      void dispatch(doToSwatch(`swatch ${swatch.name}`, null, swatch));
+      choose(swatch.id);
+      enter();
+    },
+    [dispatch, choose, enter],
+  );
+  const begin = useCallback(
+    () => put(SwatchSchema.parse({ id: newId(), name: `Swatch ${all.length + 1}` })),
+    [put, all.length],
+  );
+
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      if (document.querySelector('[role=dialog]')) return;
+      if (e.key === 'Escape' && isTyping(e.target))
+        return document.querySelector<HTMLElement>('tr[aria-selected=true]')?.focus();
+      if (isTyping(e.target)) return;
+      const isCommand = e.ctrlKey || e.metaKey;
+      if (isCommand && e.key.toLowerCase() === 'z') void dispatch(e.shiftKey ? redoSwatch() : undoSwatch());
+      else if (isCommand && e.key.toLowerCase() === 'y') void dispatch(redoSwatch());
+      else if (!isCommand && !e.altKey && e.key === 'n') begin();
+      else return;
+      e.preventDefault();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [dispatch, begin]);
+
+  const waiting = Object.keys(unsent).length;
+  const shown = chosen && (
+    <SwatchPage
+      key={chosen.swatch.id}
+      top={page}
+      facts={chosen}
+      unit={unit}
+      titles={titles}
+      onChange={(label, patch) =>
+        void dispatch(doToSwatch(label, chosen.swatch, { ...chosen.swatch, ...patch }))
+      }
+      onCopy={() =>
+        put({ ...chosen.swatch, id: newId(), name: `${chosen.swatch.name}, again`.slice(0, 120) })
+      }
+      onTakeOut={() => {
+        setOpen(false);
+        void dispatch(doToSwatch(`${chosen.swatch.name} taken out`, chosen.swatch, null));
+        dispatch(swatches.told(`${chosen.swatch.name} was taken out of the book. Undo brings it back.`));
+      }}
+    />
+  );
+  return (
+    <div className="flex h-full flex-col">
+      <Header title={<span className="font-serif text-[17px]">Swatch book</span>}>
+        <nav aria-label="Rooms of the studio" className="ml-2">
+          <Link to="/" className="rounded-sm px-2.5 py-1.5 text-[14px] hover:bg-wash">
+            Workroom
+          </Link>
+        </nav>
+        <span role="status" className="ml-auto truncate text-[13px] text-slate">
+          {message ??
+            (state === 'away'
+              ? `the server is away${waiting ? `; ${waiting} kept in this browser` : ''}`
+              : waiting
+                ? 'saving …'
+                : '')}
+        </span>
+        <fieldset className="flex items-center gap-2 text-[14px]">
+          <legend className="sr-only">Unit of lengths</legend>
+          {(['cm', 'in'] as const).map((u) => (
+            <label key={u} className="flex items-center gap-1">
+              <input
+                type="radio"
+                name="unit"
+                checked={unit === u}
+                onChange={() => dispatch(habits.changed({ units: u }))}
+              />
+              {u}
+            </label>
+          ))}
+        </fieldset>
+        <span className="flex">
+          <IconButton
+            name="Undo"
+            keys="Ctrl Z"
+            disabled={!done.length}
+            onClick={() => void dispatch(undoSwatch())}
+          >
+            <Undo2 size={16} aria-hidden />
+          </IconButton>
+          <IconButton
+            name="Do again"
+            keys="Ctrl Shift Z"
+            disabled={!undone.length}
+            onClick={() => void dispatch(redoSwatch())}
+          >
+            <Redo2 size={16} aria-hidden />
+          </IconButton>
+        </span>
+        <Button tone="main" onClick={begin} title="n">
+          <Plus size={16} aria-hidden /> New swatch
+        </Button>
+      </Header>
+      <div className="relative flex min-h-0 flex-1">
+        <main className="min-w-0 flex-1 overflow-auto px-5 py-4 max-md:px-3">
+          <h1 className="sr-only">Swatch book</h1>
+          {state === 'loading' && !all.length && <p className="text-slate">Opening the book …</p>}
+          {state !== 'loading' && !all.length && (
+            <div className="mt-10 grid max-w-[520px] justify-items-start gap-3">
+              <p>
+                The book is empty. Knit a swatch of the chart, wash it, lay a ruler on it and count the
+                stitches and rows between two marks: every width and every skein is worked out from that.
+              </p>
+              <Button tone="main" onClick={begin}>
+                New swatch
+              </Button>
+            </div>
+          )}
+          {all.length > 0 && (
+            <>
+              <SwatchTable
+                facts={facts}
+                unit={unit}
+                chosen={chosen?.swatch.id ?? null}
+                onChoose={choose}
+                onEnter={enter}
+              />
+              <div className="mt-5 grid grid-cols-2 gap-6 max-md:grid-cols-1">
+                <figure>
+                  <figcaption className="mb-1 font-serif text-[17px]">Gauge by needle</figcaption>
+                  <GaugePlot facts={facts} unit={unit} chosen={chosen?.swatch.id ?? null} onChoose={choose} />
+                </figure>
+                <figure>
+                  <figcaption className="mb-1 font-serif text-[17px]">Draw-in</figcaption>
+                  <DrawInPlot facts={facts} chosen={chosen?.swatch.id ?? null} onChoose={choose} />
+                </figure>
+              </div>
+              <p className="mt-4 text-[13px] text-slate">
+                A gauge is what this yarn, needle and hand gave once. It is no promise: swatch again for each
+                yarn.
+              </p>
+            </>
+          )}
+        </main>
+        {shown &&
+          (narrow ? (
+            isOpen && (
+              <Drawer name="The swatch" side="right" onClose={() => setOpen(false)}>
+                <div className="h-full w-[360px] max-w-full pt-10">{shown}</div>
+              </Drawer>
+            )
+          ) : (
+            <aside className="w-[372px] shrink-0 border-l border-rule bg-chalk">{shown}</aside>
+          ))}
+      </div>
+    </div>
+  );
+}
