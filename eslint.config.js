@@ -17,6 +17,7 @@ const noHigherRooms = (names) => ({
 
 /** Folders of core from the lowest up: none imports one above it. */
 const FOLDERS = [
+  'measures',
   'stitches',
   'construction',
   'chart',

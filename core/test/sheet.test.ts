@@ -2,7 +2,6 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import {
   ChartSchema,
-  chartName,
   chartParts,
   expandPiece,
   readPattern,
@@ -15,7 +14,7 @@ import {
   simpleCrossing,
   startDesign,
   StyleSchema,
-  writeAndProveDesign,
+  writeDesign,
   type Design,
   type SheetBlock,
   type SheetSettings,
@@ -40,8 +39,7 @@ function designWith(sheet: Partial<SheetSettings>, more: Partial<Design> = {}): 
 }
 
 function blocksOf(design: Design, isCurrent = true): SheetBlock[] {
-  const names = design.charts.map((c) => chartName(design, c));
-  return sheetOf(design, writeAndProveDesign(design.charts, names, design.settings), isCurrent);
+  return sheetOf(design, writeDesign(design.charts, design.piece, design.settings), isCurrent);
 }
 
 const headings = (blocks: SheetBlock[]): string[] =>

@@ -7,7 +7,6 @@ import {
   growthOf,
   plainFor,
   SwatchSchema,
-  yarnFor,
   type Swatch,
 } from '../src/index.js';
 
@@ -51,10 +50,5 @@ describe('a swatch', () => {
   it('tells the yarn of a piece only where it was weighed and counted', () => {
     const weighed = swatch({ grams: 24, whole: { stitches: 40, rows: 60 } });
     expect(gramsPerLoop(weighed)).to.equal(0.01);
-    expect(yarnFor(weighed, 30_000)).to.be.closeTo(330, 1e-9);
-    expect(yarnFor(weighed, 30_000, 0)).to.be.closeTo(300, 1e-9);
-    expect(yarnFor(swatch({ grams: 24 }), 30_000)).to.be.null;
-    expect(yarnFor(swatch({ whole: { stitches: 40, rows: 60 } }), 30_000)).to.be.null;
-    expect(yarnFor(null, 30_000)).to.be.null;
   });
 });

@@ -1,12 +1,11 @@
 import {
-  chartName,
   ChartSchema,
   SECTIONS,
   SheetSchema,
   sheetOf,
   simpleCrossing,
   startDesign,
-  writeAndProveDesign,
+  writeDesign,
   type Design,
 } from '@cordelina/core';
 import { expect } from 'chai';
@@ -105,7 +104,7 @@ describe('a sheet as a PDF', () => {
       const { pages, info, headers } = await made(design);
       expect(headers['x-pages']).to.equal(String(pages.length));
       expect(info).to.include({ Title: 'Tarn wrap', Author: 'The hut' });
-      const written = writeAndProveDesign(design.charts, [chartName(design, tall)], design.settings);
+      const written = writeDesign(design.charts, design.piece, design.settings);
       const texts = pages.map((page) => bare(textOf(page)));
       for (const block of sheetOf(design, written, true)) {
         const blocks = block.type === 'beside' ? block.left : [block];

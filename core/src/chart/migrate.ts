@@ -1,4 +1,4 @@
-import { DesignSchema, FORMAT, LIMITS, type Design } from './schema.js';
+import { DesignSchema, FORMAT, LIMITS, SECTIONS, type Design } from './schema.js';
 
 /** A document this program cannot read, with where the fault lies when that is known. */
 export class DocumentError extends Error {
@@ -13,7 +13,7 @@ export class DocumentError extends Error {
 /**
  * Reads a stored or imported design: brings an older form up to date, then checks it. Format 2 lets rows begin their
  * repeat later, the last pass end part-way, and a chart keep a line of symmetry: what format 1 lacks stands for
- * none of these.
+ * none of these. Format 3 sets charts out in a piece, which has its section on the sheet.
  *
  * @throws DocumentError with a sentence for the designer
  */
@@ -28,7 +28,10 @@ export function readDesign(value: unknown): Design {
       `This design is of format ${format}; this program reads up to format ${FORMAT}. A newer Cordelina made it.`,
       'format',
     );
-  const parsed = DesignSchema.safeParse({ ...withOwnIds(value), format: FORMAT });
+  const parsed = DesignSchema.safeParse({
+    ...(format < 3 ? withPieceOnSheet(withOwnIds(value)) : withOwnIds(value)),
+    format: FORMAT,
+  });
   if (parsed.success) return parsed.data;
   const issue = parsed.error.issues[0]!;
   throw new DocumentError(issue.message, issue.path.map(String).join('.'));
@@ -48,4 +51,14 @@ function withOwnIds(value: object): object {
     return own === id ? chart : { ...chart, id: own };
   });
   return { ...value, charts: distinct };
+}
+
+/** Designs written before there were pieces print one, once they have it, before their rows. */
+function withPieceOnSheet(value: object): object {
+  const { sheet } = value as { sheet?: unknown };
+  if (typeof sheet !== 'object' || sheet === null || !('order' in sheet)) return value;
+  const { order } = sheet;
+  if (!Array.isArray(order) || order.length > SECTIONS.length || order.includes('piece')) return value;
+  const at = order.indexOf('rows');
+  return { ...value, sheet: { ...sheet, order: order.toSpliced(at < 0 ? order.length : at, 0, 'piece') } };
 }

@@ -5,10 +5,11 @@ import { crossing, LARGEST_GROUP } from '../stitches/crossing.js';
 import { remembered } from '../remember.js';
 import { AcrossSchema, JogsSchema, lineRules, UpSchema } from './lines.js';
 import { MeantPlacesSchema, MeantSchema } from './meant.js';
+import { PieceSchema } from './piece.js';
 import { RulesSchema } from './rules.js';
 
 /** The version of the document's form. Older documents are brought up to date by `migrate`. */
-export const FORMAT = 2;
+export const FORMAT = 3;
 
 /** Bounds of one chart: generous for a whole piece, small enough that every check answers at once. */
 export const LIMITS = {
@@ -243,6 +244,7 @@ export const SECTIONS = [
   'notes',
   'materials',
   'construction',
+  'piece',
   'abbreviations',
   'rows',
   'charts',
@@ -261,7 +263,7 @@ export const SheetSchema = z.strictObject({
     .max(SECTIONS.length)
     .refine((order) => new Set(order).size === order.length, 'A section stands on a sheet once.')
     .readonly()
-    .default(['notes', 'materials', 'construction', 'rows', 'charts', 'key']),
+    .default(['notes', 'materials', 'construction', 'piece', 'rows', 'charts', 'key']),
   /** Whether each chart stands beside its rows, where there is room, instead of in a section of its own. */
   beside: z.boolean().default(false),
   page: z.enum(['A4', 'Letter']).default('A4'),
@@ -275,6 +277,8 @@ export const HeadFields = {
   notes: boundedText(0, 20_000).default(''),
   settings: SettingsSchema.prefault({}),
   sheet: SheetSchema.prefault({}),
+  /** The piece its charts are set out in; null until one is begun. */
+  piece: PieceSchema.nullable().default(null),
 };
 
 export const DesignSchema = z

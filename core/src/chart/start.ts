@@ -38,6 +38,7 @@ export function startDesign(id: string, title: string, chart: Chart): Design {
     notes: '',
     settings: SettingsSchema.parse({}),
     sheet: SheetSchema.parse({}),
+    piece: null,
     charts: [chart],
   };
 }

@@ -2,11 +2,12 @@ import { chartName } from '../chart/charts.js';
 import { mirrorChart } from '../chart/edits.js';
 import type { Chart, Design, Section } from '../chart/schema.js';
 import { constructionOf } from '../construction/construction.js';
-import type { RowSpan } from '../drawing/page.js';
+import type { Picture, RowSpan } from '../drawing/page.js';
 import type { KeyEntry } from '../words/key.js';
 import { keyWordText, mannerOf, type Manner } from '../words/manner.js';
 import type { KeyLine } from '../words/pattern.js';
-import type { ProvedDesign } from '../words/proof/prove.js';
+import { pieceBlocks } from './piece-blocks.js';
+import type { WrittenDesign } from './write-design.js';
 import {
   castOnText,
   constructionLines,
@@ -23,6 +24,8 @@ export type SheetBlock =
   | { type: 'text'; text: string; tone: 'plain' | 'notes' | 'small' }
   | { type: 'rows'; label: string; rows: { head: string; words: string }[] }
   | { type: 'chart'; chart: Chart; label: string; caption: string | null }
+  /** A drawing of the piece with its measures. */
+  | { type: 'schematic'; picture: Picture; label: string }
   | { type: 'words'; lines: { word: string; steps: string }[] }
   /** Symbols with what they are called; and how they are worked, but where abbreviations tell it already. */
   | { type: 'key'; entries: readonly KeyEntry[]; isBrief: boolean }
@@ -36,6 +39,7 @@ export const SECTION_NAMES: Readonly<Record<Section, string>> = {
   notes: 'Notes',
   materials: 'Materials',
   construction: 'Construction',
+  piece: 'The piece',
   abbreviations: 'Abbreviations',
   rows: 'Cast-on and rows',
   charts: 'Charts',
@@ -50,20 +54,22 @@ const swatchText = ({ terms }: Manner): string =>
 
 const rowsWord = (chart: Chart): string => (constructionOf(chart).row === 'round' ? 'Rounds' : 'Rows');
 
-function proofText({ charts }: ProvedDesign): string {
+function proofText({ charts, piece }: WrittenDesign): string {
   const at = charts.map(({ name, against }) => {
     const list = against.join(', ').replace(/, (\d+)$/, ' and $1');
     const times = `${list} ${against.join() === '1' ? 'repeat' : 'repeats'}`;
     return charts.length > 1 ? `${name} with ${times}` : `with ${times}`;
   });
-  return `Checked: cast-on, multiple, every row with its count, how the rows follow, and the key were read back from these words, worked on a needle ${at.join('; ')}, and found equal to the ${charts.length > 1 ? 'charts' : 'chart'}, stitch by stitch.`;
+  return `Checked: cast-on, multiple, every row with its count, how the rows follow, and the key were read back from these words, worked on a needle ${at.join('; ')}, and found equal to the ${charts.length > 1 ? 'charts' : 'chart'}, stitch by stitch.${piece ? PIECE_PROVED : ''}`;
 }
+
+const PIECE_PROVED = ' Every row of the piece was read back and worked on the needle of each size.';
 
 /**
  * The sheet of a design and its written words, in the order the design asks for. Sections that have nothing to say
  * are left out. `isCurrent` says whether the words are those of the design as it is now: only then are they sealed.
  */
-export function sheetOf(design: Design, written: ProvedDesign, isCurrent: boolean): SheetBlock[] {
+export function sheetOf(design: Design, written: WrittenDesign, isCurrent: boolean): SheetBlock[] {
   const { settings, sheet, charts } = design;
   const manner = mannerOf(settings.style);
   const isOne = charts.length === 1;
@@ -122,6 +128,8 @@ export function sheetOf(design: Design, written: ProvedDesign, isCurrent: boolea
         .every((section) => section === 'notes' || !sections[section]().length);
       return said.length && !isUnderTitle ? [heading('Construction'), ...said] : said;
     },
+    piece: () =>
+      design.piece && written.piece ? pieceBlocks(design, design.piece, written.piece, manner) : [],
     abbreviations: () => {
       const lines = abbreviationsOf(written.lines, manner);
       return lines.length ? [heading('Abbreviations'), { type: 'words', lines }] : [];

@@ -1,8 +1,16 @@
 import { z } from 'zod';
 import { boundedTitle } from '../values.js';
 import { fitWidth, type Fitted, type FitPart } from './fit.js';
-import { OVER, type Gauge } from './gauge.js';
-import { LENGTH_UNITS, LONGEST, lengthOf, lengthText, measureOf, UNIT, type LengthUnit } from './length.js';
+import { OVER, type Gauge } from '../measures/gauge.js';
+import {
+  LENGTH_UNITS,
+  LONGEST,
+  lengthOf,
+  lengthText,
+  measureOf,
+  UNIT,
+  type LengthUnit,
+} from '../measures/length.js';
 import { MOST_ON_NEEDLE } from './line.js';
 
 /** What is asked of the sizes from outside: measures in the unit they were taken in, bounded before anything is made of them. */
@@ -85,7 +93,7 @@ export const FitSchema = z
 export type FitAsked = z.output<typeof FitSchema>;
 
 /** Unless bounds are given, a gap may be half or twice as wide as was wished. */
-const gapBounds = (wish: number) => ({
+export const gapBounds = (wish: number) => ({
   least: Math.floor(wish / 2),
   most: Math.min(MOST_ON_NEEDLE, 2 * wish),
 });

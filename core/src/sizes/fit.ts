@@ -1,5 +1,5 @@
-import type { Gauge } from './gauge.js';
-import type { Length } from './length.js';
+import type { Gauge } from '../measures/gauge.js';
+import type { Length } from '../measures/length.js';
 
 /** Fitting a piece to a width: how often fillings are repeated and how wide gaps are, in whole stitches. */
 

@@ -1,29 +1,24 @@
 import { z } from 'zod';
 import { boundedText, boundedTitle } from '../values.js';
-import { averaged, drawIn, growth, OVER, type Averaged, type Gauge } from './gauge.js';
-import { LONGEST } from './length.js';
-import { YARN_WEIGHTS } from './trade.js';
+import {
+  averaged,
+  drawIn,
+  growth,
+  MOST_COUNTED,
+  ReadingSchema,
+  type Averaged,
+  type Gauge,
+} from '../measures/gauge.js';
+import { YARN_WEIGHTS } from '../measures/trade.js';
 
 /** A swatch as the book holds it. What is measured is kept as it was counted; what follows from it is worked out. */
 
 /** So many readings of one thing are averaged. */
 const MOST_READINGS = 20;
-/** A swatch has at most so many stitches or rows, and weighs at most a kilogram. */
-const MOST_COUNTED = 2000;
+/** A swatch weighs at most a kilogram. */
 const HEAVIEST = 1000;
 
-const Reading = z
-  .strictObject({
-    count: z.number().positive('A reading counts more than nothing.').max(MOST_COUNTED),
-    /** In micrometres. */
-    over: z.int().min(1000, 'A reading goes over a millimetre at least.').max(LONGEST),
-  })
-  .refine(({ count, over }) => {
-    const in10 = (count * OVER.cm) / over;
-    return in10 >= 1 && in10 <= 200;
-  }, 'No cloth has so many or so few in 10 cm: are the count and the measure of one place?');
-
-const Readings = z.array(Reading).max(MOST_READINGS).readonly().default([]);
+const Readings = z.array(ReadingSchema).max(MOST_READINGS).readonly().default([]);
 
 /** What was counted across and up the swatch, in one state of it. */
 const Measured = z.strictObject({ stitches: Readings, rows: Readings });
@@ -115,16 +110,4 @@ export const plainFor = (cabled: Swatch, all: readonly Swatch[]): Swatch | null 
 export function drawInOf(cabled: Swatch, plain: Swatch): number | null {
   const [a, b] = [gaugeOf(plain, 'stitches'), gaugeOf(cabled, 'stitches')];
   return a && b && a.isWashed === b.isWashed ? drawIn(a.gauge, b.gauge) : null;
-}
-
-/** Added to what a piece takes, unless told otherwise (custom). */
-export const YARN_MARGIN = 0.1;
-
-/**
- * Grams of yarn for so many loops, with a margin; by a swatch that was weighed. It is what that swatch took, and no
- * promise. Null where there is none: no swatch, no figure.
- */
-export function yarnFor(swatch: Swatch | null, loops: number, margin = YARN_MARGIN): number | null {
-  const each = swatch && gramsPerLoop(swatch);
-  return each === null ? null : each * loops * (1 + margin);
 }

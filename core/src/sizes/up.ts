@@ -2,8 +2,8 @@ import { repeatRows } from '../chart/frame.js';
 import type { Chart } from '../chart/schema.js';
 import type { Side } from '../stitches/face.js';
 import { modulo } from '../values.js';
-import type { Gauge } from './gauge.js';
-import type { Length } from './length.js';
+import type { Gauge } from '../measures/gauge.js';
+import type { Length } from '../measures/length.js';
 
 /** How the panels of a piece go up: which row of each falls on each row of the piece, and where they meet again. */
 
@@ -73,8 +73,8 @@ export function meetAgain(panels: readonly PanelUp[]): MeetAgain {
   return { from: Math.max(1, ...panels.map(repeatsFrom)), every };
 }
 
-/** The side of the other kind, where the row is an even number of rows away from one of a side or an odd one. */
-const sideAfter = (side: Side, rows: number): Side =>
+/** The side of the row so many rows above one of a side, in flat work; below it where negative. */
+export const sideAfter = (side: Side, rows: number): Side =>
   modulo(rows, 2) === 0 ? side : side === 'RS' ? 'WS' : 'RS';
 
 /** What keeps a panel's rows from their sides in flat work. */

@@ -67,7 +67,7 @@ export interface Written {
 }
 
 /** Stitches as items in working order: runs of one counted word joined, adjoining equal groups in brackets. */
-function phrase(stitches: readonly Stitch[], side: Side, diction: Diction): Item[] {
+export function phrase(stitches: readonly Stitch[], side: Side, diction: Diction): Item[] {
   const order = workingOrder(stitches, side, diction.hand);
   const items: Item[] = [];
   for (let i = 0; i < order.length;) {

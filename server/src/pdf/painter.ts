@@ -6,6 +6,7 @@ import {
   type Chart,
   type DrawingStyle,
   type Mark,
+  type Picture,
   type RowSpan,
   type Shape,
 } from '@cordelina/core';
@@ -30,14 +31,18 @@ export class ChartPainter {
 
   /** Draws rows of a chart with the upper left corner of the picture at x, y; `cell` in points. */
   draw(chart: Chart, style: DrawingStyle, rows: RowSpan, at: { x: number; y: number; cell: number }): void {
+    this.picture(pictureOf(chart, style, PRINT_INKS, rows), at, chart);
+  }
+
+  /** Draws a picture with its upper left corner at x, y; `cell` is its unit in points. Marks are those of a chart. */
+  picture({ box, figures }: Picture, at: { x: number; y: number; cell: number }, chart?: Chart): void {
     const { doc } = this;
-    const { box, figures } = pictureOf(chart, style, PRINT_INKS, rows);
     doc.save();
     doc.translate(at.x, at.y).scale(at.cell).translate(-box.x, -box.y);
     for (const figure of figures)
       if (figure.kind === 'path') this.path(figure.d, figure);
-      else if (figure.kind === 'mark') this.mark(figure.mark, figure.x, figure.y, chart);
-      else this.say(figure.text, figure);
+      else if (figure.kind === 'text') this.say(figure.text, figure);
+      else if (chart) this.mark(figure.mark, figure.x, figure.y, chart);
     doc.restore();
   }
 

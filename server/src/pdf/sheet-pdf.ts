@@ -145,7 +145,7 @@ class Setter {
         // A heading stays with what it heads.
         this.need(size * 4 + (next?.type === 'chart' ? this.chartHeight(next.chart, column) : 0));
         this.skip(size * 1.1);
-        this.say(block.text, 'bold', column, size * 1.3);
+        this.say(block.text, 'bold', column, size * (block.level === 3 ? 1.1 : 1.3));
         this.skip(size * 0.25);
         return;
       case 'text': {
@@ -177,6 +177,8 @@ class Setter {
         );
       case 'chart':
         return this.chart(block, column);
+      case 'schematic':
+        return this.schematic(block, column);
       case 'key':
         return this.key(block, column);
       case 'beside':
@@ -240,6 +242,18 @@ class Setter {
       doc.y = top + box.height * cell + size * 0.8;
     }
     if (caption) this.say(caption, 'italic', column, size * 0.93);
+  }
+
+  private schematic({ picture }: Extract<SheetBlock, { type: 'schematic' }>, column: Column): void {
+    const { doc, size } = this;
+    const { width, height } = picture.box;
+    const unit = Math.min(size, column.width / width);
+    this.skip(size * 0.6);
+    this.need(height * unit);
+    const top = doc.y;
+    this.painter.picture(picture, { x: column.x, y: top, cell: unit });
+    doc.y = top + height * unit + size * 0.4;
+    doc.x = column.x;
   }
 
   /** A chart at the right of its rows, on the page where they begin. */

@@ -1,12 +1,18 @@
 import {
   castOnOf,
-  chartName,
+  checkPiece,
+  fitPiece,
+  layOut,
+  PieceFault,
+  PieceSchema,
+  PIECE_LIMITS,
+  writePiece,
   cellsWorked,
   ChartSchema,
   checkChart,
   countsOf,
   expandPiece,
-  fit as fitPiece,
+  fit as fitParts,
   FitSchema,
   LIMITS,
   MOST_ON_NEEDLE,
@@ -24,8 +30,9 @@ import {
   summarise,
   timesOf,
   writeAndProve,
-  writeAndProveDesign,
+  writeDesign,
   type Chart,
+  type Piece,
   type Summary,
 } from '@cordelina/core';
 import { z } from 'zod';
@@ -140,7 +147,65 @@ export function spread(body: Uint8Array): Answer {
 
 /** The ways of a piece that come nearest to a width. */
 export function fit(body: Uint8Array): Answer {
-  return outcome(() => JSON.stringify(fitPiece(parsed(FitSchema, parsedJson(body)))));
+  return outcome(() => JSON.stringify(fitParts(parsed(FitSchema, parsedJson(body)))));
+}
+
+const PieceRequest = z.strictObject({
+  charts: z.array(ChartSchema).min(1).max(LIMITS.charts),
+  piece: PieceSchema,
+  school: SchoolSchema.default('front-back'),
+  style: StyleSchema.partial().optional(),
+  units: SettingsSchema.shape.units,
+});
+
+/** Refuses a piece whose sizes together would take too long. */
+function refuseManySizes(charts: readonly Chart[], piece: Piece): void {
+  const cells = piece.sizes.reduce(
+    (sum, size) => sum + layOut({ charts }, piece, size).stitches * PIECE_LIMITS.rows,
+    0,
+  );
+  if (cells > 2 * MOST_CELLS)
+    throw new ApiError(
+      413,
+      `In all its sizes this piece may have ${cells} cells; at most ${2 * MOST_CELLS} are worked at once.`,
+      'piece.sizes',
+    );
+}
+
+/** A piece in words and numbers, each size worked on its own needle; where it cannot be put together, why. */
+export function piece(body: Uint8Array): Answer {
+  return outcome(() => {
+    const { charts, piece: asked, school, style, units } = parsed(PieceRequest, parsedJson(body));
+    refuseManySizes(charts, asked);
+    const settings = SettingsSchema.parse({ school, style: StyleSchema.parse(style ?? {}) });
+    const findings = checkPiece({ charts }, asked, units).map(({ mends: _, ...finding }) => finding);
+    const sizes = asked.sizes.map((size) => {
+      const { parts, stitches, width, multiple } = layOut({ charts }, asked, size);
+      return {
+        id: size.id,
+        name: size.name,
+        stitches,
+        width,
+        multiple,
+        parts: parts.map((p) => ({
+          id: p.part.id,
+          name: p.name,
+          stitches: p.stitches,
+          from: p.before + 1,
+          width: p.width,
+        })),
+        fit: fitPiece({ charts }, asked, size),
+      };
+    });
+    try {
+      const { sections, sizes: made, checked, problems } = writePiece({ charts }, asked, settings);
+      const all = sizes.map((size, i) => ({ ...size, ...made[i]! }));
+      return JSON.stringify({ sections, sizes: all, findings, checked, problems });
+    } catch (error) {
+      if (!(error instanceof PieceFault)) throw error;
+      return JSON.stringify({ sections: [], sizes, findings, checked: false, problems: [error.message] });
+    }
+  });
 }
 
 const PdfRequest = z.strictObject({ document: z.unknown() });
@@ -159,8 +224,8 @@ export function pdf(body: Uint8Array): Promise<Outcome<Pdf>> {
         `The charts of this design have ${cells} cells; at most ${MOST_PRINTED} are set in one PDF. Print from the browser instead.`,
       );
     for (const chart of charts) refuseTooLarge(chart, timesOf(chart) + 1, 1);
-    const names = charts.map((chart) => chartName(design, chart));
-    const written = writeAndProveDesign(charts, names, settings);
+    if (design.piece) refuseManySizes(charts, design.piece);
+    const written = writeDesign(charts, design.piece, settings);
     return pdfOf(design, sheetOf(design, written, true));
   });
 }
@@ -181,6 +246,7 @@ export type ComputeJobs = {
   expand: typeof expand;
   spread: typeof spread;
   fit: typeof fit;
+  piece: typeof piece;
   pdf: typeof pdf;
   summary: typeof summary;
 };

@@ -144,10 +144,10 @@ export function work(
   };
 }
 
-/** Changes the title, notes, settings or sheet. */
+/** Changes the title, notes, settings, sheet or piece. */
 export function editHead(
   label: string,
-  patch: Partial<Pick<Design, 'title' | 'notes' | 'settings' | 'sheet'>>,
+  patch: Partial<Pick<Design, 'title' | 'notes' | 'settings' | 'sheet' | 'piece'>>,
 ): Thunk<void> {
   return (dispatch, getState) => {
     const box = onBench(getState());

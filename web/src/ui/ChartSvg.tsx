@@ -55,6 +55,43 @@ function drawingsOf(figures: readonly Figure[], prefix: string): Map<string, { i
   return drawings;
 }
 
+/** Figures of a picture; marks point to where they are drawn once. */
+export function Figures({
+  figures,
+  markOf,
+}: {
+  figures: readonly Figure[];
+  markOf?: (mark: Mark) => string;
+}) {
+  return figures.map((figure, i) => {
+    if (figure.kind === 'mark')
+      return markOf && <use key={i} href={`#${markOf(figure.mark)}`} x={figure.x} y={figure.y} />;
+    if (figure.kind === 'path')
+      return (
+        <path
+          key={i}
+          d={figure.d}
+          fill={figure.fill ?? 'none'}
+          stroke={figure.stroke ?? 'none'}
+          strokeWidth={figure.width}
+          strokeLinecap="square"
+        />
+      );
+    return (
+      <text
+        key={i}
+        x={figure.x}
+        y={figure.y}
+        fontSize={figure.size}
+        textAnchor={figure.anchor}
+        fill={figure.ink}
+      >
+        {figure.text}
+      </text>
+    );
+  });
+}
+
 /** A chart as a vector drawing, for print and the words' sheet. */
 export const ChartSvg = memo(function ChartSvg({
   chart,
@@ -91,33 +128,7 @@ export const ChartSvg = memo(function ChartSvg({
           </g>
         ))}
       </defs>
-      {figures.map((figure, i) => {
-        if (figure.kind === 'mark')
-          return <use key={i} href={`#${drawings.get(figure.mark.key)!.id}`} x={figure.x} y={figure.y} />;
-        if (figure.kind === 'path')
-          return (
-            <path
-              key={i}
-              d={figure.d}
-              fill={figure.fill ?? 'none'}
-              stroke={figure.stroke ?? 'none'}
-              strokeWidth={figure.width}
-              strokeLinecap="square"
-            />
-          );
-        return (
-          <text
-            key={i}
-            x={figure.x}
-            y={figure.y}
-            fontSize={figure.size}
-            textAnchor={figure.anchor}
-            fill={figure.ink}
-          >
-            {figure.text}
-          </text>
-        );
-      })}
+      <Figures figures={figures} markOf={(mark) => drawings.get(mark.key)!.id} />
     </svg>
   );
 });

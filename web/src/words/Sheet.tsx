@@ -1,5 +1,6 @@
 import type { Chart, KeyEntry, SheetBlock, SheetSettings } from '@cordelina/core';
 import { chartHolding, PRINT_INKS } from '@cordelina/core';
+import { Figures } from '../ui/ChartSvg.js';
 import type { Manner } from '../ui/paint.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
 import { ChartBlocks } from './ChartBlocks.js';
@@ -29,7 +30,9 @@ function One({ block, ...showing }: { block: SheetBlock } & Showing) {
         </header>
       );
     case 'heading':
-      return (
+      return block.level === 3 ? (
+        <h3 className="mt-[1em] mb-[0.2em] text-[1.1em] font-semibold break-after-avoid">{block.text}</h3>
+      ) : (
         <h2 className="mt-[1.3em] mb-[0.4em] text-[1.3em] font-semibold break-after-avoid">{block.text}</h2>
       );
     case 'text':
@@ -42,7 +45,10 @@ function One({ block, ...showing }: { block: SheetBlock } & Showing) {
           data-testid="rows"
         >
           {block.rows.map(({ head, words }) => (
-            <li key={head} className="col-span-2 grid break-inside-avoid grid-cols-subgrid leading-snug">
+            <li
+              key={`${head} ${words}`}
+              className="col-span-2 grid break-inside-avoid grid-cols-subgrid leading-snug"
+            >
               <span className="font-semibold">{head}</span>
               <span className="font-mono text-[0.9em]">{words}</span>
             </li>
@@ -62,6 +68,20 @@ function One({ block, ...showing }: { block: SheetBlock } & Showing) {
           {block.caption && <figcaption className="mt-1 text-[0.93em] italic">{block.caption}</figcaption>}
         </figure>
       );
+    case 'schematic': {
+      const { box, figures } = block.picture;
+      return (
+        <svg
+          role="img"
+          aria-label={block.label}
+          viewBox={`${box.x} ${box.y} ${box.width} ${box.height}`}
+          style={{ width: `${box.width}em`, maxWidth: '100%' }}
+          className="my-[0.6em] font-sans"
+        >
+          <Figures figures={figures} />
+        </svg>
+      );
+    }
     case 'words':
       return (
         <dl className="columns-2 gap-[2em] text-[0.93em]" data-testid="abbreviations">

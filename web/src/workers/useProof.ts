@@ -1,11 +1,4 @@
-import {
-  chartName,
-  chartSteps,
-  type Chart,
-  type Design,
-  type ProvedDesign,
-  type WordSettings,
-} from '@cordelina/core';
+import { chartSteps, type Chart, type Design, type WrittenDesign, type WordSettings } from '@cordelina/core';
 import { useEffect, useMemo, useState } from 'react';
 import { Stopped, StoppableWorker } from './words.js';
 import type { Sent } from './words.worker.js';
@@ -29,36 +22,36 @@ const QUIET = 150;
 
 /** The proof of the design as it is now, null while it is being made, and the last words there were. */
 export interface ProofState {
-  proved: ProvedDesign | null;
-  last: ProvedDesign | null;
+  proved: WrittenDesign | null;
+  last: WrittenDesign | null;
 }
 
 interface Asked {
   id: string;
   charts: Design['charts'];
+  piece: Design['piece'];
   by: WordSettings;
 }
 
-/** Writes and proves the words of a design's charts whenever they or their wording change. */
+/** Writes and proves the words of a design's charts and its piece whenever they or their wording change. */
 export function useProof(design: Design | null): ProofState {
-  const [done, setDone] = useState<(Asked & { result: ProvedDesign }) | null>(null);
+  const [done, setDone] = useState<(Asked & { result: WrittenDesign }) | null>(null);
   const settings = design?.settings;
   const by = useMemo<WordSettings | null>(() => {
     if (!settings) return null;
     const { school, names, hand, style, twist, cableless, bobble } = settings;
     return { school, names, hand, style, twist, cableless, bobble };
   }, [settings]);
-  const [id, charts] = [design?.id, design?.charts];
+  const [id, charts, piece = null] = [design?.id, design?.charts, design?.piece];
   useEffect(() => {
     if (!id || !charts || !by) return;
     let stale = false;
-    const names = charts.map((chart) => chartName({ charts }, chart));
     const timer = setTimeout(() => {
       // A proof under way is of an older design: it is stopped.
       worker
-        .run((words, isNew) => words.prove(sending(charts, isNew), names, by))
+        .run((words, isNew) => words.prove(sending(charts, isNew), piece, by))
         .then((result) => {
-          if (!stale) setDone({ id, charts, by, result });
+          if (!stale) setDone({ id, charts, piece, by, result });
         })
         .catch((error: unknown) => {
           if (error instanceof Stopped) return;
@@ -70,7 +63,8 @@ export function useProof(design: Design | null): ProofState {
       stale = true;
       clearTimeout(timer);
     };
-  }, [id, charts, by]);
+  }, [id, charts, piece, by]);
   const last = done && done.id === id ? done.result : null;
-  return { proved: done?.charts === charts && done?.by === by ? last : null, last };
+  const isOfThis = done?.charts === charts && done?.piece === piece && done?.by === by;
+  return { proved: isOfThis ? last : null, last };
 }

@@ -5,8 +5,10 @@ import {
   RowSchema,
   withPatternCorrected,
   StepSchema,
-  writeAndProveDesign,
+  writeDesign,
+  PieceSchema,
   type Chart,
+  type Piece,
   type ReadOptions,
   type Row,
   type SectionRead,
@@ -33,10 +35,10 @@ function take(sent: Sent): Chart {
 
 /** Writes, proves and reads off the page's own thread: a large piece takes a moment, and the page never waits. */
 const wordsWorker = {
-  prove: (sent: readonly Sent[], names: readonly string[], settings: WordSettings) => {
+  prove: (sent: readonly Sent[], piece: Piece | null, settings: WordSettings) => {
     const charts = sent.map(take);
     held = new Map(charts.map((chart) => [chart.id, chart]));
-    return writeAndProveDesign(charts, names, settings);
+    return writeDesign(charts, piece && PieceSchema.parse(piece), settings);
   },
   read: (text: string, options: ReadOptions) => readPatterns(text, options),
   correct: (text: string, options: ReadOptions, section: Section, r: number, row: Row) =>

@@ -1,4 +1,5 @@
-import type { Length } from './length.js';
+import { z } from 'zod';
+import { LONGEST, type Length } from './length.js';
 
 /** So many stitches or rows over a length: exact, as they were counted. */
 export interface Gauge {
@@ -8,6 +9,20 @@ export interface Gauge {
 
 /** The two lengths gauges are told over: 10 cm, and 4 in, which is 1.6 mm more. */
 export const OVER = { cm: 100_000, in: 101_600 } as const;
+
+/** Counts go up to this: no swatch is larger. */
+export const MOST_COUNTED = 2000;
+
+/** A reading as it is kept: what was counted, and over how many micrometres. */
+export const ReadingSchema = z
+  .strictObject({
+    count: z.number().positive('A reading counts more than nothing.').max(MOST_COUNTED),
+    over: z.int().min(1000, 'A reading goes over a millimetre at least.').max(LONGEST),
+  })
+  .refine(({ count, over }) => {
+    const in10 = (count * OVER.cm) / over;
+    return in10 >= 1 && in10 <= 200;
+  }, 'No cloth has so many or so few in 10 cm: are the count and the measure of one place?');
 
 /** How many there are over another length. */
 export const countOver = ({ count, over }: Gauge, length: Length): number => (count * length) / over;

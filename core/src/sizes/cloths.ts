@@ -1,0 +1,81 @@
+import type { GroundCloth, PiecePart } from '../chart/piece.js';
+import type { Stitch } from '../stitches/book.js';
+import type { Side } from '../stitches/face.js';
+import { modulo } from '../values.js';
+
+/** The plain cloths a piece has beside its charts: what each of their cells shows, as the RS looks. */
+
+/** A row of the piece as a cloth meets it: its number in that cloth (from 0), and its side. */
+export interface ClothRow {
+  n: number;
+  side: Side;
+  isRound: boolean;
+}
+
+interface ClothKind {
+  name: string;
+  /** Rows after which it begins anew. */
+  every: number;
+  /** Stitches after which it begins anew, and those with which it ends as it began. */
+  of: number;
+  ends: number;
+  cell: (column: number, row: ClothRow) => Stitch;
+}
+
+/** A ridge of garter stitch lies where the cloth was knit on the wrong side, or purled on every other round. */
+const isRidge = ({ n, side, isRound }: ClothRow): boolean => (isRound ? modulo(n, 2) === 1 : side === 'WS');
+const even = (n: number): Stitch => (modulo(n, 2) === 0 ? 'k' : 'p');
+
+export const CLOTH_KINDS: Readonly<Record<GroundCloth, ClothKind>> = {
+  reverse: { name: 'reverse stocking stitch', every: 1, of: 1, ends: 0, cell: () => 'p' },
+  stocking: { name: 'stocking stitch', every: 1, of: 1, ends: 0, cell: () => 'k' },
+  garter: { name: 'garter stitch', every: 2, of: 1, ends: 0, cell: (_, row) => (isRidge(row) ? 'p' : 'k') },
+  moss: { name: 'moss stitch', every: 2, of: 2, ends: 1, cell: (c, { n }) => even(c + n) },
+  'double-moss': {
+    name: 'double moss stitch',
+    every: 4,
+    of: 2,
+    ends: 1,
+    cell: (c, { n }) => even(c + Math.floor(modulo(n, 4) / 2)),
+  },
+  rib: { name: 'k1, p1 rib', every: 1, of: 2, ends: 1, cell: (c) => even(c) },
+  'wide-rib': {
+    name: 'k2, p2 rib',
+    every: 1,
+    of: 4,
+    ends: 2,
+    cell: (c) => even(Math.floor(modulo(c, 4) / 2)),
+  },
+};
+
+/** Whether a cloth of so many stitches begins and ends alike; in the round, whether its end meets its beginning. */
+export function comesOut(cloth: GroundCloth, stitches: number, isRound: boolean): boolean {
+  const { of, ends } = CLOTH_KINDS[cloth];
+  return stitches % of === (isRound ? 0 : ends % of);
+}
+
+/** A ground's cells, from the right; those of a part beyond the middle are counted from the left, so that both sides match. */
+export function groundCells(
+  cloth: GroundCloth,
+  stitches: number,
+  row: ClothRow,
+  fromLeft: boolean,
+): Stitch[] {
+  const { cell } = CLOTH_KINDS[cloth];
+  return Array.from({ length: stitches }, (_, c) => cell(fromLeft ? stitches - 1 - c : c, row));
+}
+
+/**
+ * An edge's cells, from the right. A slipped edge slips the first stitch of each row, its float on the wrong side, and works
+ * the last as stocking stitch.
+ */
+export function selvageCells(
+  { style, stitches }: Extract<PiecePart, { kind: 'selvage' }>,
+  row: ClothRow,
+  isLeft: boolean,
+): Stitch[] {
+  const cells = groundCells(style === 'garter' ? 'garter' : 'stocking', stitches, row, isLeft);
+  const isFirst = isLeft ? row.side === 'WS' : row.side === 'RS';
+  if (style === 'slipped' && isFirst) cells[isLeft ? stitches - 1 : 0] = 'slyb';
+  return cells;
+}

@@ -1,0 +1,127 @@
+import type { Piece, Size } from '../chart/piece.js';
+import { repeatCounts } from '../chart/frame.js';
+import type { Design } from '../chart/schema.js';
+import type { Length } from '../measures/length.js';
+import { fitWidth, type FitPart } from './fit.js';
+import { gapBounds } from './asked.js';
+import { isChartPart, layOut, wantedWidth, type LaidPart } from './lay-out.js';
+import { MOST_ON_NEEDLE } from './line.js';
+
+/** Fitting a piece to the width of a size: grounds and fillings as the bounds of their parts allow. */
+
+/** One way: the numbers of the parts that may change, by part, and what the piece then is. */
+export interface PieceFit {
+  counts: Readonly<Record<string, number>>;
+  castOn: number;
+  width: Length;
+  off: Length;
+  uneven: number;
+  moved: number;
+  /** What of it is another than now: "ground 9 → 11". */
+  changes: { part: string; name: string; was: number; now: number }[];
+}
+
+export interface PieceFitted {
+  wanted: Length;
+  ways: readonly PieceFit[];
+  /** Why there is no way. */
+  problem: string | null;
+  isWhole: boolean;
+}
+
+/** What of a part the fit may choose. */
+function fitPart(of: LaidPart, wanted: Length): FitPart {
+  const { part, chart, stitches, gauge, times } = of;
+  const pair = 'pair' in part && part.pair !== null ? { pair: part.pair } : {};
+  if (part.kind === 'ground') {
+    const own = gapBounds(part.stitches);
+    return {
+      kind: 'gap',
+      stitches: part.stitches,
+      least: part.least ?? own.least,
+      most: part.most ?? own.most,
+      ...pair,
+      gauge: gauge!,
+    };
+  }
+  if (part.kind !== 'filling' || !chart) return { kind: 'fixed', stitches, gauge: gauge! };
+  const each = repeatCounts(chart, Math.min(part.begins, chart.rows.length) - 1)?.takes ?? 0;
+  if (!each) return { kind: 'fixed', stitches, gauge: gauge! };
+  const room = Math.floor(((wanted * gauge!.count) / gauge!.over / each) * 2) + 1;
+  return {
+    kind: 'filling',
+    of: each,
+    plus: stitches - each * times,
+    least: part.least,
+    most: part.most ?? Math.min(MOST_ON_NEEDLE, Math.max(part.least, room)),
+    ...pair,
+    gauge: gauge!,
+  };
+}
+
+/** The ways of a piece that come nearest to a size's width; null where no width is wished for. */
+export function fitPiece(
+  design: Pick<Design, 'charts'>,
+  piece: Piece,
+  size: Size,
+  most = 4,
+): PieceFitted | null {
+  const wanted = wantedWidth(piece, size);
+  if (wanted === null) return null;
+  const laid = layOut(design, piece, size);
+  const parts = laid.parts.filter(({ part }) => part.kind !== 'marker');
+  const none = (problem: string): PieceFitted => ({ wanted, ways: [], problem, isWhole: true });
+  if (parts.some((p) => p.stitches > 0 && !p.gauge))
+    return none('Without a gauge there is no width: take one from a swatch, or type it in.');
+  if (parts.some(({ part, chart }) => isChartPart(part) && !chart))
+    return none('A part works a chart that the design has no more.');
+  const able = parts.filter(({ part }) => part.kind === 'ground' || part.kind === 'filling');
+  if (!able.length)
+    return none('Nothing in it may change: put a ground or a filling in, and it can be fitted.');
+  const anyGauge = { count: 1, over: 10_000 };
+  const fitted = fitWidth(
+    parts.map((p) => fitPart(p.gauge ? p : { ...p, gauge: anyGauge }, wanted)),
+    wanted,
+    most,
+  );
+  if (!fitted.solutions.length)
+    return none('The bounds of parts that are paired do not meet: give them a number they can share.');
+  const ways = fitted.solutions.map((solution): PieceFit => {
+    const [gaps, repeats] = [[...solution.gaps], [...solution.repeats]];
+    const counts: Record<string, number> = {};
+    const changes: PieceFit['changes'] = [];
+    for (const of of able) {
+      const { part } = of;
+      const isGap = part.kind === 'ground';
+      // A filling whose chart takes nothing in its repeat is none that can be fitted.
+      if (!isGap && fitPart({ ...of, gauge: of.gauge ?? anyGauge }, wanted).kind === 'fixed') continue;
+      const now = (isGap ? gaps : repeats).shift()!;
+      const was = isGap ? of.stitches : of.times;
+      counts[part.id] = now;
+      if (now !== was) changes.push({ part: part.id, name: of.name, was, now });
+    }
+    const { castOn, width, off, uneven, moved } = solution;
+    return { counts, castOn, width, off, uneven, moved, changes };
+  });
+  return { wanted, ways, problem: null, isWhole: fitted.isWhole };
+}
+
+/** A size with the numbers of a fit: those that are the piece's own are not kept twice. */
+export function withFit(piece: Piece, size: Size, { counts }: PieceFit): Size {
+  const own = Object.entries(counts).filter(([id, n]) => {
+    const part = piece.parts.find((p) => p.id === id);
+    if (part?.kind === 'ground') return part.stitches !== n;
+    return part?.kind === 'filling' && part.repeats !== n;
+  });
+  return { ...size, counts: Object.fromEntries(own) };
+}
+
+/** The ground or filling set to a number in a size, those paired with it too. */
+export function withCount(piece: Piece, size: Size, id: string, n: number): Size {
+  const of = piece.parts.find((p) => p.id === id);
+  const pair = of && 'pair' in of ? of.pair : null;
+  const alike = piece.parts.filter(
+    (p) => p.id === id || (pair !== null && 'pair' in p && p.pair === pair && p.kind === of?.kind),
+  );
+  return { ...size, counts: { ...size.counts, ...Object.fromEntries(alike.map((p) => [p.id, n])) } };
+}

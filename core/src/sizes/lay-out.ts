@@ -1,0 +1,181 @@
+import { chartName } from '../chart/charts.js';
+import { mirrorChart } from '../chart/edits.js';
+import { countsOf, multipleOf, timesOf } from '../chart/frame.js';
+import type { Piece, PiecePart, Size } from '../chart/piece.js';
+import { rowCrossings } from '../chart/rows.js';
+import { bookOf, type Chart, type Design } from '../chart/schema.js';
+import type { Gauge } from '../measures/gauge.js';
+import type { Length } from '../measures/length.js';
+import { crossingSize } from '../stitches/crossing.js';
+import { panelRows, type PanelUp } from './up.js';
+
+/** A piece laid out in one size: what stands where on its needle, and how wide it lies. */
+
+export type ChartPart = Extract<PiecePart, { kind: 'panel' | 'filling' }>;
+export const isChartPart = (part: PiecePart): part is ChartPart =>
+  part.kind === 'panel' || part.kind === 'filling';
+
+/** Where a part's gauge is from: its own swatch, one of the whole piece, plain cloth, or plain cloth and custom. */
+export type GaugeFrom = 'own' | 'whole' | 'plain' | 'estimate';
+
+export interface LaidPart {
+  part: PiecePart;
+  /** The chart it works, mirrored where it is to be; null where it has none, or it is gone. */
+  chart: Chart | null;
+  /** What it is called. */
+  name: string;
+  /** How often its chart is worked across. */
+  times: number;
+  /** Stitches of it on the needle of the first row, and of those before it from the right. */
+  stitches: number;
+  before: number;
+  gauge: Gauge | null;
+  gaugeFrom: GaugeFrom | null;
+  width: Length | null;
+}
+
+export interface Laid {
+  parts: readonly LaidPart[];
+  stitches: number;
+  /** Null as long as a part that has stitches has no gauge. */
+  width: Length | null;
+  /** Whether a width rests on custom instead of a swatch. */
+  isEstimate: boolean;
+  /** What the piece wants for a width in this size; null where none is wished for. */
+  wanted: Length | null;
+  /** "A multiple of `of` plus `plus`" by its fillings; `of` is 0 without any. */
+  multiple: { of: number; plus: number };
+}
+
+const mirrored = new WeakMap<Chart, Chart>();
+
+/** The chart a part works, as it works it; null where the design has it no more. */
+export function chartOfPart(charts: readonly Chart[], part: ChartPart): Chart | null {
+  const chart = charts.find((c) => c.id === part.chart);
+  if (!chart) return null;
+  if (!part.isMirrored) return chart;
+  let made = mirrored.get(chart);
+  if (!made) mirrored.set(chart, (made = mirrorChart(chart)));
+  return made;
+}
+
+/** A part's number in a size: the stitches of a ground, the repeats of a filling. */
+export function countIn(part: Extract<PiecePart, { kind: 'ground' | 'filling' }>, { counts }: Size): number {
+  const own = counts[part.id];
+  if (part.kind === 'ground') return own ?? part.stitches;
+  return Math.max(1, own ?? part.repeats);
+}
+
+/** How often a part's chart is worked across in a size. */
+const timesIn = (part: ChartPart, chart: Chart, size: Size): number =>
+  part.kind === 'filling' ? countIn(part, size) : timesOf(chart);
+
+/**
+ * Stitches of a rope lie closer than plain ones by about a fifth: "one more stitch for four" (custom). Only where there is no
+ * swatch of the cabled cloth itself, and always told as what it is.
+ */
+export const ROPE_DRAW_IN = 0.2;
+
+const shares = new WeakMap<Chart, number>();
+
+/** The share of a chart's columns that any crossing moves. */
+export function ropeShare(chart: Chart): number {
+  let share = shares.get(chart);
+  if (share === undefined) {
+    const moved = new Set<number>();
+    const book = bookOf(chart);
+    for (const row of chart.rows)
+      for (const { column, crossing } of rowCrossings(row, book))
+        for (let i = 0; i < crossingSize(crossing); i++) moved.add(column + i);
+    share = Math.min(1, moved.size / chart.width);
+    shares.set(chart, share);
+  }
+  return share;
+}
+
+function gaugeOfPart(
+  part: PiecePart,
+  chart: Chart | null,
+  { gauge: { plain, whole } }: Piece,
+): { gauge: Gauge; gaugeFrom: GaugeFrom } | null {
+  if (whole) return { gauge: whole.stitches, gaugeFrom: 'whole' };
+  if ('gauge' in part && part.gauge) return { gauge: part.gauge.stitches, gaugeFrom: 'own' };
+  if (!plain) return null;
+  const { count, over } = plain.stitches;
+  const drawn = chart ? ropeShare(chart) * ROPE_DRAW_IN : 0;
+  return drawn
+    ? { gauge: { count, over: over * (1 - drawn) }, gaugeFrom: 'estimate' }
+    : { gauge: plain.stitches, gaugeFrom: 'plain' };
+}
+
+const nameOfPart = (design: Pick<Design, 'charts'>, part: PiecePart, chart: Chart | null): string => {
+  if (part.kind === 'selvage') return 'edge';
+  if (part.kind === 'ground') return 'ground';
+  if (part.kind === 'marker') return 'marker';
+  return chart ? `${chartName(design, chart)}${part.isMirrored ? ' mirrored' : ''}` : 'a chart taken out';
+};
+
+/** What a size is to measure across; null where no width is wished for. */
+export const wantedWidth = ({ around }: Piece, { measure, ease }: Size): Length | null =>
+  measure === null ? null : Math.max(1000, Math.round((measure + ease) / around));
+
+/** The parts of a piece in one size, from the right as the RS looks. */
+export function layOut(design: Pick<Design, 'charts'>, piece: Piece, size: Size): Laid {
+  let stitches = 0;
+  const of = { of: 0, plus: 0 };
+  const parts = piece.parts.map((part): LaidPart => {
+    const chart = isChartPart(part) ? chartOfPart(design.charts, part) : null;
+    const times = chart && isChartPart(part) ? timesIn(part, chart, size) : 1;
+    const begins = isChartPart(part) && chart ? Math.min(part.begins, chart.rows.length) - 1 : 0;
+    const own = chart
+      ? countsOf(chart, begins, times).takes
+      : part.kind === 'selvage'
+        ? part.stitches
+        : part.kind === 'ground'
+          ? countIn(part, size)
+          : 0;
+    if (part.kind === 'filling' && chart) {
+      const multiple = multipleOf(chart, begins);
+      of.of += multiple.of;
+      of.plus += own - multiple.of * times;
+    } else of.plus += own;
+    const read = gaugeOfPart(part, chart, piece);
+    const laid = {
+      part,
+      chart,
+      name: nameOfPart(design, part, chart),
+      times,
+      stitches: own,
+      before: stitches,
+      gauge: read?.gauge ?? null,
+      gaugeFrom: read?.gaugeFrom ?? null,
+      width: own === 0 ? 0 : read && (own * read.gauge.over) / read.gauge.count,
+    };
+    stitches += own;
+    return laid;
+  });
+  const widths = parts.map((p) => p.width);
+  const width =
+    widths.every((w) => w !== null) && stitches > 0 ? widths.reduce((sum, w) => sum + w, 0) : null;
+  return {
+    parts,
+    stitches,
+    width: width === null ? null : Math.round(width),
+    isEstimate: parts.some((p) => p.gaugeFrom === 'estimate'),
+    wanted: wantedWidth(piece, size),
+    multiple: of,
+  };
+}
+
+/** How a part's chart goes up in the piece. */
+export function upOfPart(part: ChartPart, chart: Chart): PanelUp {
+  return {
+    rows: panelRows(chart),
+    start: part.starts,
+    begins: Math.min(part.begins, chart.rows.length),
+    side: chart.construction === 'flat' ? chart.firstRow : null,
+  };
+}
+
+/** Which of two parts that mirror each other a part is: the one on the same side as its number from the right, or the other. */
+export const isBeyondMiddle = (parts: readonly unknown[], i: number): boolean => i > (parts.length - 1) / 2;

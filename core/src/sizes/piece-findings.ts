@@ -1,0 +1,173 @@
+import type { Piece, Size } from '../chart/piece.js';
+import { insertRows, setUp } from '../chart/edits.js';
+import { repeatRows, upOf } from '../chart/frame.js';
+import { bookOf, type Chart, type Design } from '../chart/schema.js';
+import { setStep, type Step } from '../chart/steps.js';
+import { EditError, then } from '../chart/edit.js';
+import type { Finding } from '../checks/finding.js';
+import { constructionOf } from '../construction/construction.js';
+import { lengthText, type Length, type LengthUnit } from '../measures/length.js';
+import { assemble, facesWanted, PieceFault } from './assemble.js';
+import { borderComesOut } from './border.js';
+import { isChartPart, layOut, upOfPart, type ChartPart } from './lay-out.js';
+import { sideAfter, sideClash } from './up.js';
+
+/** What a piece has wrong with it, and what would mend it. */
+
+export interface PieceFinding extends Pick<Finding, 'level' | 'message'> {
+  id: string;
+  /** The part, and the size, it is found in. */
+  part?: string;
+  size?: string;
+  /** Ways to mend it, each as steps. */
+  mends: { label: string; steps: readonly Step[] }[];
+}
+
+/** A width this much off what was asked for is told (custom). */
+const FAR: Length = 10_000;
+
+const setParts = (piece: Piece, parts: Piece['parts']): Step[] => [
+  setStep(['piece', 'parts'], piece.parts, parts),
+];
+
+/** A chart with a set-up row below its first, which presents what that one wants to find. */
+function withSetUpRow(chart: Chart): readonly Step[] | null {
+  try {
+    const row = facesWanted(chart.rows[0]!, bookOf(chart));
+    const put = insertRows(chart, 0, [row]);
+    const up = upOf(put.chart);
+    // It is worked once: the repeat begins above it, whether there was one or not.
+    const isIn = repeatRows(put.chart)?.first === 0 || !repeatRows(put.chart);
+    const { steps } = isIn ? then(put, (c) => setUp(c, { ...up, setup: up.setup + 1 })) : put;
+    // The row that was the first is worked on the side it was: the one below it on the other.
+    return [
+      ...steps,
+      setStep(['charts', chart.id, 'firstRow'], chart.firstRow, sideAfter(chart.firstRow, 1)),
+    ];
+  } catch (error) {
+    if (error instanceof EditError || error instanceof PieceFault) return null;
+    throw error;
+  }
+}
+
+function sideFindings(design: Pick<Design, 'charts'>, piece: Piece): PieceFinding[] {
+  if (!constructionOf(piece).hasEdges) return [];
+  const { parts } = layOut(design, piece, piece.sizes[0]!);
+  return parts.flatMap(({ part, chart, name }): PieceFinding[] => {
+    if (!chart || !isChartPart(part)) return [];
+    const clash = sideClash(upOfPart(part, chart), piece.firstRow);
+    if (!clash) return [];
+    if (clash === 'odd')
+      return [
+        {
+          id: 'panel-odd-rows',
+          level: 'error',
+          part: part.id,
+          message: `${name} repeats an odd number of rows: on its second pass right-side rows fall on wrong-side rows.`,
+          mends: [],
+        },
+      ];
+    const later = piece.parts.map((p) =>
+      p.id === part.id ? { ...(p as ChartPart), starts: part.starts + 1 } : p,
+    );
+    const original = design.charts.find((c) => c.id === part.chart)!;
+    const setUpRow = withSetUpRow(original);
+    return [
+      {
+        id: 'panel-side',
+        level: 'error',
+        part: part.id,
+        message: `${name} begins on row ${part.starts} of the piece, which is not of the side its row ${part.begins} is charted for.`,
+        mends: [
+          { label: 'Begin it one row later', steps: setParts(piece, later) },
+          ...(setUpRow ? [{ label: 'Give its chart a set-up row', steps: setUpRow }] : []),
+        ],
+      },
+    ];
+  });
+}
+
+function sizeFindings(
+  design: Pick<Design, 'charts'>,
+  piece: Piece,
+  size: Size,
+  unit: LengthUnit,
+): PieceFinding[] {
+  const found: PieceFinding[] = [];
+  const tell = (id: string, level: Finding['level'], message: string, part?: string) =>
+    found.push({ id, level, message, size: size.id, mends: [], ...(part !== undefined && { part }) });
+  const many = piece.sizes.length > 1 ? `${size.name}: ` : '';
+  try {
+    const made = assemble(design, piece, size);
+    const { width, wanted } = made.laid;
+    if (width !== null && wanted !== null && Math.abs(width - wanted) > FAR)
+      tell(
+        'width-off',
+        'caution',
+        `${many}${lengthText(width, unit)} wide, ${lengthText(Math.abs(width - wanted), unit)} ${width > wanted ? 'more' : 'less'} than wished for.`,
+      );
+    const isRound = !constructionOf(piece).hasEdges;
+    for (const end of ['bottom', 'top'] as const) {
+      const border = piece.border[end];
+      const stitches = end === 'bottom' ? made.castOn : made.laid.stitches - made.decreases;
+      if (border && !borderComesOut(border, stitches, isRound))
+        tell(
+          'border-uneven',
+          'caution',
+          `${many}${stitches} stitches of the ${end === 'bottom' ? 'border' : 'upper border'} do not begin and end alike in its rib.`,
+        );
+    }
+    const below = made.below + made.above;
+    if (size.length !== null && made.length !== null && made.length - size.length > 5 * FAR)
+      tell(
+        'length-off',
+        'caution',
+        `${many}with ${below} rows of borders and one repeat it is ${lengthText(made.length, unit)} long, more than wished for.`,
+      );
+  } catch (error) {
+    if (!(error instanceof PieceFault)) throw error;
+    tell(
+      'piece-fault',
+      'error',
+      many && piece.sizes.length > 1 ? many + error.message : error.message,
+      error.part,
+    );
+  }
+  return found;
+}
+
+/** Everything a designer should know of a piece as it is set out, gravest first. */
+export function checkPiece(design: Pick<Design, 'charts'>, piece: Piece, unit: LengthUnit): PieceFinding[] {
+  if (!piece.parts.length) return [];
+  const { parts, isEstimate } = layOut(design, piece, piece.sizes[0]!);
+  const notes: PieceFinding[] = [];
+  if (parts.some((p) => p.stitches > 0 && !p.gauge))
+    notes.push({
+      id: 'no-gauge',
+      level: 'note',
+      message: 'No gauge yet, so no width: take one from a swatch, or type it in.',
+      mends: [],
+    });
+  else if (isEstimate)
+    notes.push({
+      id: 'estimated-gauge',
+      level: 'note',
+      message:
+        'Panels without a swatch of their own are taken to draw in a fifth where their ropes run. That is custom, not measured: swatch them.',
+      mends: [],
+    });
+  if (!(piece.gauge.whole ?? piece.gauge.plain)?.rows && piece.sizes.some((s) => s.length !== null))
+    notes.push({
+      id: 'no-row-gauge',
+      level: 'note',
+      message: 'No gauge of rows yet, so no length: count the rows of the swatch too.',
+      mends: [],
+    });
+  const bySize = piece.sizes.flatMap((size) => sizeFindings(design, piece, size, unit));
+  // What holds for all sizes alike is told once.
+  const once = bySize.filter(
+    (f, i) => f.id !== 'piece-fault' || bySize.findIndex((o) => o.id === f.id && o.part === f.part) === i,
+  );
+  const order = { error: 0, caution: 1, note: 2 } as const;
+  return [...sideFindings(design, piece), ...once, ...notes].sort((a, b) => order[a.level] - order[b.level]);
+}

@@ -1,0 +1,17 @@
+import { countsOf, workedRows } from '../chart/frame.js';
+import type { Piece } from '../chart/piece.js';
+import type { Assembled } from './assemble.js';
+
+/** Yarn for a piece: from the loops of a swatch that was weighed, and no promise. */
+
+/** All loops of a piece as it is worked, borders and all. */
+export function loopsWorked({ chart }: Pick<Assembled, 'chart'>): number {
+  const counts = chart.rows.map((_, r) => countsOf(chart, r).makes);
+  let loops = counts.length ? countsOf(chart, 0).takes : 0;
+  for (const { row } of workedRows(chart)) loops += counts[row]!;
+  return loops;
+}
+
+/** Grams for one piece, with the margin: what that swatch took, and no promise. No swatch, no figure: null. */
+export const gramsFor = ({ yarn: { grams, margin } }: Piece, made: Assembled): number | null =>
+  grams === null ? null : grams * loopsWorked(made) * (1 + margin);

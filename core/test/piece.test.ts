@@ -1,0 +1,428 @@
+import { expect } from 'chai';
+import fc from 'fast-check';
+import {
+  applyChange,
+  applySteps,
+  assemble,
+  bookOf,
+  checkChart,
+  checkPiece,
+  expandPiece,
+  fitPiece,
+  FORMAT,
+  freshNeedle,
+  headChange,
+  inSizes,
+  invertSteps,
+  layOut,
+  loopsWorked,
+  mirrorChart,
+  ofSize,
+  PieceFault,
+  PieceSchema,
+  readDesign,
+  SettingsSchema,
+  sheetOf,
+  sheetText,
+  spanOf,
+  withCount,
+  withFit,
+  workStitches,
+  writeAndProve,
+  writeDesign,
+  writePiece,
+  type Piece,
+  type PieceWords,
+} from '../src/index.js';
+import { PieceMisread, provePanelRows } from '../src/sizes/piece-proof.js';
+import { panelRowText } from '../src/sizes/piece-rows.js';
+import { ABBREVIATED } from '../src/words/manner.js';
+import { diamond, design, piece, plain, rope, wave } from './pieces.js';
+
+const settings = SettingsSchema.parse({});
+const [small] = piece().sizes as [Piece['sizes'][number]];
+
+/** The printed lines of a section that hold for one size, in that size's own numbers. */
+const linesOf = ({ sections, sizes }: PieceWords, heading: string, size: number): string[] =>
+  sections
+    .find((s) => s.heading === heading)!
+    .rows.filter((r) => r.sizes === null || r.sizes.split(', ').includes(sizes[size]!.name))
+    .map(({ head, words }) => ofSize(`${head}: ${words}`, size, sizes.length));
+
+describe('a piece set out from its charts', () => {
+  it('has the stitches of its parts on the needle, and each row works that of its panel', () => {
+    const made = assemble(design, piece(), small);
+    expect(made.laid.stitches).to.equal(1 + 7 + 8 + 12 + 8 + 7 + 1);
+    expect(made.laid.parts.map((p) => p.before)).to.deep.equal([0, 1, 8, 16, 28, 36, 43]);
+    expect(checkChart(made.chart).filter((f) => f.level === 'error')).to.deep.equal([]);
+    // The rows of each panel over and over, found by working its chart by itself and not by the piece.
+    const passes = Math.ceil(made.body / 4);
+    const ropes = expandPiece({ ...rope, up: { setup: 0, closing: 0, times: passes } });
+    const mirrored = expandPiece({ ...mirrorChart(rope), up: { setup: 0, closing: 0, times: passes } });
+    const diamonds = expandPiece({ ...diamond, up: { setup: 0, closing: 0, times: passes } });
+    const body = expandPiece(made.chart).slice(made.below, made.below + made.body);
+    expect(body).to.have.length(made.body);
+    body.forEach(({ stitches, side }, i) => {
+      const edge = side === 'RS' ? 'k' : 'p';
+      const purls = Array<string>(7).fill('p');
+      expect(stitches).to.deep.equal([
+        edge,
+        ...purls,
+        ...ropes[i]!.stitches,
+        ...diamonds[i]!.stitches,
+        ...mirrored[i]!.stitches,
+        ...purls,
+        edge,
+      ]);
+    });
+  });
+
+  it('is put together in every cloth, edge and border so that no row loses a stitch', () => {
+    const cloths = ['reverse', 'stocking', 'garter', 'moss', 'double-moss', 'rib', 'wide-rib'] as const;
+    const borders = [...cloths, 'runs-on', 'hem'] as const;
+    fc.assert(
+      fc.property(
+        fc.record({
+          cloth: fc.constantFrom(...cloths),
+          style: fc.constantFrom('stocking', 'garter', 'slipped'),
+          kind: fc.constantFrom(...borders),
+          changes: fc.constantFrom('none', 'even', 'ropes'),
+          fold: fc.constantFrom('ridge', 'picot'),
+          cord: fc.boolean(),
+          rows: fc.integer({ min: 1, max: 9 }),
+          gap: fc.integer({ min: 4, max: 15 }),
+          starts: fc.integer({ min: 0, max: 3 }),
+          firstRow: fc.constantFrom('RS', 'WS'),
+          isRound: fc.boolean(),
+        }),
+        ({ cloth, style, gap, starts, firstRow, isRound, ...border }) => {
+          const sides = isRound || firstRow === 'RS' ? 0 : 1;
+          const made = assemble(
+            design,
+            PieceSchema.parse({
+              construction: isRound ? 'round' : 'flat',
+              firstRow: isRound ? 'RS' : firstRow,
+              gauge: { plain },
+              parts: [
+                ...(isRound ? [] : [{ id: 'a', kind: 'selvage', style, stitches: 2 }]),
+                { id: 'b', kind: 'ground', cloth, stitches: gap },
+                { id: 'c', kind: 'panel', chart: 'rope', starts: 1 + 2 * starts + sides },
+                { id: 'd', kind: 'filling', chart: 'wave', repeats: 3, starts: 1 + sides },
+                ...(isRound ? [] : [{ id: 'e', kind: 'selvage', style, stitches: 2 }]),
+              ],
+              border: { bottom: border, top: border },
+              sizes: [{ id: 's', name: 'S', length: 300_000 }],
+            }),
+            { ...small, length: 300_000, counts: {} },
+          );
+          expect(checkChart(made.chart).filter((f) => f.level === 'error')).to.deep.equal([]);
+          // Worked by hand from the cast-on, the needle is what each row wants.
+          const book = bookOf(made.chart);
+          let needle = freshNeedle(made.castOn);
+          for (const { stitches } of expandPiece(made.chart)) {
+            const work = workStitches(stitches, needle, book);
+            expect(work.lacks).to.equal(0);
+            needle = work.loops;
+          }
+          expect(needle.length).to.equal(made.laid.stitches - made.decreases);
+          expect(made.laid.stitches - made.castOn).to.equal(made.increases);
+        },
+      ),
+      { numRuns: 150 },
+    );
+  });
+
+  it('increases under its ropes where it is asked to, alike on both sides', () => {
+    const made = assemble(design, piece(), small);
+    // A rib of k2, p2 that begins and ends alike: 42 stitches below 44, one more in each of the outer ropes.
+    expect([made.castOn, made.increases]).to.deep.equal([42, 2]);
+    const row = made.chart.rows[made.below - 1]!;
+    const book = bookOf(made.chart);
+    const columns = row.flatMap((s, i) =>
+      s === 'm1l' ? [row.slice(0, i).reduce((sum, other) => sum + spanOf(other, book), 0)] : [],
+    );
+    expect(columns).to.deep.equal([12, 31]);
+    // The rib that runs on: a rope of 4 stands on 3 knits, and all purls go down into it.
+    const on = assemble(design, piece({ border: { bottom: { kind: 'runs-on', rows: 6 } } }), small);
+    expect(on.increases).to.equal(3);
+    const [first] = expandPiece(on.chart);
+    expect(first!.stitches.join('')).to.equal(
+      'k' + 'p'.repeat(9) + 'kkk' + 'p'.repeat(6) + 'kkk' + 'p'.repeat(6) + 'kkk' + 'p'.repeat(9) + 'k',
+    );
+  });
+
+  it('says in one sentence why it cannot be put together', () => {
+    const withParts = (...parts: object[]) => piece({ parts });
+    for (const [made, said] of [
+      [withParts(), /no stitches yet/],
+      [withParts({ id: 'x', kind: 'panel', chart: 'gone' }), /the design has no more/],
+      [withParts({ id: 'x', kind: 'filling', chart: 'rope', repeats: 2 }), /no repeat across/],
+      [piece({ construction: 'round' }), /no edges/],
+      [
+        withParts({ id: 'x', kind: 'ground', stitches: 600 }, { id: 'y', kind: 'panel', chart: 'rope' }),
+        /608 stitches wide/,
+      ],
+      [piece({ border: { bottom: { kind: 'rib', rows: 4, changes: 'even', fewer: 30 } } }), /at most 21 can/],
+    ] as const)
+      expect(() => assemble(design, made, small), String(said)).to.throw(PieceFault, said);
+  });
+
+  it('counts a loop for every stitch of every row, and the cast-on', () => {
+    const made = assemble(design, piece(), small);
+    const book = bookOf(made.chart);
+    const byHand = expandPiece(made.chart).reduce(
+      (sum, { stitches }) => sum + stitches.reduce((n, s) => n + book.facts(s).makes, 0),
+      made.castOn,
+    );
+    expect(loopsWorked(made)).to.equal(byHand);
+    const weighed = { ...piece(), yarn: { swatch: null, grams: 0.01, margin: 0.1, pieces: 1 } };
+    expect(writePiece(design, weighed, settings).sizes[0]!.grams).to.be.closeTo(byHand * 0.011, 1e-6);
+    expect(writePiece(design, piece(), settings).sizes[0]!.grams).to.be.null;
+  });
+});
+
+describe('the words of a piece', () => {
+  it('are told for all sizes at once, and each size has its own back, proved on its needle', () => {
+    const words = writePiece(design, piece(), settings);
+    expect(words).to.include({ checked: true });
+    expect(words.sizes.map((s) => [s.name, s.castOn, s.stitches])).to.deep.equal([
+      ['S', 42, 44],
+      ['M', 46, 50],
+    ]);
+    const said = words.sections.find((s) => s.heading === 'Rows')!;
+    expect(said.rows[0]!.words).to.equal(
+      'k1, p7 (10), pm, work row 1 of Chart A over the next 8 sts, pm, work row 1 of Chart B over the next 12 sts, pm, work row 1 of Chart A mirrored over the next 8 sts, pm, p7 (10), k1. (44 (50) sts)',
+    );
+    expect(linesOf(words, 'Rows', 1)[4]).to.equal(
+      'Row 5 (RS): k1, p10, sm, work row 1 of Chart A over the next 8 sts, sm, work row 5 of Chart B over the next 12 sts, sm, work row 1 of Chart A mirrored over the next 8 sts, sm, p10, k1. (50 sts)',
+    );
+    expect(said.after).to.deep.equal([
+      'Go on so, each panel from the first row of its repeat when its last is worked.',
+      'After row 12 all panels stand as they did before row 1: they meet again every 12 rows.',
+      'Work 128 (144) rows in all, ending with row 4 of Chart A, row 2 (6) of Chart B and row 4 of Chart A mirrored.',
+    ]);
+    const whole = writePiece(design, piece({ words: 'rows' }), settings);
+    expect(whole.checked).to.be.true;
+    // What is printed for the second size is what its own chart is written as.
+    const own = writeAndProve(assemble(design, piece(), piece().sizes[1]!).chart, settings);
+    expect(linesOf(whole, 'All sizes, every row', 1).slice(0, 2)).to.deep.equal(
+      own.text.split('\n').slice(3, 5),
+    );
+  });
+
+  it('are refused by their proof once anything of them is changed', () => {
+    const made = assemble(design, piece(), small);
+    const names = ['Chart A', 'Chart B', 'Chart C'];
+    const rows = [1, 2, 3, 4].map((number) => ({
+      number,
+      side: number % 2 ? ('RS' as const) : ('WS' as const),
+      count: 44,
+      words: panelRowText(piece(), made, number, settings, ABBREVIATED),
+    }));
+    const prove = (changed: typeof rows) =>
+      provePanelRows(design, piece(), small, names, made, changed, 'right');
+    prove(rows);
+    const spoiled: ((words: string) => string)[] = [
+      (w) => w.replace('row 3 of', 'row 1 of'),
+      (w) => w.replace('p7', 'p6, k1'),
+      (w) => w.replace('next 12 sts', 'next 11 sts'),
+      (w) => w.replace('sm, work row 3 of Chart B', 'work row 3 of Chart B'),
+      (w) => w.replace('Chart A over', 'Chart A mirrored over'),
+      (w) => `${w}, k1`,
+      (w) => w.replace(', k1', ''),
+    ];
+    for (const spoil of spoiled) {
+      const changed = rows.map((r) => (r.number === 3 ? { ...r, words: spoil(r.words) } : r));
+      expect(changed[2]!.words).not.to.equal(rows[2]!.words);
+      expect(() => prove(changed), changed[2]!.words).to.throw();
+    }
+    expect(() => prove(rows.map((r) => ({ ...r, count: 45 })))).to.throw(PieceMisread, /not 45/);
+  });
+
+  it('stand on the sheet with sizes, measures and what they rest on, sealed with the charts', () => {
+    const set = { ...design, piece: { ...piece(), needle: 4 }, charts: [rope, diamond] };
+    const written = writeDesign(set.charts, set.piece, set.settings);
+    expect(written.checked).to.be.true;
+    const text = sheetText(sheetOf(set, written, true));
+    for (const said of [
+      'Sizes: S (M).',
+      'Finished measures: Width 20.6 (23.6) cm. Length',
+      'Gauge: 20 sts and 28 rows = 10 cm of stocking stitch.',
+      'Needle: 4 mm (US 6, UK 8), or the one that gives this gauge.',
+      'Cast on 42 (46) sts.',
+      'M1LP: lift the bar',
+      'Every row of the piece was read back',
+    ])
+      expect(text).to.include(said);
+    const open = writeDesign(set.charts, piece({ construction: 'round' }), set.settings);
+    expect(open.checked).to.be.false;
+    expect(open.problems[0]!.message).to.match(/^The piece: .*no edges/);
+  });
+
+  it('differ by size in numbers alone, or are told apart by name', () => {
+    expect(inSizes(['k9, p2', 'k11, p2', 'k12, p2'])).to.equal('k9 (11, 12), p2');
+    expect(inSizes(['k9', 'p9'])).to.be.null;
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.constantFrom('k', 'p', ', [k', '] times, ', ' (', ' sts)'), fc.nat(300)), {
+          minLength: 1,
+          maxLength: 9,
+        }),
+        fc.integer({ min: 1, max: 5 }),
+        fc.array(fc.nat(40), { minLength: 5, maxLength: 5 }),
+        (parts, of, more) => {
+          const texts = Array.from({ length: of }, (_, s) =>
+            parts.map(([word, n], i) => `${word}${i % 2 ? n : n + more[s]!}`).join(''),
+          );
+          const all = inSizes(texts);
+          // Either it cannot be printed for all, or every size has its own back to the letter.
+          if (all !== null) texts.forEach((t, s) => expect(ofSize(all, s, of)).to.equal(t));
+        },
+      ),
+    );
+  });
+});
+
+describe('fitting a piece', () => {
+  const fitted: Piece = PieceSchema.parse({
+    gauge: { plain },
+    parts: [
+      { id: 'e1', kind: 'selvage', stitches: 1 },
+      { id: 'g1', kind: 'ground', stitches: 6, least: 2, most: 14, pair: 'outer' },
+      { id: 'p1', kind: 'panel', chart: 'rope', gauge: { stitches: { count: 26, over: 100_000 } } },
+      { id: 'f', kind: 'filling', chart: 'wave', repeats: 4, most: 12 },
+      {
+        id: 'p2',
+        kind: 'panel',
+        chart: 'rope',
+        isMirrored: true,
+        gauge: { stitches: { count: 26, over: 100_000 } },
+      },
+      { id: 'g2', kind: 'ground', stitches: 6, least: 2, most: 14, pair: 'outer' },
+      { id: 'e2', kind: 'selvage', stitches: 1 },
+    ],
+    sizes: [{ id: 's', name: 'S', measure: 300_000 }],
+  });
+
+  it('finds the widths that an exhaustive search finds, pairs kept equal', () => {
+    for (let wish = 180_000; wish <= 420_000; wish += 17_300) {
+      const size = { ...fitted.sizes[0]!, measure: wish };
+      let nearest = Infinity;
+      for (let gap = 2; gap <= 14; gap++)
+        for (let repeats = 1; repeats <= 12; repeats++) {
+          const { width } = layOut(design, fitted, { ...size, counts: { g1: gap, g2: gap, f: repeats } });
+          nearest = Math.min(nearest, Math.abs(width! - wish));
+        }
+      const { ways } = fitPiece(design, fitted, size)!;
+      const [best] = ways;
+      expect(Math.abs(best!.off)).to.equal(nearest);
+      expect(best!.counts.g1).to.equal(best!.counts.g2);
+      // The size that takes it has the very width and cast-on that were told.
+      const laid = layOut(design, fitted, withFit(fitted, size, best!));
+      expect([laid.width, laid.stitches]).to.deep.equal([best!.width, best!.castOn]);
+    }
+  });
+
+  it('says what would change, and why there is no way', () => {
+    const way = fitPiece(design, fitted, { ...fitted.sizes[0]!, measure: 400_000 })!.ways[0]!;
+    for (const { part, was, now } of way.changes) {
+      expect(way.counts[part]).to.equal(now);
+      expect(was).to.equal(part === 'f' ? 4 : 6);
+    }
+    expect(way.changes).not.to.be.empty;
+    expect(fitPiece(design, fitted, { ...fitted.sizes[0]!, measure: null })).to.be.null;
+    const bare = { ...fitted, gauge: { plain: null, whole: null } };
+    expect(fitPiece(design, bare, fitted.sizes[0]!)!.problem).to.match(/^Without a gauge/);
+    const set = withCount(fitted, fitted.sizes[0]!, 'g2', 9);
+    expect(set.counts).to.deep.equal({ g1: 9, g2: 9 });
+  });
+
+  it('takes a panel to draw in by custom only where it has no swatch, and tells it', () => {
+    const { parts, isEstimate } = layOut(design, piece(), small);
+    expect(isEstimate).to.be.true;
+    // Half of the rope's columns are crossed: they lie a fifth closer than plain stitches (common practice, no source).
+    expect(parts[2]).to.include({ gaugeFrom: 'estimate' });
+    expect(parts[2]!.width).to.be.closeTo(8 * 5000 * 0.9, 1);
+    expect(checkPiece(design, piece(), 'cm').map((f) => f.id)).to.include('estimated-gauge');
+    const whole = layOut(
+      design,
+      piece({ gauge: { plain, whole: { ...plain, stitches: { count: 24, over: 100_000 } } } }),
+      small,
+    );
+    expect(whole.isEstimate).to.be.false;
+    expect(whole.width).to.equal(Math.round((44 * 100_000) / 24));
+  });
+});
+
+describe('what a piece has wrong with it', () => {
+  it('names a panel that falls on the wrong side, and each mend puts it right', () => {
+    const off = piece({ firstRow: 'WS' });
+    const set = { ...design, piece: off };
+    const clashes = checkPiece(set, off, 'cm').filter((f) => f.id === 'panel-side');
+    expect(clashes.map((f) => f.part)).to.deep.equal(['p1', 'p2', 'p3']);
+    for (const { part, mends } of clashes) {
+      expect(mends).to.have.length(2);
+      for (const { steps } of mends) {
+        const mended = applySteps(set, steps);
+        const left = checkPiece(mended, mended.piece!, 'cm').filter((f) => f.id === 'panel-side');
+        expect(left.map((f) => f.part)).not.to.include(part);
+        expect(applySteps(mended, invertSteps(steps))).to.deep.equal(set);
+      }
+    }
+    expect(checkPiece(design, piece(), 'cm').filter((f) => f.level === 'error')).to.deep.equal([]);
+  });
+
+  it('tells a width that was not met, a rib that does not come out, and an odd repeat', () => {
+    const ids = (more: object, charts = design.charts) =>
+      checkPiece({ charts }, piece(more), 'cm').map((f) => f.id);
+    expect(ids({ sizes: [{ ...small, measure: 400_000 }] })).to.include('width-off');
+    expect(ids({ border: { bottom: { kind: 'wide-rib', rows: 8, changes: 'none' } } })).to.include(
+      'border-uneven',
+    );
+    const odd = design.charts.map((c) => (c.id === 'rope' ? { ...c, rows: c.rows.slice(0, 3) } : c));
+    expect(ids({}, odd)).to.include('panel-odd-rows');
+    expect(ids({ gauge: { plain: null } })).to.include('no-gauge');
+  });
+});
+
+describe('the piece in the document', () => {
+  it('is set, undone and joined with what someone else set of it', () => {
+    const begun = { ...design, piece: piece() };
+    const change = (to: Piece, id: string) => headChange(begun, { piece: to }, 'piece', id)!;
+    const parts = change(
+      { ...begun.piece, parts: begun.piece.parts.slice(1) },
+      '00000000-0000-4000-8000-00000000000a',
+    );
+    expect(parts.steps.map((s) => s.kind === 'set' && s.path)).to.deep.equal([['piece', 'parts']]);
+    const after = applyChange(begun, parts);
+    expect(after.piece!.parts).to.have.length(6);
+    expect(applySteps(after, invertSteps(parts.steps))).to.deep.equal(begun);
+    const border = change(
+      { ...begun.piece, border: { bottom: null, top: null } },
+      '00000000-0000-4000-8000-00000000000b',
+    );
+    expect(applyChange(after, border).piece)
+      .to.include({ firstRow: 'RS' })
+      .and.deep.include({
+        border: { bottom: null, top: null },
+      });
+    const broken = { ...begun.piece, parts: [...begun.piece.parts, begun.piece.parts[0]!] };
+    expect(() => applyChange(begun, change(broken, '00000000-0000-4000-8000-00000000000c'))).to.throw(
+      'Two parts have the same id.',
+    );
+  });
+
+  it('comes to older documents as none, with its place on their sheet', () => {
+    const { piece: _, ...old } = {
+      ...design,
+      format: 2,
+      sheet: { ...design.sheet, order: ['notes', 'rows', 'key'] },
+    };
+    const read = readDesign(old);
+    expect([read.format, read.piece]).to.deep.equal([FORMAT, null]);
+    expect(read.sheet.order).to.deep.equal(['notes', 'piece', 'rows', 'key']);
+    expect(readDesign({ ...design, piece: piece() }).piece).to.deep.equal(piece());
+    expect(() => readDesign({ ...design, piece: { ...piece(), sizes: [] } })).to.throw();
+    expect(wave.across).not.to.be.null;
+  });
+});
