@@ -281,12 +281,12 @@ test('the sheet prints without the edges of the page, in black and white', async
   await page.goto('/');
   await page.getByRole('link', { name: 'Cornice vest' }).click();
   await page.getByRole('link', { name: 'Words' }).click();
-  await expect(page.getByTestId('rows')).toBeVisible();
+  await expect(page.getByTestId('rows').first()).toBeVisible();
   await page.emulateMedia({ media: 'print' });
   await expect(page.getByLabel('How it is written and printed')).toBeHidden();
   await expect(page.getByRole('navigation', { name: 'Rooms' })).toBeHidden();
   await expect(page.getByTestId('sheet')).toBeVisible();
-  await expect(page.getByRole('img', { name: /Chart of Cornice vest/ })).toBeVisible();
+  await expect(page.getByRole('img', { name: 'Chart of Back, all over' })).toBeVisible();
   const pdf = await page.pdf({ format: 'A4' });
   expect(pdf.length).toBeGreaterThan(20_000);
 });
@@ -393,6 +393,7 @@ for (const [room, open] of [
       page.getByRole('link', { name: 'Words' }).click()
     ),
   ],
+  ['setting out', (page: Page) => page.goto('/designs/5c0ee000-0000-4000-8000-000000000002/setting-out')],
 ] as const)
   test(`the ${room} can be used by everyone`, async ({ page }) => {
     await open(page);

@@ -38,6 +38,12 @@ const router = createBrowserRouter(
           path: 'words',
           lazy: async () => ({ Component: (await import('./words/WordsRoom.js')).WordsRoom }),
         },
+        {
+          path: 'setting-out',
+          lazy: async () => ({
+            Component: (await import('./setting-out/SettingOutRoom.js')).SettingOutRoom,
+          }),
+        },
       ],
     },
     { path: '*', element: <NotFound /> },

@@ -44,3 +44,14 @@ export const nameChart = ({ id, name }: Chart, now: string): Step[] =>
 /** The chart whose own stitches a stitch of a shared key is one of; any, where it is everyone's. */
 export const chartHolding = (charts: readonly Chart[], stitch: Stitch): Chart =>
   charts.find(({ own }) => own.some((o) => o.id === stitch)) ?? charts[0]!;
+
+/** A short text that is another once a chart's rows, repeats or own stitches are (two passes of FNV-1a). */
+export function printOf(chart: Chart): string {
+  const text = JSON.stringify({ ...chart, id: '', name: '', part: 'piece', meant: {} });
+  const pass = (seed: number) => {
+    let hash = seed;
+    for (let i = 0; i < text.length; i++) hash = Math.imul(hash ^ text.charCodeAt(i), 16_777_619);
+    return (hash >>> 0).toString(36);
+  };
+  return `${pass(2_166_136_261)}-${pass(0x5bd1_e995)}`;
+}

@@ -47,6 +47,12 @@ const going = {
   begins: z.int().min(1).max(PIECE_LIMITS.rows).default(1),
 };
 
+/** Which chart of which design a chart was copied from, and how that stood then. */
+const From = z
+  .strictObject({ design: z.uuid(), chart, print: z.string().max(40) })
+  .nullable()
+  .default(null);
+
 export const PartSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     id,
@@ -59,7 +65,7 @@ export const PartSchema = z.discriminatedUnion('kind', [
     kind: z.literal('ground'),
     cloth: z.enum(CLOTHS).default('reverse'),
     stitches,
-    /** Within what a fit may set it; none for half to twice of its stitches. */
+    /** Within what a fit may set it; none for whatever the width allows. */
     least: stitches.nullable().default(null),
     most: stitches.nullable().default(null),
     pair,
@@ -72,6 +78,7 @@ export const PartSchema = z.discriminatedUnion('kind', [
     isMirrored: z.boolean().default(false),
     ...going,
     gauge: own,
+    from: From,
   }),
   z.strictObject({
     id,
@@ -84,6 +91,7 @@ export const PartSchema = z.discriminatedUnion('kind', [
     pair,
     ...going,
     gauge: own,
+    from: From,
   }),
   z.strictObject({ id, kind: z.literal('marker') }),
 ]);

@@ -50,14 +50,16 @@ export function schematicOf(
   if (top) figures.push(line(`M0 ${upper}H${w}`));
   // From the right, as the RS looks.
   let right = w;
+  const letters = new Map<string, string>();
   for (const part of laid.parts) {
     const partWide = (part.width ?? 0) * scale;
     if (!partWide) continue;
     if (part.chart) {
       figures.push(line(`M${right} ${upper}V${low}M${right - partWide} ${upper}V${low}`, 0.05, TOKENS.slate));
-      // Written upwards where there is no room across it.
-      if (partWide > part.name.length * 0.5)
-        figures.push(words(part.name, right - partWide / 2, (upper + low) / 2, 'middle'));
+      // A panel is named by a letter: there is seldom room for more.
+      const letter = letters.get(part.name) ?? String.fromCharCode(97 + letters.size);
+      letters.set(part.name, letter);
+      figures.push(words(letter, right - partWide / 2, (upper + low) / 2, 'middle'));
     }
     right -= partWide;
   }
@@ -74,7 +76,9 @@ export function schematicOf(
     ),
     words(told('length'), w + 1.6, h / 2, 'start'),
   );
-  const beside = told('length').length * TEXT * 0.55 + 2;
+  const legend = [...letters].map(([name, letter]) => `${letter} ${name}`);
+  legend.forEach((said, i) => figures.push(words(said, w + 1.6, h - (legend.length - 1 - i) * 1.3, 'start')));
+  const beside = Math.max(...[told('length'), ...legend].map((t) => t.length)) * TEXT * 0.55 + 2;
   return {
     box: {
       x: -0.5,

@@ -93,7 +93,7 @@ export const FitSchema = z
 export type FitAsked = z.output<typeof FitSchema>;
 
 /** Unless bounds are given, a gap may be half or twice as wide as was wished. */
-export const gapBounds = (wish: number) => ({
+const gapBounds = (wish: number) => ({
   least: Math.floor(wish / 2),
   most: Math.min(MOST_ON_NEEDLE, 2 * wish),
 });

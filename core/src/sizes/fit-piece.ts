@@ -1,9 +1,8 @@
-import type { Piece, Size } from '../chart/piece.js';
+import { PIECE_LIMITS, type Piece, type Size } from '../chart/piece.js';
 import { repeatCounts } from '../chart/frame.js';
 import type { Design } from '../chart/schema.js';
 import type { Length } from '../measures/length.js';
 import { fitWidth, type FitPart } from './fit.js';
-import { gapBounds } from './asked.js';
 import { isChartPart, layOut, wantedWidth, type LaidPart } from './lay-out.js';
 import { MOST_ON_NEEDLE } from './line.js';
 
@@ -17,8 +16,8 @@ export interface PieceFit {
   off: Length;
   uneven: number;
   moved: number;
-  /** What of it is another than now: "ground 9 → 11". */
-  changes: { part: string; name: string; was: number; now: number }[];
+  /** What of it is another than now: "ground 9 → 11"; those that share a number once. */
+  changes: { part: string; name: string; pair: string | null; was: number; now: number }[];
 }
 
 export interface PieceFitted {
@@ -34,12 +33,13 @@ function fitPart(of: LaidPart, wanted: Length): FitPart {
   const { part, chart, stitches, gauge, times } = of;
   const pair = 'pair' in part && part.pair !== null ? { pair: part.pair } : {};
   if (part.kind === 'ground') {
-    const own = gapBounds(part.stitches);
+    // Unless it is bounded it may take all the width there is, but does not close to less than two purls (custom).
+    const room = Math.ceil((wanted * gauge!.count) / gauge!.over);
     return {
       kind: 'gap',
       stitches: part.stitches,
-      least: part.least ?? own.least,
-      most: part.most ?? own.most,
+      least: part.least ?? Math.min(2, part.stitches, part.most ?? 2),
+      most: part.most ?? Math.min(PIECE_LIMITS.stitches, Math.max(part.least ?? 0, part.stitches, room)),
       ...pair,
       gauge: gauge!,
     };
@@ -58,6 +58,9 @@ function fitPart(of: LaidPart, wanted: Length): FitPart {
     gauge: gauge!,
   };
 }
+
+/** Of ways that are equally wide so many are told. */
+const PER_WIDTH = 2;
 
 /** The ways of a piece that come nearest to a size's width; null where no width is wished for. */
 export function fitPiece(
@@ -82,11 +85,15 @@ export function fitPiece(
   const fitted = fitWidth(
     parts.map((p) => fitPart(p.gauge ? p : { ...p, gauge: anyGauge }, wanted)),
     wanted,
-    most,
+    most * PER_WIDTH * 4,
   );
   if (!fitted.solutions.length)
     return none('The bounds of parts that are paired do not meet: give them a number they can share.');
-  const ways = fitted.solutions.map((solution): PieceFit => {
+  // Of those that are equally wide the best are told, so that there is a choice of widths too.
+  const solutions = fitted.solutions
+    .filter((s, i, all) => all.slice(0, i).filter((o) => o.width === s.width).length < PER_WIDTH)
+    .slice(0, most);
+  const ways = solutions.map((solution): PieceFit => {
     const [gaps, repeats] = [[...solution.gaps], [...solution.repeats]];
     const counts: Record<string, number> = {};
     const changes: PieceFit['changes'] = [];
@@ -98,7 +105,9 @@ export function fitPiece(
       const now = (isGap ? gaps : repeats).shift()!;
       const was = isGap ? of.stitches : of.times;
       counts[part.id] = now;
-      if (now !== was) changes.push({ part: part.id, name: of.name, was, now });
+      const isTold = 'pair' in part && part.pair !== null && changes.some((c) => c.pair === part.pair);
+      if (now !== was && !isTold)
+        changes.push({ part: part.id, name: of.name, pair: 'pair' in part ? part.pair : null, was, now });
     }
     const { castOn, width, off, uneven, moved } = solution;
     return { counts, castOn, width, off, uneven, moved, changes };

@@ -1,6 +1,6 @@
 import { chartName } from '../chart/charts.js';
 import { mirrorChart } from '../chart/edits.js';
-import { countsOf, multipleOf, timesOf } from '../chart/frame.js';
+import { countsOf, multipleOf, repeatColumns, repeatsAcross, timesOf } from '../chart/frame.js';
 import type { Piece, PiecePart, Size } from '../chart/piece.js';
 import { rowCrossings } from '../chart/rows.js';
 import { bookOf, type Chart, type Design } from '../chart/schema.js';
@@ -108,9 +108,25 @@ function gaugeOfPart(
     : { gauge: plain.stitches, gaugeFrom: 'plain' };
 }
 
-const nameOfPart = (design: Pick<Design, 'charts'>, part: PiecePart, chart: Chart | null): string => {
+const ORDINALS = ['1st', '2nd', '3rd'];
+
+/** Grounds are told apart by their place from the right; those that share a number are one. */
+function groundName(parts: Piece['parts'], part: PiecePart): string {
+  const grounds = parts.flatMap((p) => (p.kind === 'ground' ? [p.pair ?? p.id] : []));
+  const distinct = [...new Set(grounds)];
+  if (distinct.length < 2 || part.kind !== 'ground') return 'ground';
+  const n = distinct.indexOf(part.pair ?? part.id);
+  return `${ORDINALS[n] ?? `${n + 1}th`} ground`;
+}
+
+const nameOfPart = (
+  design: Pick<Design, 'charts'>,
+  parts: Piece['parts'],
+  part: PiecePart,
+  chart: Chart | null,
+): string => {
   if (part.kind === 'selvage') return 'edge';
-  if (part.kind === 'ground') return 'ground';
+  if (part.kind === 'ground') return groundName(parts, part);
   if (part.kind === 'marker') return 'marker';
   return chart ? `${chartName(design, chart)}${part.isMirrored ? ' mirrored' : ''}` : 'a chart taken out';
 };
@@ -143,7 +159,7 @@ export function layOut(design: Pick<Design, 'charts'>, piece: Piece, size: Size)
     const laid = {
       part,
       chart,
-      name: nameOfPart(design, part, chart),
+      name: nameOfPart(design, piece.parts, part, chart),
       times,
       stitches: own,
       before: stitches,
@@ -179,3 +195,10 @@ export function upOfPart(part: ChartPart, chart: Chart): PanelUp {
 
 /** Which of two parts that mirror each other a part is: the one on the same side as its number from the right, or the other. */
 export const isBeyondMiddle = (parts: readonly unknown[], i: number): boolean => i > (parts.length - 1) / 2;
+
+/** The columns a part has in the chart of its piece. */
+export function columnsOfPart({ chart, times, stitches }: LaidPart): number {
+  if (!chart) return stitches;
+  const { start, end } = repeatColumns(chart);
+  return chart.width + (repeatsAcross(chart) ? end - start : 0) * (times - 1);
+}

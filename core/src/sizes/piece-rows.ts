@@ -1,4 +1,4 @@
-import { repeatColumns, repeatRows, repeatsAcross } from '../chart/frame.js';
+import { repeatRows } from '../chart/frame.js';
 import { rowFacts } from '../chart/rows.js';
 import { bookOf } from '../chart/schema.js';
 import type { Piece } from '../chart/piece.js';
@@ -9,7 +9,7 @@ import { dictionOf, readsLeftwards, type Diction } from '../words/vocabulary.js'
 import { phrase, type WordSettings } from '../words/write.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import type { Assembled } from './assemble.js';
-import { isChartPart, upOfPart, type LaidPart } from './lay-out.js';
+import { columnsOfPart, isChartPart, upOfPart, type LaidPart } from './lay-out.js';
 import { panelRowAt } from './up.js';
 
 /** The rows of a piece told panel by panel: what lies between the panels in stitches, each panel by its chart's row. */
@@ -35,17 +35,10 @@ export function partColumns({
   let at = 0;
   const row = chart.rows[below]!;
   const { span } = rowFacts(row, book);
-  const widths = laid.parts.map((p) => widthOf(p));
+  const widths = laid.parts.map(columnsOfPart);
   const found = laid.parts.map((part, i) => ({ part, from: at, to: (at += widths[i]!) }));
   if (at !== span) throw new Error(`Parts of ${at} columns do not make a row of ${span}.`);
   return found;
-}
-
-/** The columns of a part. */
-function widthOf({ chart, times, stitches }: LaidPart): number {
-  if (!chart) return stitches;
-  const { start, end } = repeatColumns(chart);
-  return chart.width + (repeatsAcross(chart) ? end - start : 0) * (times - 1);
 }
 
 /** The piece's row (from 0 among the parts' rows) as it stands in its chart, or would with all repeats carried out. */

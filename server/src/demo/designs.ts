@@ -9,6 +9,7 @@ import {
   type Design,
   type Stitch,
 } from '@cordelina/core';
+import { cornicePiece } from './cornice-piece.js';
 import { underRepair } from './under-repair.js';
 
 /** The invented Moraine Hut winter kit: what a new workroom begins with. */
@@ -67,7 +68,14 @@ function twoSprings(): Chart {
 }
 
 export function demoDesigns(): Design[] {
-  const cornice = chartFrom('cornice.txt', 'flat');
+  const panel = (id: string, name: string): Chart => ({
+    ...chartFrom(`cornice-${id}.txt`, 'flat'),
+    id,
+    name,
+    part: 'panel',
+  });
+  const allOver = { ...chartFrom('cornice.txt', 'flat'), name: 'Back, all over' };
+  const charts = [allOver, panel('plait', 'Plait'), panel('diamond', 'Diamond')];
   return [
     design(
       '5c0ee000-0000-4000-8000-000000000001',
@@ -75,12 +83,16 @@ export function demoDesigns(): Design[] {
       'Moraine Hut winter kit. Plait on the back of the hand, worked round from the cuff.',
       chartFrom('scree.txt', 'round'),
     ),
-    design(
-      '5c0ee000-0000-4000-8000-000000000002',
-      'Cornice vest',
-      'Moraine Hut winter kit. Diamonds between ropes; the wardens wear it under the shell.',
-      cornice,
-    ),
+    {
+      ...design(
+        '5c0ee000-0000-4000-8000-000000000002',
+        'Cornice vest',
+        'Moraine Hut winter kit. The back all over in diamonds between ropes, the front in three panels; the wardens wear it under the shell.',
+        allOver,
+      ),
+      charts,
+      piece: cornicePiece(charts),
+    },
     design(
       '5c0ee000-0000-4000-8000-000000000003',
       'Two Springs bottle cover',

@@ -51,6 +51,9 @@ export function DesignRoom() {
             <NavLink to={`/designs/${id}/words`} className={TAB}>
               Words
             </NavLink>
+            <NavLink to={`/designs/${id}/setting-out`} className={TAB}>
+              Setting out
+            </NavLink>
           </nav>
           {open && (
             <>

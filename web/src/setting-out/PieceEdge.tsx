@@ -1,0 +1,255 @@
+import {
+  CLOTH_KINDS,
+  CLOTHS,
+  gramsPerLoop,
+  needleText,
+  PIECE_LIMITS,
+  typedNeedle,
+  typedNumber,
+  type Border,
+  type Design,
+  type Piece,
+  type PieceWords,
+} from '@cordelina/core';
+import { Entry } from '../ui/Entry.js';
+import { Check, Choose } from '../ui/Field.js';
+import { GaugeField, useSwatches } from './GaugeField.js';
+import type { PieceActs } from './usePiece.js';
+
+/** The piece as a whole: how it is worked, its borders, what it was measured by, its yarn. */
+export function PieceEdge({
+  design,
+  piece,
+  acts,
+  words,
+}: {
+  design: Design;
+  piece: Piece;
+  acts: PieceActs;
+  words: PieceWords | null;
+}) {
+  const { units } = design.settings;
+  return (
+    <div className="grid content-start gap-4">
+      <div className="grid grid-cols-2 gap-3">
+        <Choose
+          label="Worked"
+          value={piece.construction}
+          onChange={(construction) => acts.set('worked', { construction })}
+          options={[
+            ['flat', 'Flat'],
+            ['round', 'In the round'],
+          ]}
+        />
+        <Choose
+          label="First row of the panels"
+          value={piece.firstRow}
+          disabled={piece.construction === 'round'}
+          onChange={(firstRow) => acts.set('first row', { firstRow })}
+          options={[
+            ['RS', 'Right side'],
+            ['WS', 'Wrong side'],
+          ]}
+        />
+      </div>
+      <Check
+        label="Markers at both sides of every panel"
+        checked={piece.markers}
+        onChange={(markers) => acts.set('markers', { markers })}
+      />
+      <GaugeField
+        label="Gauge of plain cloth"
+        hasRows
+        units={units}
+        design={design}
+        chart={null}
+        cloth="plain"
+        value={piece.gauge.plain}
+        onChange={(plain, swatch) =>
+          acts.set('gauge', {
+            gauge: { ...piece.gauge, plain },
+            ...(swatch?.needle && piece.needle === null ? { needle: swatch.needle } : {}),
+          })
+        }
+      />
+      <GaugeField
+        label="Gauge of a swatch of the whole"
+        hasRows
+        units={units}
+        design={design}
+        chart={null}
+        cloth="cabled"
+        value={piece.gauge.whole}
+        onChange={(whole) => acts.set('gauge', { gauge: { ...piece.gauge, whole } })}
+      />
+      {piece.gauge.whole && (
+        <p className="-mt-2 text-[13px] text-slate">
+          It wins over the sum of the parts: where ropes pull, widths do not simply add up.
+        </p>
+      )}
+      <Entry
+        label="Needle"
+        placeholder="4, US 6 or UK 8"
+        text={piece.needle === null ? '' : String(piece.needle)}
+        hint={piece.needle === null ? undefined : needleText(piece.needle)}
+        read={typedNeedle}
+        onCommit={(needle) => acts.set('needle', { needle })}
+        onEmptied={() => acts.set('needle', { needle: null })}
+      />
+      <BorderFields
+        title="Border below"
+        border={piece.border.bottom}
+        onChange={(bottom) => acts.set('border', { border: { ...piece.border, bottom } })}
+      />
+      <BorderFields
+        title="Border above"
+        border={piece.border.top}
+        onChange={(top) => acts.set('border', { border: { ...piece.border, top } })}
+      />
+      <Yarn piece={piece} acts={acts} words={words} />
+    </div>
+  );
+}
+
+const DEFAULT: Border = {
+  kind: 'wide-rib',
+  rows: 12,
+  changes: 'ropes',
+  fewer: null,
+  fold: 'ridge',
+  cord: false,
+};
+
+function BorderFields({
+  title,
+  border,
+  onChange,
+}: {
+  title: string;
+  border: Border | null;
+  onChange: (border: Border | null) => void;
+}) {
+  const set = (patch: Partial<Border>) => onChange({ ...DEFAULT, ...border, ...patch });
+  return (
+    <fieldset className="grid gap-2">
+      <legend className="mb-1 text-[14px] font-semibold">{title}</legend>
+      <div className="grid grid-cols-[1fr_84px] gap-3">
+        <Choose
+          label="Cloth"
+          value={border?.kind ?? ''}
+          onChange={(kind) => (kind === '' ? onChange(null) : set({ kind }))}
+          options={[
+            ['' as const, 'none'],
+            ...CLOTHS.map((cloth) => [cloth, CLOTH_KINDS[cloth].name] as const),
+            ['runs-on', 'ribs that run on into the ropes'],
+            ['hem', 'a hem, folded'],
+          ]}
+        />
+        {border && (
+          <Entry
+            label={border.kind === 'hem' ? 'Rows deep' : 'Rows'}
+            inputMode="numeric"
+            text={String(border.rows)}
+            read={(t) => typedNumber(t, { what: 'Its rows', least: 1, most: PIECE_LIMITS.borderRows })}
+            onCommit={(rows) => set({ rows })}
+          />
+        )}
+      </div>
+      {border?.kind === 'hem' && (
+        <div className="grid grid-cols-2 items-end gap-3">
+          <Choose
+            label="Folded at"
+            value={border.fold}
+            onChange={(fold) => set({ fold })}
+            options={[
+              ['ridge', 'a ridge of purls'],
+              ['picot', 'a row of eyelets'],
+            ]}
+          />
+          <Check label="Eyelets for a cord" checked={border.cord} onChange={(cord) => set({ cord })} />
+        </div>
+      )}
+      {border && (
+        <div className="grid grid-cols-[1fr_84px] gap-3">
+          <Choose
+            label="To the panels’ stitches"
+            value={border.kind === 'runs-on' ? 'ropes' : border.changes}
+            disabled={border.kind === 'runs-on'}
+            onChange={(changes) => set({ changes })}
+            options={[
+              ['ropes', 'inside the ropes first'],
+              ['even', 'evenly spaced'],
+              ['none', 'as many stitches'],
+            ]}
+          />
+          {border.changes !== 'none' && (
+            <Entry
+              label="Fewer"
+              inputMode="numeric"
+              placeholder="by custom"
+              text={border.fewer === null ? '' : String(border.fewer)}
+              read={(t) => typedNumber(t, { what: 'How many fewer', least: 0, most: PIECE_LIMITS.stitches })}
+              onCommit={(fewer) => set({ fewer })}
+              onEmptied={() => set({ fewer: null })}
+            />
+          )}
+        </div>
+      )}
+    </fieldset>
+  );
+}
+
+function Yarn({ piece, acts, words }: { piece: Piece; acts: PieceActs; words: PieceWords | null }) {
+  const swatches = useSwatches();
+  const { yarn } = piece;
+  const weighed = swatches.filter((s) => gramsPerLoop(s) !== null);
+  const set = (patch: Partial<Piece['yarn']>) => acts.set('yarn', { yarn: { ...yarn, ...patch } });
+  return (
+    <fieldset className="grid gap-2">
+      <legend className="mb-1 text-[14px] font-semibold">Yarn</legend>
+      <Choose
+        label="By the weight of"
+        value={yarn.swatch ?? ''}
+        onChange={(id) => {
+          const swatch = weighed.find((s) => s.id === id);
+          set({ swatch: swatch?.id ?? null, grams: swatch ? gramsPerLoop(swatch) : null });
+        }}
+        options={[
+          ['', 'no swatch, so no figure'],
+          ...(yarn.swatch && !weighed.some((s) => s.id === yarn.swatch)
+            ? [[yarn.swatch, 'a swatch taken out of the book'] as const]
+            : []),
+          ...weighed.map((s) => [s.id, s.name] as const),
+        ]}
+      />
+      {yarn.grams !== null && (
+        <>
+          <div className="grid grid-cols-2 gap-3">
+            <Entry
+              label="Margin, per cent"
+              inputMode="numeric"
+              text={String(Math.round(yarn.margin * 100))}
+              read={(t) => typedNumber(t, { what: 'The margin', least: 0, most: 100 })}
+              onCommit={(n) => set({ margin: n / 100 })}
+            />
+            <Entry
+              label="Pieces of each size"
+              inputMode="numeric"
+              text={String(yarn.pieces)}
+              read={(t) => typedNumber(t, { what: 'The order', least: 1, most: PIECE_LIMITS.pieces })}
+              onCommit={(pieces) => set({ pieces })}
+            />
+          </div>
+          {words && (
+            <p className="text-[13.5px]">
+              {words.sizes.map((s) => `${s.name} ${Math.ceil((s.grams ?? 0) / 5) * 5} g`).join(', ')}
+              {yarn.pieces > 1 &&
+                `; ${Math.ceil((words.sizes.reduce((sum, s) => sum + (s.grams ?? 0), 0) * yarn.pieces) / 50) * 50} g for the order`}
+              <span className="text-slate">. What the swatch took and the margin, no promise.</span>
+            </p>
+          )}
+        </>
+      )}
+    </fieldset>
+  );
+}

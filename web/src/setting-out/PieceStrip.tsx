@@ -1,0 +1,339 @@
+import {
+  columnsOfPart,
+  INKS,
+  lengthText,
+  TOKENS,
+  UNIT,
+  type Laid,
+  type LaidPart,
+  type Piece,
+  type Settings,
+} from '@cordelina/core';
+import {
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  closestCenter,
+} from '@dnd-kit/core';
+import type { DragEndEvent } from '@dnd-kit/core';
+import {
+  arrayMove,
+  horizontalListSortingStrategy,
+  SortableContext,
+  sortableKeyboardCoordinates,
+  useSortable,
+} from '@dnd-kit/sortable';
+import { CSS } from '@dnd-kit/utilities';
+import { scaleLinear } from 'd3-scale';
+import { GripVertical } from 'lucide-react';
+import { useEffect, useRef, useState } from 'react';
+import { paintChart } from '../ui/paint.js';
+import type { Survey } from '../workers/piece.worker.js';
+
+/** The piece along its ruler, as the RS looks: the first part at the right. Each part is as wide as its stitches lie. */
+
+/** A part that has no width is still to be seen and taken hold of. */
+const NARROWEST = 14;
+const CLOTH_HEIGHT = 240;
+
+/** The width of each part in pixels, from the right. */
+export function widthsOf({ parts }: Laid, room: number): number[] {
+  const measured = parts.map((p) => p.width ?? p.stitches * 5000);
+  const least = parts.map((p) => (p.part.kind === 'marker' ? 10 : NARROWEST));
+  const sum = measured.reduce((a, b) => a + b, 0) || 1;
+  // Those that would be too narrow get what they need, and the others share what is left.
+  const small = measured.map((w, i) => (w / sum) * room < least[i]!);
+  const taken = least.reduce((a, w, i) => a + (small[i] ? w : 0), 0);
+  const rest = measured.reduce((a, w, i) => a + (small[i] ? 0 : w), 0) || 1;
+  return measured.map((w, i) => (small[i] ? least[i]! : (w / rest) * (room - taken)));
+}
+
+function useRoom() {
+  const ref = useRef<HTMLDivElement>(null);
+  const [room, setRoom] = useState(0);
+  useEffect(() => {
+    const of = ref.current!;
+    const seen = new ResizeObserver(() => setRoom(of.clientWidth));
+    seen.observe(of);
+    return () => seen.disconnect();
+  }, []);
+  return { ref, room };
+}
+
+export function PieceStrip({
+  laid,
+  piece,
+  survey,
+  settings,
+  chosen,
+  onChoose,
+  onMove,
+}: {
+  laid: Laid;
+  piece: Piece;
+  survey: Survey | null;
+  settings: Settings;
+  chosen: string | null;
+  onChoose: (id: string) => void;
+  onMove: (parts: Piece['parts']) => void;
+}) {
+  const { ref, room } = useRoom();
+  const widths = widthsOf(laid, room);
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
+    useSensor(KeyboardSensor, { coordinateGetter: sortableKeyboardCoordinates }),
+  );
+  // From the left on the screen is from the last part on.
+  const shown = [...laid.parts].reverse();
+  const ids = shown.map((p) => p.part.id);
+  const dropped = ({ active, over }: DragEndEvent) => {
+    const [from, to] = [ids.indexOf(String(active.id)), ids.indexOf(String(over?.id))];
+    if (from < 0 || to < 0 || from === to) return;
+    const order = arrayMove(ids, from, to).reverse();
+    onMove(order.map((id) => piece.parts.find((p) => p.id === id)!));
+  };
+  return (
+    <div ref={ref} className="min-w-0">
+      {room > 0 && (
+        <>
+          <Ruler laid={laid} room={room} unit={settings.units} />
+          <PieceCloth
+            laid={laid}
+            survey={survey}
+            settings={settings}
+            room={room}
+            widths={widths}
+            chosen={chosen}
+            onChoose={onChoose}
+          />
+          <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={dropped}>
+            <SortableContext items={ids} strategy={horizontalListSortingStrategy}>
+              <ol aria-label="Parts, from the left as the right side looks" className="flex">
+                {shown.map((of, i) => (
+                  <PartTab
+                    key={of.part.id}
+                    of={of}
+                    width={widths[laid.parts.length - 1 - i]!}
+                    isChosen={of.part.id === chosen}
+                    unit={settings.units}
+                    onChoose={() => onChoose(of.part.id)}
+                  />
+                ))}
+              </ol>
+            </SortableContext>
+          </DndContext>
+        </>
+      )}
+    </div>
+  );
+}
+
+/** How wide the piece lies, from the right edge as it is counted. */
+function Ruler({ laid, room, unit }: { laid: Laid; room: number; unit: 'cm' | 'in' }) {
+  if (laid.width === null) return <div className="h-6 text-[13px] text-slate">no ruler without a gauge</div>;
+  const wide = laid.width / UNIT[unit];
+  const x = scaleLinear()
+    .domain([0, wide])
+    .range([room - 0.5, 0.5]);
+  const step = unit === 'cm' ? 1 : 0.5;
+  const every = unit === 'cm' ? 5 : 1;
+  const ticks = Array.from({ length: Math.floor(wide / step) + 1 }, (_, i) => i * step);
+  const isThin = room / (wide / step) < 3;
+  return (
+    <svg
+      width={room}
+      height={24}
+      role="img"
+      aria-label={`A ruler of ${lengthText(laid.width, unit)}`}
+      className="block overflow-visible"
+    >
+      <line x1={0} x2={room} y1={23.5} y2={23.5} stroke={TOKENS.slate} />
+      {ticks.map((t) => {
+        const isLong = Math.abs(t / every - Math.round(t / every)) < 1e-9;
+        if (isThin && !isLong) return null;
+        return (
+          <g key={t}>
+            <line x1={x(t)} x2={x(t)} y1={23.5} y2={isLong ? 15 : 19} stroke={TOKENS.slate} />
+            {isLong && (
+              <text
+                x={Math.min(room - 2, Math.max(4, x(t)))}
+                y={11}
+                textAnchor={x(t) > room - 8 ? 'end' : x(t) < 12 ? 'start' : 'middle'}
+                className="fill-slate text-[11.5px]"
+              >
+                {t}
+                {t === 0 ? ` ${unit}` : ''}
+              </text>
+            )}
+          </g>
+        );
+      })}
+    </svg>
+  );
+}
+
+/** The first rows of the piece, borders and all, each part as wide as it lies. */
+function PieceCloth({
+  laid,
+  survey,
+  settings,
+  room,
+  widths,
+  chosen,
+  onChoose,
+}: {
+  laid: Laid;
+  survey: Survey | null;
+  settings: Settings;
+  room: number;
+  widths: readonly number[];
+  chosen: string | null;
+  onChoose: (id: string) => void;
+}) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const made = survey?.made ?? null;
+  const columns = laid.parts.map(columnsOfPart);
+  const fits = made !== null && columns.reduce((a, b) => a + b, 0) === made.chart.width;
+  // Rows as high as they lie beside the width; a little flatter than wide where that is not known.
+  const perRow =
+    laid.width && made?.length
+      ? (made.length / (made.below + made.body + made.above)) * (room / laid.width)
+      : 6;
+  const rows = made ? Math.min(made.chart.rows.length, Math.max(8, Math.ceil(CLOTH_HEIGHT / perRow))) : 0;
+  useEffect(() => {
+    const ctx = canvas.current?.getContext('2d');
+    if (!ctx || !made || !fits) return;
+    const dpr = window.devicePixelRatio || 1;
+    ctx.canvas.width = room * dpr;
+    ctx.canvas.height = CLOTH_HEIGHT * dpr;
+    ctx.setTransform(1, 0, 0, 1, 0, 0);
+    ctx.fillStyle = INKS.casing;
+    ctx.fillRect(0, 0, room * dpr, CLOTH_HEIGHT * dpr);
+    let right = room;
+    let column = 0;
+    const cell = 12;
+    laid.parts.forEach((_, i) => {
+      const [wide, count] = [widths[i]!, columns[i]!];
+      const left = right - wide;
+      if (count > 0) {
+        const sx = (wide * dpr) / (count * cell);
+        const sy = (perRow * dpr) / cell;
+        ctx.save();
+        ctx.beginPath();
+        ctx.rect(left * dpr, 0, wide * dpr, CLOTH_HEIGHT * dpr);
+        ctx.clip();
+        ctx.setTransform(sx, 0, 0, sy, left * dpr, (CLOTH_HEIGHT - rows * perRow) * dpr);
+        const high = made.chart.rows.length;
+        paintChart(
+          ctx,
+          made.chart,
+          {
+            x: -(made.chart.width - column - count) * cell,
+            y: -(high - rows) * cell,
+            cell,
+            scale: Math.min(sx, sy),
+            window: { rows: { from: 0, to: rows - 1 }, columns: { from: column, to: column + count - 1 } },
+          },
+          { plain: settings.plain, cords: true, grid: false, colours: settings.colours, inks: INKS },
+        );
+        ctx.restore();
+      }
+      right = left;
+      column += count;
+    });
+  });
+  let right = room;
+  return (
+    <div className="relative border-x border-rule bg-chalk" style={{ height: CLOTH_HEIGHT }}>
+      {made && fits ? (
+        <canvas
+          ref={canvas}
+          role="img"
+          aria-label={`The first ${rows} rows of the piece, ${made.below ? 'its border below, ' : ''}as the right side looks`}
+          style={{ width: room, height: CLOTH_HEIGHT }}
+          className="block"
+        />
+      ) : (
+        <p className="grid h-full place-content-center text-slate">
+          {survey && !made
+            ? 'It cannot be put together yet: see what is wrong beside.'
+            : 'Putting it together …'}
+        </p>
+      )}
+      {laid.parts.map(({ part }, i) => {
+        const wide = widths[i]!;
+        right -= wide;
+        return (
+          <div
+            key={part.id}
+            onClick={() => onChoose(part.id)}
+            className={`absolute inset-y-0 cursor-pointer border-l ${part.id === chosen ? 'border-woad bg-woad/10 shadow-[inset_0_0_0_2px_var(--woad)]' : 'border-slate/25 hover:bg-wash/50'} ${part.kind === 'marker' ? 'border-dashed border-madder' : ''}`}
+            style={{ left: right, width: wide }}
+          />
+        );
+      })}
+    </div>
+  );
+}
+
+function PartTab({
+  of: { part, name, stitches, width, gaugeFrom },
+  width: wide,
+  isChosen,
+  unit,
+  onChoose,
+}: {
+  of: LaidPart;
+  width: number;
+  unit: Settings['units'];
+  isChosen: boolean;
+  onChoose: () => void;
+}) {
+  const { attributes, listeners, setNodeRef, transform, transition, isDragging } = useSortable({
+    id: part.id,
+  });
+  const told = part.kind === 'marker' ? 'marker' : `${name}, ${stitches} stitches`;
+  const isNarrow = wide < 46;
+  return (
+    <li
+      ref={setNodeRef}
+      style={{ width: wide, transform: CSS.Translate.toString(transform), transition }}
+      className={`min-w-0 border border-l-0 border-rule first:border-l ${isChosen ? 'bg-peat text-chalk' : 'bg-chalk'} ${isDragging ? 'relative z-10 opacity-80' : ''}`}
+    >
+      <button
+        type="button"
+        aria-pressed={isChosen}
+        aria-label={told}
+        title={
+          width === null
+            ? told
+            : `${told}, ${lengthText(width, unit)}${gaugeFrom === 'estimate' ? ' (estimate)' : ''}`
+        }
+        onClick={onChoose}
+        className="block h-10 w-full overflow-hidden px-0.5 text-center leading-tight"
+      >
+        {part.kind === 'marker' ? (
+          <span aria-hidden>◆</span>
+        ) : isNarrow ? (
+          <span className="text-[12px] [writing-mode:horizontal-tb]">{stitches}</span>
+        ) : (
+          <>
+            <span className="block truncate text-[13px]">{name}</span>
+            <span className={`block text-[12px] ${isChosen ? '' : 'text-slate'}`}>{stitches} sts</span>
+          </>
+        )}
+      </button>
+      <button
+        type="button"
+        aria-label={`Move ${told}`}
+        className={`grid h-6 w-full cursor-grab touch-none place-items-center border-t border-rule ${isChosen ? 'text-chalk' : 'text-slate'}`}
+        {...attributes}
+        {...listeners}
+      >
+        <GripVertical size={12} aria-hidden />
+      </button>
+    </li>
+  );
+}

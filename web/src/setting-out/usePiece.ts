@@ -1,0 +1,72 @@
+import { PieceSchema, type Piece, type PiecePart, type Size } from '@cordelina/core';
+import { useCallback, useMemo } from 'react';
+import { editHead, onBench } from '../store/editing.js';
+import { useAppDispatch, useAppSelector } from '../store/index.js';
+import { newId } from '../store/newId.js';
+
+/** Short ids: parts and sizes are told apart within one piece only. */
+export const shortId = (): string => newId().slice(0, 8);
+
+/** Ways to change the piece of the design that is open; each is one edit and can be undone. */
+export function usePieceActs(piece: Piece) {
+  const dispatch = useAppDispatch();
+  const set = useCallback(
+    (label: string, patch: Partial<Piece>) => dispatch(editHead(label, { piece: { ...piece, ...patch } })),
+    [dispatch, piece],
+  );
+  return useMemo(
+    () => ({
+      set,
+      parts: (label: string, parts: readonly PiecePart[]) => {
+        const { lead } = piece.length;
+        const isThere = lead === null || parts.some((p) => p.id === lead);
+        // What no part has any more is not kept for it.
+        const ids = new Set(parts.map((p) => p.id));
+        const sizes = piece.sizes.map((s): Size => {
+          const kept = Object.entries(s.counts).filter(([id]) => ids.has(id));
+          return kept.length === Object.keys(s.counts).length
+            ? s
+            : { ...s, counts: Object.fromEntries(kept) };
+        });
+        set(label, { parts, sizes, ...(!isThere && { length: { ...piece.length, lead: null } }) });
+      },
+      part: (label: string, id: string, patch: object) =>
+        set(label, {
+          parts: piece.parts.map((p) => (p.id === id ? ({ ...p, ...patch } as PiecePart) : p)),
+        }),
+      size: (label: string, id: string, patch: Partial<Size>) =>
+        set(label, { sizes: piece.sizes.map((s) => (s.id === id ? { ...s, ...patch } : s)) }),
+      sizes: (label: string, sizes: readonly Size[]) => set(label, { sizes }),
+    }),
+    [set, piece],
+  );
+}
+export type PieceActs = ReturnType<typeof usePieceActs>;
+
+/** Begins a piece of all charts of the design: edges, ground, panels with gaps between. */
+export function useBegin() {
+  const dispatch = useAppDispatch();
+  const design = useAppSelector(onBench)!.document;
+  return useCallback(() => {
+    const isFlat = design.charts[0]!.construction === 'flat';
+    const ground = (pair: string | null) => ({ id: shortId(), kind: 'ground', stitches: 6, pair });
+    const edge = () => ({ id: shortId(), kind: 'selvage', stitches: 1, style: 'garter' });
+    const panels = design.charts.flatMap((c, i) => [
+      ...(i ? [{ id: shortId(), kind: 'ground', stitches: 2, pair: null }] : []),
+      { id: shortId(), kind: 'panel', chart: c.id },
+    ]);
+    const parts = [
+      ...(isFlat ? [edge()] : []),
+      ground('sides'),
+      ...panels,
+      ground('sides'),
+      ...(isFlat ? [edge()] : []),
+    ];
+    const piece = PieceSchema.parse({
+      construction: design.charts[0]!.construction,
+      firstRow: design.charts[0]!.firstRow,
+      parts,
+    });
+    dispatch(editHead('set out', { piece }));
+  }, [dispatch, design.charts]);
+}
