@@ -37,6 +37,7 @@ import {
 import { PieceMisread, provePanelRows } from '../src/sizes/piece-proof.js';
 import { panelRowText } from '../src/sizes/piece-rows.js';
 import { ABBREVIATED } from '../src/words/manner.js';
+import { anyChart, anyStyle, THOROUGH } from './arbitrary.js';
 import { diamond, design, piece, plain, rope, wave } from './pieces.js';
 
 const settings = SettingsSchema.parse({});
@@ -237,6 +238,74 @@ describe('the words of a piece', () => {
       expect(() => prove(changed), changed[2]!.words).to.throw();
     }
     expect(() => prove(rows.map((r) => ({ ...r, count: 45 })))).to.throw(PieceMisread, /not 45/);
+  });
+
+  it('are proved for any charts in any piece, or it is said why it cannot be put together', () => {
+    const anyPart = fc.record({
+      kind: fc.constantFrom('ground', 'panel', 'filling', 'marker', 'selvage'),
+      chart: fc.constantFrom('a', 'b'),
+      n: fc.integer({ min: 0, max: 12 }),
+      isMirrored: fc.boolean(),
+      starts: fc.integer({ min: 1, max: 5 }),
+      begins: fc.integer({ min: 1, max: 5 }),
+      cloth: fc.constantFrom('reverse', 'moss', 'rib', 'garter'),
+    });
+    type PartOf = typeof anyPart extends fc.Arbitrary<infer P> ? P : never;
+    const partOf = ({ kind, chart, n, isMirrored, starts, begins, cloth }: PartOf, i: number) => ({
+      id: `p${i}`,
+      kind,
+      ...(kind === 'ground' && { stitches: n, cloth }),
+      ...(kind === 'selvage' && { stitches: 2, style: 'slipped' }),
+      ...(kind === 'filling' && { repeats: 2 }),
+      ...((kind === 'panel' || kind === 'filling') && { chart, isMirrored, starts, begins }),
+    });
+    let proved = 0;
+    fc.assert(
+      fc.property(
+        fc.tuple(anyChart(), anyChart()),
+        fc.array(anyPart, { minLength: 1, maxLength: 7 }),
+        anyStyle(),
+        fc.record({
+          construction: fc.constantFrom('flat', 'round'),
+          words: fc.constantFrom('panels', 'rows'),
+          way: fc.constantFrom('whole', 'part', 'centred'),
+          border: fc.constantFrom('rib', 'runs-on', 'hem', 'garter', null),
+          changes: fc.constantFrom('even', 'ropes', 'none'),
+          length: fc.constantFrom(null, 200_000, 340_000),
+          hand: fc.constantFrom('right' as const, 'left-same-fabric' as const, 'left-same-words' as const),
+        }),
+        ([a, b], parts, style, { construction, words, way, border: kind, changes, length, hand }) => {
+          // A name may hold what words hold too.
+          const charts = [
+            { ...a, id: 'a', name: 'A, b (1)' },
+            { ...b, id: 'b' },
+          ];
+          const border = kind && { kind, rows: 3, changes, cord: true };
+          const counts = Object.fromEntries(parts.map((p, i) => [`p${i}`, p.n + 1]));
+          const set = PieceSchema.parse({
+            construction,
+            words,
+            length: { way },
+            border: { bottom: border, top: border },
+            gauge: { plain },
+            sizes: [
+              { id: '1', name: 'S', length },
+              { id: '2', name: 'M', length, counts },
+            ],
+            parts: parts.map(partOf),
+          });
+          try {
+            const made = writePiece({ charts }, set, { ...settings, style, hand });
+            expect(made.problems).to.deep.equal([]);
+            proved++;
+          } catch (error) {
+            if (!(error instanceof PieceFault)) throw error;
+          }
+        },
+      ),
+      { numRuns: 60 * THOROUGH },
+    );
+    expect(proved).to.be.greaterThan(10);
   });
 
   it('stand on the sheet with sizes, measures and what they rest on, sealed with the charts', () => {

@@ -75,6 +75,55 @@ describe('the core over HTTP', () => {
       expect((await post('fit', wrong).expect(400)).body.error.path, JSON.stringify(wrong)).to.equal(path);
   });
 
+  it('sets charts out in a piece, in words and numbers for each size', async () => {
+    const cross = { lean: 'left', front: ['k', 'k'], back: ['k', 'k'] };
+    const row = ['p', 'k', 'k', 'k', 'k', 'p'];
+    const rope = { id: 'rope', name: 'Rope', width: 6, rows: [row, row, ['p', cross, 'p'], row] };
+    const measured = { count: 20, over: 100_000 };
+    const asked = {
+      charts: [rope],
+      piece: {
+        parts: [
+          { id: 'a', kind: 'ground', stitches: 8, pair: 'x' },
+          { id: 'b', kind: 'panel', chart: 'rope', gauge: { stitches: measured } },
+          { id: 'c', kind: 'ground', stitches: 8, pair: 'x' },
+        ],
+        gauge: { plain: { stitches: measured, rows: measured } },
+        border: { bottom: { kind: 'rib', rows: 4, changes: 'none' } },
+        sizes: [
+          { id: 's', name: 'S', measure: 110_000 },
+          { id: 'm', name: 'M', measure: 130_000, counts: { a: 10, c: 10 } },
+        ],
+      },
+    };
+    const { body } = await post('piece', asked).expect(200);
+    expect(body.checked, body.problems.join()).to.be.true;
+    expect(body.sizes.map((s: { castOn: number; width: number }) => [s.castOn, s.width])).to.deep.equal([
+      [22, 110_000],
+      [26, 130_000],
+    ]);
+    expect(body.sizes[0].parts.map((p: { from: number }) => p.from)).to.deep.equal([1, 9, 15]);
+    expect(body.sizes[0].fit.ways[0]).to.include({ off: 0, castOn: 22 });
+    expect(body.sections[0].before).to.deep.equal(['Cast on 22 (26) sts.']);
+    expect(body.sections[2].rows[2].words).to.equal(
+      'p8 (10), sm, work row 3 of Rope over the next 6 sts, sm, p8 (10). (22 (26) sts)',
+    );
+    const gone = await post('piece', { ...asked, charts: [{ ...rope, id: 'other' }] }).expect(200);
+    expect(gone.body).to.deep.include({ checked: false, sections: [] });
+    expect(gone.body.problems[0]).to.match(/has no more/);
+    const sizes = Array.from({ length: 20 }, (_, i) => ({ id: `${i}`, name: `${i}`, counts: { a: 500 } }));
+    await post('piece', { ...asked, piece: { ...asked.piece, sizes } }).expect(413);
+    for (const [wrong, path] of [
+      [{ sizes: [] }, 'piece.sizes'],
+      [{ parts: [{ id: 'a', kind: 'ground', stitches: -1 }] }, 'piece.parts.0.stitches'],
+      [{ gauge: { plain: { stitches: { count: 9000, over: 1000 } } } }, 'piece.gauge.plain.stitches.count'],
+      [{ sizes: [{ id: 's', name: 'S', measure: 0 }] }, 'piece.sizes.0.measure'],
+    ] as const)
+      expect(
+        (await post('piece', { ...asked, piece: { ...asked.piece, ...wrong } }).expect(400)).body.error.path,
+      ).to.equal(path);
+  });
+
   it('expands a chart into the piece as it is worked', async () => {
     const rows = [
       ['p', 'k', 'p'],

@@ -90,7 +90,7 @@ const SCRAPS = [
   ],
 ];
 
-class Maker {
+export class Maker {
   constructor(private readonly random: Random) {}
 
   below(n: number): number {
@@ -132,6 +132,57 @@ class Maker {
       parts: Array.from({ length: 1 + this.below(20) }, part),
       gauge: { count: 1 + this.below(40), over: 1 + this.below(12), unit: this.one(['cm', 'in', 'mm']) },
       target: { width: this.below(300), unit: this.one(['cm', 'in', 'ell']) },
+    };
+  }
+
+  /** Charts set out in a piece. */
+  setOut(): Record<string, unknown> {
+    const cloth = () => this.one(['reverse', 'garter', 'moss', 'wide-rib', 'felt']);
+    const chart = () => ({
+      chart: this.one(['a', 'b']),
+      starts: 1 + this.below(9),
+      begins: 1 + this.below(9),
+    });
+    const part = () =>
+      this.one([
+        { kind: 'selvage', stitches: 1 + this.below(9), style: this.one(['garter', 'slipped']) },
+        { kind: 'ground', cloth: cloth(), stitches: this.below(40), pair: this.one(['x', null]) },
+        { kind: 'panel', isMirrored: this.random() < 0.5, ...chart() },
+        { kind: 'filling', repeats: 1 + this.below(12), ...chart() },
+        { kind: 'marker' },
+      ]);
+    const border = () => ({
+      kind: this.one(['rib', 'garter', 'runs-on', 'hem']),
+      rows: 1 + this.below(20),
+      changes: this.one(['none', 'even', 'ropes']),
+      fewer: this.one([null, this.below(30)]),
+      cord: this.random() < 0.5,
+    });
+    const measured = { count: 1 + this.below(40), over: 100_000 };
+    return {
+      charts: ['a', 'b'].map((id) => ({
+        ...this.chart(),
+        id,
+        jogs: {},
+        up: null,
+        mirror: null,
+        across: this.one([null, { before: 0, after: 0, times: 1 }]),
+      })),
+      piece: {
+        construction: this.one(['flat', 'round']),
+        parts: Array.from({ length: this.below(8) }, (_, i) => ({ id: `p${i}`, ...part() })),
+        gauge: { plain: this.one([null, { stitches: measured, rows: measured, swatch: null }]) },
+        border: { bottom: this.one([null, border()]), top: this.one([null, border()]) },
+        length: { way: this.one(['whole', 'part', 'centred']) },
+        sizes: Array.from({ length: 1 + this.below(3) }, (_, i) => ({
+          id: `s${i}`,
+          name: `S${i}`,
+          measure: this.one([null, 1000 + this.below(1_000_000)]),
+          length: this.one([null, 1000 + this.below(600_000)]),
+          counts: { p1: this.below(50) },
+        })),
+        words: this.one(['panels', 'rows']),
+      },
     };
   }
 
@@ -200,7 +251,7 @@ export async function fuzz(url: string, requests: number, seed: number, together
   });
   const body = (): [method: string, path: string, body: unknown] => {
     const id = random() < 0.8 ? design.id : make.one(['none', randomUUID(), '..%2f', '%00']);
-    switch (make.below(18)) {
+    switch (make.below(20)) {
       case 0:
         return ['POST', '/read', { text: make.text(), construction: 'flat', firstRow: 'RS' }];
       case 1:
@@ -278,6 +329,8 @@ export async function fuzz(url: string, requests: number, seed: number, together
         ];
       case 14:
         return ['GET', '/studio', undefined];
+      case 17:
+        return ['POST', '/piece', make.setOut()];
       case 9:
         return ['PUT', `/designs/${id}/revisions/1`, { name: make.one(['', 'kept', null, 'x'.repeat(200)]) }];
       default:

@@ -1,7 +1,8 @@
-import { repeatColumns, repeatsAcross, startOf, expandRow } from '../chart/frame.js';
+import { expandRow, repeatsAcross, startOf } from '../chart/frame.js';
 import type { Border, Piece, Size } from '../chart/piece.js';
 import { rowCrossings, rowFacts } from '../chart/rows.js';
 import { bookOf, invariants, LIMITS, type Chart, type Design, type Row } from '../chart/schema.js';
+import { checkChart } from '../checks/index.js';
 import { constructionOf } from '../construction/construction.js';
 import { lengthFor, countOver } from '../measures/gauge.js';
 import type { Length } from '../measures/length.js';
@@ -14,7 +15,15 @@ import { NO_STITCH } from '../stitches/kinds.js';
 import { sameValue } from '../values.js';
 import { borderCells, borderRows, changesAmong, fewerIn, withGaps, type MeetingLoop } from './border.js';
 import { CLOTH_KINDS, groundCells, selvageCells, type ClothRow } from './cloths.js';
-import { isBeyondMiddle, isChartPart, layOut, upOfPart, type Laid, type LaidPart } from './lay-out.js';
+import {
+  centredUp,
+  isBeyondMiddle,
+  isChartPart,
+  layOut,
+  upOfPart,
+  type Laid,
+  type LaidPart,
+} from './lay-out.js';
 import {
   lengthWays,
   meetAgain,
@@ -107,7 +116,7 @@ function partCells(laid: Laid, i: number, ups: readonly (PanelUp | null)[], row:
 }
 
 /** Whether a chart may stand in a piece as it is. @throws PieceFault */
-function mustStand({ part, chart, name }: LaidPart): void {
+function mustStand({ part, chart, name }: LaidPart, charts: readonly Chart[]): void {
   if (!isChartPart(part)) return;
   if (!chart) throw new PieceFault('A part works a chart that the design has no more.', part.id);
   if (part.kind === 'filling' && !repeatsAcross(chart))
@@ -117,9 +126,28 @@ function mustStand({ part, chart, name }: LaidPart): void {
     );
   if (chart.rows.some((_, r) => startOf(chart, r) !== 0))
     throw new PieceFault(`${name} moves the marker of the round: it can only be a piece by itself.`, part.id);
-  const { start, end } = repeatColumns(chart);
-  const wide = repeatsAcross(chart) && end <= start;
-  if (wide) throw new PieceFault(`The repeat of ${name} has no width.`, part.id);
+  const original = charts.find((c) => c.id === part.chart)!;
+  const faults = checkChart(original).filter((f) => f.level === 'error');
+  if (faults.length)
+    throw new PieceFault(
+      `${name} cannot be knitted as it stands (${faults.length === 1 ? 'an error' : `${faults.length} errors`}): mend it on the Bench first.`,
+      part.id,
+    );
+}
+
+/** Whether each row of a part works what the one below it leaves. @throws PieceFault */
+function mustGoOn({ parts }: Laid, cells: readonly (readonly Row[])[], book: StitchBook): void {
+  parts.forEach(({ chart, part, name }, k) => {
+    if (!chart) return;
+    for (let r = 1; r < cells.length; r++) {
+      const [left, wants] = [rowFacts(cells[r - 1]![k]!, book).makes, rowFacts(cells[r]![k]!, book).takes];
+      if (left !== wants)
+        throw new PieceFault(
+          `${name} cannot go on at row ${r + 1} of the piece: it wants ${wants} stitches and ${left} are there. Its rows are worked over and over, so the last must leave as many as the first takes.`,
+          part.id,
+        );
+    }
+  });
 }
 
 /** The stitches of their own that the charts of a piece have. @throws PieceFault where two go by one id */
@@ -225,7 +253,7 @@ function bodyRows(
  */
 export function assemble(design: Pick<Design, 'charts'>, piece: Piece, size: Size): Assembled {
   const laid = layOut(design, piece, size);
-  for (const of of laid.parts) mustStand(of);
+  for (const of of laid.parts) mustStand(of, design.charts);
   if (laid.stitches < 1)
     throw new PieceFault('The piece has no stitches yet: put a panel or a ground in it.');
   const isRound = !constructionOf(piece).hasEdges;
@@ -239,15 +267,17 @@ export function assemble(design: Pick<Design, 'charts'>, piece: Piece, size: Siz
   const { rows: body, way, begins } = bodyRows(laid, piece, size, ups, meet);
   const lead = leadOf(laid, piece);
   const going = ups.map((up, i) =>
-    up && begins !== null && laid.parts[i] === lead ? { ...up, begins: up.begins - 1 + begins } : up,
+    up && begins !== null && laid.parts[i] === lead ? centredUp(up, begins) : up,
   );
   const own = ownOf(laid);
   const book = bookOf({ own });
   const sideIn = (number: number): Side => (isRound ? 'RS' : sideAfter(piece.firstRow, number - 1));
-  const rowsOfBody = Array.from({ length: body }, (_, i) => {
+  const cells = Array.from({ length: body }, (_, i) => {
     const row: BodyRow = { number: i + 1, n: i, last: body, side: sideIn(i + 1), isRound };
-    return laid.parts.flatMap((_part, k) => partCells(laid, k, going, row));
+    return laid.parts.map((_part, k) => partCells(laid, k, going, row));
   });
+  mustGoOn(laid, cells, book);
+  const rowsOfBody = cells.map((row) => row.flat());
   const width = rowFacts(rowsOfBody[0]!, book).span;
   const odd = rowsOfBody.findIndex((row) => rowFacts(row, book).span !== width);
   if (odd >= 0)

@@ -196,7 +196,9 @@ export const borderRows = (border: Border): number =>
 const CORD_EVERY = 6;
 
 /** A row of eyelets: two together and a yarn over, in their places evenly spaced; as many stitches as before. */
-function eyelets(stitches: number, n: number): Stitch[] {
+function eyelets(stitches: number, wish: number): Stitch[] {
+  const n = Math.min(wish, Math.floor(stitches / 2));
+  if (!n) return Array<Stitch>(stitches).fill('k');
   const gaps = gapsBetween(stitches - 2 * n, n, 'whole');
   return gaps.flatMap((gap, i) => [...Array<Stitch>(gap).fill('k'), ...(i < n ? ['k2tog', 'yo'] : [])]);
 }

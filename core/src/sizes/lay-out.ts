@@ -7,6 +7,7 @@ import { bookOf, type Chart, type Design } from '../chart/schema.js';
 import type { Gauge } from '../measures/gauge.js';
 import type { Length } from '../measures/length.js';
 import { crossingSize } from '../stitches/crossing.js';
+import { modulo } from '../values.js';
 import { panelRows, type PanelUp } from './up.js';
 
 /** A piece laid out in one size: what stands where on its needle, and how wide it lies. */
@@ -191,6 +192,12 @@ export function upOfPart(part: ChartPart, chart: Chart): PanelUp {
     begins: Math.min(part.begins, chart.rows.length),
     side: chart.construction === 'flat' ? chart.firstRow : null,
   };
+}
+
+/** The same for a panel that is begun later so that it ends as it begins; `by` is the row of its repeat it then begins with. */
+export function centredUp(up: PanelUp, by: number): PanelUp {
+  const { setup, repeat } = up.rows;
+  return { ...up, begins: setup + modulo(up.begins - 1 + by - 1 - setup, repeat) + 1 };
 }
 
 /** Which of two parts that mirror each other a part is: the one on the same side as its number from the right, or the other. */

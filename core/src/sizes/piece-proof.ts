@@ -56,7 +56,7 @@ function stitchesOf(
 ): { stitches: Stitch[]; marks: number } {
   const names = [...named.keys()].sort((a, b) => b.length - a.length).map(escaped);
   const token = new RegExp(
-    `(?:^|, )(?:(pm|sm)|work row (\\d+) of (${names.join('|') || '(?!)'}) over the next (\\d+) st(?:s|itch|itches)(?: \\((\\d+) after it\\))?)(?=, |$)`,
+    `(?:^|, )(?:(pm|sm)|work row (\\d+) of (${names.join('|') || '(?!)'}) over the next (\\d+) st(?:s|itch|itches)?(?: \\((\\d+) after it\\))?)(?=, |$)`,
     'g',
   );
   const leftwards = readsLeftwards(side, hand);

@@ -9,7 +9,7 @@ import { dictionOf, readsLeftwards, type Diction } from '../words/vocabulary.js'
 import { phrase, type WordSettings } from '../words/write.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import type { Assembled } from './assemble.js';
-import { columnsOfPart, isChartPart, upOfPart, type LaidPart } from './lay-out.js';
+import { centredUp, columnsOfPart, upOfPart, type LaidPart } from './lay-out.js';
 import { panelRowAt } from './up.js';
 
 /** The rows of a piece told panel by panel: what lies between the panels in stitches, each panel by its chart's row. */
@@ -72,32 +72,28 @@ export function panelRowText(
     row.filter((s, i) => s !== NO_STITCH && starts[i]! >= from && starts[i]! < to);
   const mark = number === 1 ? PLACE : SLIP;
   /** Pieces of the row from the right: words of what is no panel, panels, markers. */
-  type Segment = { stitches: ReturnType<typeof within> } | { text: string } | 'mark';
+  type Segment = { stitches: ReturnType<typeof within>; isPanel: boolean } | { text: string } | 'mark';
   const segments: Segment[] = [];
-  const isMarked = (i: number) => {
-    const { parts } = made.laid;
-    const last = segments.at(-1);
-    return i > 0 && i < parts.length && last !== undefined && last !== 'mark';
+  const place = () => {
+    if (segments.length && segments.at(-1) !== 'mark') segments.push('mark');
   };
-  partColumns(made).forEach(({ part: of, from, to }, i) => {
+  partColumns(made).forEach(({ part: of, from, to }) => {
     const { part, chart: own } = of;
-    if (part.kind === 'marker') {
-      if (segments.length && segments.at(-1) !== 'mark') segments.push('mark');
-      return;
-    }
+    if (part.kind === 'marker') return place();
     const stitches = within(from, to);
-    const up = own && isChartPart(part) ? goingOf(made, of) : null;
-    const panelRow = up && panelRowAt(up, number, made.body);
-    if (!up || panelRow === null) {
+    if (!own) {
       const last = segments.at(-1);
-      if (last && last !== 'mark' && 'stitches' in last) last.stitches.push(...stitches);
-      else if (stitches.length) segments.push({ stitches });
+      if (last && last !== 'mark' && 'stitches' in last && !last.isPanel) last.stitches.push(...stitches);
+      else if (stitches.length) segments.push({ stitches, isPanel: false });
       return;
     }
-    if (piece.markers && isMarked(i)) segments.push('mark');
+    if (piece.markers) place();
+    const panelRow = panelRowAt(goingOf(made, of), number, made.body);
     const count = (what: 'takes' | 'makes') => stitches.reduce((sum, s) => sum + book.facts(s)[what], 0);
-    segments.push({ text: panelText(of.name, panelRow, count('takes'), count('makes'), manner) });
-    if (piece.markers && i < made.laid.parts.length - 1) segments.push('mark');
+    // Before it begins its stitches are worked as they will be wanted.
+    if (panelRow === null) segments.push({ stitches, isPanel: true });
+    else segments.push({ text: panelText(of.name, panelRow, count('takes'), count('makes'), manner) });
+    if (piece.markers) place();
   });
   while (segments.at(-1) === 'mark') segments.pop();
   const inOrder = readsLeftwards(side, settings.hand) ? segments : segments.reverse();
@@ -115,9 +111,7 @@ export function panelRowText(
 /** How a panel of an assembled piece goes up: a centred one begins later. */
 export function goingOf(made: Assembled, of: LaidPart): ReturnType<typeof upOfPart> {
   const up = upOfPart(of.part as Parameters<typeof upOfPart>[0], of.chart!);
-  return of === made.lead && made.way?.kind === 'centred'
-    ? { ...up, begins: up.begins - 1 + made.way.begins }
-    : up;
+  return of === made.lead && made.way?.kind === 'centred' ? centredUp(up, made.way.begins) : up;
 }
 
 /** What the row of a piece is called. */

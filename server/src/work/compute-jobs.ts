@@ -10,6 +10,7 @@ import {
   cellsWorked,
   ChartSchema,
   checkChart,
+  countOver,
   countsOf,
   expandPiece,
   fit as fitParts,
@@ -158,16 +159,20 @@ const PieceRequest = z.strictObject({
   units: SettingsSchema.shape.units,
 });
 
+/** Cells that a piece may have in all its sizes together. */
+const MOST_IN_SIZES = 6_000_000;
+
 /** Refuses a piece whose sizes together would take too long. */
 function refuseManySizes(charts: readonly Chart[], piece: Piece): void {
-  const cells = piece.sizes.reduce(
-    (sum, size) => sum + layOut({ charts }, piece, size).stitches * PIECE_LIMITS.rows,
-    0,
-  );
-  if (cells > 2 * MOST_CELLS)
+  const gauge = (piece.gauge.whole ?? piece.gauge.plain)?.rows;
+  const cells = piece.sizes.reduce((sum, size) => {
+    const rows = size.length !== null && gauge ? countOver(gauge, size.length) : PIECE_LIMITS.rows;
+    return sum + layOut({ charts }, piece, size).stitches * Math.min(rows, PIECE_LIMITS.rows);
+  }, 0);
+  if (cells > MOST_IN_SIZES)
     throw new ApiError(
       413,
-      `In all its sizes this piece may have ${cells} cells; at most ${2 * MOST_CELLS} are worked at once.`,
+      `In all its sizes this piece may have ${Math.round(cells)} cells; at most ${MOST_IN_SIZES} are worked at once.`,
       'piece.sizes',
     );
 }

@@ -244,7 +244,7 @@ function PieceCloth({
       column += count;
     });
   });
-  let right = room;
+  const lefts = laid.parts.map((_, i) => room - widths.slice(0, i + 1).reduce((a, b) => a + b, 0));
   return (
     <div className="relative border-x border-rule bg-chalk" style={{ height: CLOTH_HEIGHT }}>
       {made && fits ? (
@@ -262,18 +262,14 @@ function PieceCloth({
             : 'Putting it together …'}
         </p>
       )}
-      {laid.parts.map(({ part }, i) => {
-        const wide = widths[i]!;
-        right -= wide;
-        return (
-          <div
-            key={part.id}
-            onClick={() => onChoose(part.id)}
-            className={`absolute inset-y-0 cursor-pointer border-l ${part.id === chosen ? 'border-woad bg-woad/10 shadow-[inset_0_0_0_2px_var(--woad)]' : 'border-slate/25 hover:bg-wash/50'} ${part.kind === 'marker' ? 'border-dashed border-madder' : ''}`}
-            style={{ left: right, width: wide }}
-          />
-        );
-      })}
+      {laid.parts.map(({ part }, i) => (
+        <div
+          key={part.id}
+          onClick={() => onChoose(part.id)}
+          className={`absolute inset-y-0 cursor-pointer border-l ${part.id === chosen ? 'border-woad bg-woad/10 shadow-[inset_0_0_0_2px_var(--woad)]' : 'border-slate/25 hover:bg-wash/50'} ${part.kind === 'marker' ? 'border-dashed border-madder' : ''}`}
+          style={{ left: lefts[i], width: widths[i] }}
+        />
+      ))}
     </div>
   );
 }

@@ -209,7 +209,7 @@ function SetOut({ piece }: { piece: Piece }) {
                   : ', the sum of its parts'}
             </>
           )}
-          {made?.length != null && ` · ${lengthText(made.length, settings.units)} long`}
+          {made && made.length !== null && ` · ${lengthText(made.length, settings.units)} long`}
           {of > 0 && ` · a multiple of ${of} sts plus ${plus}`}
         </p>
         {survey && <Findings findings={survey.findings} onPart={choose} />}

@@ -17,7 +17,7 @@ export function Timeline({ laid, survey, units }: { laid: Laid; survey: Survey; 
       </p>
     );
   const lanes = laid.parts.flatMap((of) =>
-    of.chart && isChartPart(of.part) ? [{ of, up: upOfPart(of.part, of.chart) }] : [],
+    of.chart && isChartPart(of.part) ? [{ of, going: upOfPart(of.part, of.chart) }] : [],
   );
   if (!lanes.length)
     return <p className="text-[14px] text-slate">No panel yet: put one in, and see its rows going up.</p>;
@@ -70,17 +70,17 @@ export function Timeline({ laid, survey, units }: { laid: Laid; survey: Survey; 
             )}
           </g>
         ))}
-        {lanes.map(({ of, up }, lane) => {
+        {lanes.map(({ of, going }, lane) => {
           const y = TOP + lane * LANE;
-          const { setup, repeat, closing } = up.rows;
+          const { setup, repeat, closing } = going.rows;
           const begins: number[] = [];
-          const first = up.start + Math.max(0, setup - (up.begins - 1));
+          const first = going.start + Math.max(0, setup - (going.begins - 1));
           for (
-            let row = first - Math.max(0, up.begins - 1 - setup);
+            let row = first - Math.max(0, going.begins - 1 - setup);
             row <= last - closing && begins.length < 900;
             row += repeat
           )
-            if (row >= up.start) begins.push(row);
+            if (row >= going.start) begins.push(row);
           const isThin = x(repeat + 1) - x(1) < 4;
           return (
             <g key={of.part.id}>
@@ -88,19 +88,19 @@ export function Timeline({ laid, survey, units }: { laid: Laid; survey: Survey; 
                 {of.name.length > 20 ? `${of.name.slice(0, 19)}…` : of.name}
               </text>
               <rect
-                x={x(up.start)}
+                x={x(going.start)}
                 y={y + 3}
-                width={Math.max(0, x(last + 1) - x(up.start))}
+                width={Math.max(0, x(last + 1) - x(going.start))}
                 height={LANE - 7}
                 fill={TOKENS.wash}
                 stroke={TOKENS.slate}
                 strokeWidth={0.75}
               />
-              {setup > 0 && up.begins <= setup && (
+              {setup > 0 && going.begins <= setup && (
                 <rect
-                  x={x(up.start)}
+                  x={x(going.start)}
                   y={y + 3}
-                  width={x(first) - x(up.start)}
+                  width={x(first) - x(going.start)}
                   height={LANE - 7}
                   fill={TOKENS.rule}
                 />

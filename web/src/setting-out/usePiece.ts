@@ -32,7 +32,7 @@ export function usePieceActs(piece: Piece) {
       },
       part: (label: string, id: string, patch: object) =>
         set(label, {
-          parts: piece.parts.map((p) => (p.id === id ? ({ ...p, ...patch } as PiecePart) : p)),
+          parts: piece.parts.map((p) => (p.id === id ? { ...p, ...patch } : p)),
         }),
       size: (label: string, id: string, patch: Partial<Size>) =>
         set(label, { sizes: piece.sizes.map((s) => (s.id === id ? { ...s, ...patch } : s)) }),
