@@ -70,13 +70,13 @@ test('a vest front is set out from two panels and a mirrored pair, fitted to 48 
     .poll(names)
     .toEqual([
       'edge',
-      '1st ground',
+      'ground 1',
       'Plait mirrored',
-      '3rd ground',
+      'ground 3',
       'Diamond',
-      '2nd ground',
+      'ground 2',
       'Plait',
-      '1st ground',
+      'ground 1',
       'edge',
     ]);
   await page.getByLabel('Equal to its mirror place').check();
@@ -84,13 +84,13 @@ test('a vest front is set out from two panels and a mirrored pair, fitted to 48 
     .poll(names)
     .toEqual([
       'edge',
-      '1st ground',
+      'ground 1',
       'Plait mirrored',
-      '2nd ground',
+      'ground 2',
       'Diamond',
-      '2nd ground',
+      'ground 2',
       'Plait',
-      '1st ground',
+      'ground 1',
       'edge',
     ]);
 
@@ -100,13 +100,13 @@ test('a vest front is set out from two panels and a mirrored pair, fitted to 48 
     .poll(names)
     .not.toEqual([
       'edge',
-      '1st ground',
+      'ground 1',
       'Plait mirrored',
-      '2nd ground',
+      'ground 2',
       'Diamond',
-      '2nd ground',
+      'ground 2',
       'Plait',
-      '1st ground',
+      'ground 1',
       'edge',
     ]);
   await page.getByRole('button', { name: 'Undo' }).click();
@@ -141,7 +141,7 @@ test('a vest front is set out from two panels and a mirrored pair, fitted to 48 
   await cell(page, 'The measure, M').press('Enter');
   // The gaps beside the diamond stay narrow: the sides take up the width.
   await page
-    .getByRole('button', { name: /^2nd ground, / })
+    .getByRole('button', { name: /^ground 2, / })
     .first()
     .click();
   await page.getByLabel('At most', { exact: true }).fill('6');

@@ -15,6 +15,8 @@ import {
   inSizes,
   invertSteps,
   layOut,
+  lengthsOf,
+  markersOf,
   loopsWorked,
   mirrorChart,
   ofSize,
@@ -55,6 +57,7 @@ describe('a piece set out from its charts', () => {
     const made = assemble(design, piece(), small);
     expect(made.laid.stitches).to.equal(1 + 7 + 8 + 12 + 8 + 7 + 1);
     expect(made.laid.parts.map((p) => p.before)).to.deep.equal([0, 1, 8, 16, 28, 36, 43]);
+    expect(markersOf(made.laid, piece())).to.deep.equal([8, 16, 28, 36]);
     expect(checkChart(made.chart).filter((f) => f.level === 'error')).to.deep.equal([]);
     // The rows of each panel over and over, found by working its chart by itself and not by the piece.
     const passes = Math.ceil(made.body / 4);
@@ -176,9 +179,19 @@ describe('a piece set out from its charts', () => {
       made.castOn,
     );
     expect(loopsWorked(made)).to.equal(byHand);
-    const weighed = { ...piece(), yarn: { swatch: null, grams: 0.01, margin: 0.1, pieces: 1 } };
+    const weighed = { ...piece(), yarn: { swatch: null, grams: 0.01, metres: 200, margin: 0.1, pieces: 3 } };
     expect(writePiece(design, weighed, settings).sizes[0]!.grams).to.be.closeTo(byHand * 0.011, 1e-6);
     expect(writePiece(design, piece(), settings).sizes[0]!.grams).to.be.null;
+    // A tenth of a gram is a fifth of a metre here; it is told with what it rests on.
+    const set = { ...design, charts: [rope, diamond], piece: weighed };
+    const text = sheetText(sheetOf(set, writeDesign(set.charts, set.piece, set.settings), true));
+    const grams = Math.ceil((byHand * 0.011) / 5) * 5;
+    const metres = Math.ceil((byHand * 0.022) / 5) * 5;
+    expect(text).to.match(
+      new RegExp(
+        `Yarn: about ${grams} \\(\\d+\\) g, ${metres} \\(\\d+\\) m, from the weight of a swatch and 10 % more. For 3 pieces`,
+      ),
+    );
   });
 });
 
@@ -389,6 +402,20 @@ describe('fitting a piece', () => {
       // The size that takes it has the very width and cast-on that were told.
       const laid = layOut(design, fitted, withFit(fitted, size, best!));
       expect([laid.width, laid.stitches]).to.deep.equal([best!.width, best!.castOn]);
+    }
+  });
+
+  it('comes to a length by whole repeats, part-way, or begun and ended alike', () => {
+    for (const way of ['whole', 'part', 'centred'] as const) {
+      const set = piece({ length: { way, lead: 'p2' } });
+      const [size] = set.sizes as [Piece['sizes'][number]];
+      const told = lengthsOf(design, set, size)!.find((w) => w.kind === way)!;
+      const made = assemble(design, set, size);
+      expect(made.way!.kind).to.equal(way);
+      // Twelve rows of borders, and of the panels as many as were told.
+      expect([made.body, made.length! - (made.below + made.above - 12) * (100_000 / 28)]).to.satisfy(
+        ([rows, length]: number[]) => rows === told.rows && Math.abs(length! - told.length) < 2,
+      );
     }
   });
 

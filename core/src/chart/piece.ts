@@ -178,6 +178,8 @@ export const PieceSchema = z
         swatch,
         /** Grams of one loop of that swatch; null without one. */
         grams: z.number().positive().max(1).nullable().default(null),
+        /** Metres in 100 grams of the yarn; null where that is not known. */
+        metres: z.number().min(1).max(5000).nullable().default(null),
         margin: z.number().min(0).max(1).default(0.1),
         pieces: z.int().min(1).max(PIECE_LIMITS.pieces).default(1),
       })

@@ -30,17 +30,35 @@ function gaugeLines(piece: Piece, unit: 'cm' | 'in', { terms }: Manner): string[
   ];
 }
 
-function yarnLine(piece: Piece, { sizes }: PieceWords, grams: readonly (number | null)[]): string[] {
-  if (grams.some((g) => g === null)) return [];
-  const rounded = grams.map((g) => Math.ceil(g! / 5) * 5);
-  const margin = Math.round(piece.yarn.margin * 100);
-  const { pieces } = piece.yarn;
+const YARD = 0.9144;
+
+/** So many grams, and how long that is where the yarn's run is known. */
+function yarnText(
+  grams: readonly number[],
+  to: number,
+  { metres }: Piece['yarn'],
+  unit: 'cm' | 'in',
+): string {
+  const weight = `${sizesText(grams.map((g) => Math.ceil(g / to) * to))} g`;
+  if (metres === null) return weight;
+  const length = grams.map((g) => Math.ceil(((g / 100) * metres) / (unit === 'cm' ? 1 : YARD) / to) * to);
+  return `${weight}, ${sizesText(length)} ${unit === 'cm' ? 'm' : 'yds'}`;
+}
+
+function yarnLine({ yarn }: Piece, { sizes }: PieceWords, unit: 'cm' | 'in'): string[] {
+  const grams = sizes.flatMap((s) => s.grams ?? []);
+  if (grams.length < sizes.length) return [];
   const order =
-    pieces > 1
-      ? ` For ${pieces} pieces of each: ${sizesText(grams.map((g) => Math.ceil((g! * pieces) / 50) * 50))} g.`
+    yarn.pieces > 1
+      ? ` For ${yarn.pieces} pieces of each size: ${yarnText(
+          grams.map((g) => g * yarn.pieces),
+          50,
+          yarn,
+          unit,
+        )}.`
       : '';
   return [
-    `Yarn: about ${sizesText(rounded)} g${sizes.length > 1 ? ' by size' : ''}, from the weight of a swatch and ${margin} % more.${order} No promise: knitters and yarns differ.`,
+    `Yarn: about ${yarnText(grams, 5, yarn, unit)}, from the weight of a swatch and ${Math.round(yarn.margin * 100)} % more.${order} No promise: knitters and yarns differ.`,
   ];
 }
 
@@ -68,11 +86,7 @@ export function pieceBlocks(design: Design, piece: Piece, words: PieceWords, man
     ...(piece.needle === null
       ? []
       : [text(`Needle: ${needleText(piece.needle)}, or the one that gives this gauge.`)]),
-    ...yarnLine(
-      piece,
-      words,
-      words.sizes.map((s) => s.grams),
-    ).map(text),
+    ...yarnLine(piece, words, units).map(text),
     ...(picture ? [{ type: 'schematic' as const, picture, label: `Schematic of ${design.title}` }] : []),
     ...words.sections.flatMap(({ heading: head, before, rows, after }): SheetBlock[] => [
       heading(head, 3),

@@ -207,9 +207,12 @@ const periodOf = ({ part }: LaidPart): number =>
 /** Rows of the parts that are put together where no length is wished for: to where all have been begun anew. */
 const MOST_BODY = LIMITS.rows - 420;
 
-/** The heights of what lies below and above the parts' own rows. */
-const outside = ({ bottom, top }: Piece['border']): number =>
-  (bottom ? borderRows(bottom) : 0) + (top ? borderRows(top) : 0);
+/** Rows of the borders, with those that lead to and from them where counts are to change. */
+export const bordersHigh = ({ bottom, top }: Piece['border']): number =>
+  [bottom, top].reduce(
+    (sum, border) => sum + (border ? borderRows(border) + (border.changes === 'none' ? 0 : 1) : 0),
+    0,
+  );
 
 /** The part whose rows are made to come out: the one chosen, or the first panel. */
 export const leadOf = ({ parts }: Laid, { length: { lead } }: Piece): LaidPart | null =>
@@ -232,11 +235,11 @@ function bodyRows(
   );
   const pass = Math.min(MOST_BODY, meet.every === null ? high : Math.max(high, meet.from - 1 + meet.every));
   if (size.length === null || !rowGauge) return { rows: pass, way: null, begins: null };
-  const wish = Math.round(countOver(rowGauge, size.length)) - outside(piece.border);
+  const wish = Math.round(countOver(rowGauge, size.length)) - bordersHigh(piece.border);
   if (!lead) return { rows: Math.min(MOST_BODY, Math.max(1, wish)), way: null, begins: null };
   const up = ups[laid.parts.indexOf(lead)]!;
   const isFlat = constructionOf(piece).hasEdges;
-  const wanted = size.length - lengthFor(rowGauge, outside(piece.border) + up.start - 1);
+  const wanted = size.length - lengthFor(rowGauge, bordersHigh(piece.border) + up.start - 1);
   const ways = lengthWays(up.rows, rowGauge, Math.max(1000, wanted), isFlat);
   const way = ways.find(({ kind }) => kind === piece.length.way) ?? ways[0]!;
   return {

@@ -1,9 +1,13 @@
 import { PIECE_LIMITS, type Piece, type Size } from '../chart/piece.js';
 import { repeatCounts } from '../chart/frame.js';
 import type { Design } from '../chart/schema.js';
+import { constructionOf } from '../construction/construction.js';
+import { lengthFor } from '../measures/gauge.js';
 import type { Length } from '../measures/length.js';
+import { bordersHigh, leadOf } from './assemble.js';
 import { fitWidth, type FitPart } from './fit.js';
-import { isChartPart, layOut, wantedWidth, type LaidPart } from './lay-out.js';
+import { isChartPart, layOut, upOfPart, wantedWidth, type LaidPart } from './lay-out.js';
+import { lengthWays, type LengthWay } from './up.js';
 import { MOST_ON_NEEDLE } from './line.js';
 
 /** Fitting a piece to the width of a size: grounds and fillings as the bounds of their parts allow. */
@@ -133,4 +137,19 @@ export function withCount(piece: Piece, size: Size, id: string, n: number): Size
     (p) => p.id === id || (pair !== null && 'pair' in p && p.pair === pair && p.kind === of?.kind),
   );
   return { ...size, counts: { ...size.counts, ...Object.fromEntries(alike.map((p) => [p.id, n])) } };
+}
+
+/** The ways to a size's length by the rows of the part that leads; null where none is wished for, or rows have no gauge. */
+export function lengthsOf(design: Pick<Design, 'charts'>, piece: Piece, size: Size): LengthWay[] | null {
+  const gauge = (piece.gauge.whole ?? piece.gauge.plain)?.rows;
+  const lead = leadOf(layOut(design, piece, size), piece);
+  if (size.length === null || !gauge || !lead?.chart || !isChartPart(lead.part)) return null;
+  const up = upOfPart(lead.part, lead.chart);
+  const rest = lengthFor(gauge, bordersHigh(piece.border) + up.start - 1);
+  const isFlat = constructionOf(piece).hasEdges;
+  return lengthWays(up.rows, gauge, Math.max(1000, size.length - rest), isFlat).map((way) => ({
+    ...way,
+    length: Math.round(way.length + rest),
+    off: Math.round(way.length + rest - size.length!),
+  }));
 }

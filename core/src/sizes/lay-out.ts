@@ -109,15 +109,12 @@ function gaugeOfPart(
     : { gauge: plain.stitches, gaugeFrom: 'plain' };
 }
 
-const ORDINALS = ['1st', '2nd', '3rd'];
-
 /** Grounds are told apart by their place from the right; those that share a number are one. */
 function groundName(parts: Piece['parts'], part: PiecePart): string {
   const grounds = parts.flatMap((p) => (p.kind === 'ground' ? [p.pair ?? p.id] : []));
   const distinct = [...new Set(grounds)];
   if (distinct.length < 2 || part.kind !== 'ground') return 'ground';
-  const n = distinct.indexOf(part.pair ?? part.id);
-  return `${ORDINALS[n] ?? `${n + 1}th`} ground`;
+  return `ground ${distinct.indexOf(part.pair ?? part.id) + 1}`;
 }
 
 const nameOfPart = (
@@ -208,4 +205,13 @@ export function columnsOfPart({ chart, times, stitches }: LaidPart): number {
   if (!chart) return stitches;
   const { start, end } = repeatColumns(chart);
   return chart.width + (repeatsAcross(chart) ? end - start : 0) * (times - 1);
+}
+
+/** After how many stitches, from the right, a marker stands: those put in, and those at both sides of every panel. */
+export function markersOf({ parts, stitches }: Laid, { markers }: Piece): number[] {
+  const at = parts.flatMap(({ part, chart, before, stitches: own }) => {
+    if (part.kind === 'marker') return [before];
+    return markers && chart ? [before, before + own] : [];
+  });
+  return [...new Set(at)].filter((n) => n > 0 && n < stitches);
 }

@@ -43,7 +43,7 @@ export function cornicePiece(charts: readonly Chart[]): Piece {
     },
     length: { way: 'whole', lead: 'right-plait' },
     around: 2,
-    yarn: { swatch: diamonds.id, grams: 34 / (44 * 52), margin: 0.1, pieces: 1 },
+    yarn: { swatch: diamonds.id, grams: 34 / (44 * 52), metres: 190, margin: 0.1, pieces: 1 },
     sizes: [
       ['S', 84, 54],
       ['M', 92, 56],

@@ -59,7 +59,7 @@ export function PartEdge({
       (p.kind === part.kind && 'pair' in p && 'pair' in part && p.pair !== null && p.pair === part.pair);
     acts.parts(
       label,
-      piece.parts.map((p) => (isAlike(p) ? ({ ...p, ...patch }) : p)),
+      piece.parts.map((p) => (isAlike(p) ? { ...p, ...patch } : p)),
     );
   };
   // Parts run from the right: further left is later.

@@ -3,6 +3,7 @@ import {
   CLOTHS,
   gramsPerLoop,
   needleText,
+  ofSize,
   PIECE_LIMITS,
   typedNeedle,
   typedNumber,
@@ -10,6 +11,7 @@ import {
   type Design,
   type Piece,
   type PieceWords,
+  type Size,
 } from '@cordelina/core';
 import { Entry } from '../ui/Entry.js';
 import { Check, Choose } from '../ui/Field.js';
@@ -20,11 +22,13 @@ import type { PieceActs } from './usePiece.js';
 export function PieceEdge({
   design,
   piece,
+  size,
   acts,
   words,
 }: {
   design: Design;
   piece: Piece;
+  size: Size;
   acts: PieceActs;
   words: PieceWords | null;
 }) {
@@ -98,13 +102,24 @@ export function PieceEdge({
       />
       <BorderFields
         title="Border below"
+        row={rowIn(words, 'Increase', size.name)}
         border={piece.border.bottom}
         onChange={(bottom) => acts.set('border', { border: { ...piece.border, bottom } })}
       />
       <BorderFields
         title="Border above"
+        row={rowIn(words, 'Decrease', size.name)}
         border={piece.border.top}
         onChange={(top) => acts.set('border', { border: { ...piece.border, top } })}
+      />
+      <Choose
+        label="Its rows are told"
+        value={piece.words}
+        onChange={(said) => acts.set('words', { words: said })}
+        options={[
+          ['panels', 'panel by panel'],
+          ['rows', 'from edge to edge'],
+        ]}
       />
       <Yarn piece={piece} acts={acts} words={words} />
     </div>
@@ -122,10 +137,13 @@ const DEFAULT: Border = {
 
 function BorderFields({
   title,
+  row,
   border,
   onChange,
 }: {
   title: string;
+  /** The row that leads to or from it, in the size in hand. */
+  row: string | null;
   border: Border | null;
   onChange: (border: Border | null) => void;
 }) {
@@ -195,8 +213,18 @@ function BorderFields({
           )}
         </div>
       )}
+      {border && row && <p className="font-mono text-[12.5px] leading-snug">{row}</p>}
     </fieldset>
   );
+}
+
+/** The increase or decrease row of a size, as it is printed; null while there is none. */
+function rowIn(words: PieceWords | null, head: string, size: string): string | null {
+  const i = words?.sizes.findIndex((s) => s.name === size) ?? -1;
+  const line = words?.sections
+    .flatMap((s) => s.rows)
+    .find((r) => r.head.startsWith(head) && (r.sizes === null || r.sizes.split(', ').includes(size)));
+  return line && i >= 0 ? `${line.head}: ${ofSize(line.words, i, words!.sizes.length)}` : null;
 }
 
 function Yarn({ piece, acts, words }: { piece: Piece; acts: PieceActs; words: PieceWords | null }) {
@@ -231,6 +259,15 @@ function Yarn({ piece, acts, words }: { piece: Piece; acts: PieceActs; words: Pi
               text={String(Math.round(yarn.margin * 100))}
               read={(t) => typedNumber(t, { what: 'The margin', least: 0, most: 100 })}
               onCommit={(n) => set({ margin: n / 100 })}
+            />
+            <Entry
+              label="Metres in 100 g"
+              inputMode="numeric"
+              placeholder="not known"
+              text={yarn.metres === null ? '' : String(yarn.metres)}
+              read={(t) => typedNumber(t, { what: 'The run', least: 1, most: 5000, isWhole: false })}
+              onCommit={(metres) => set({ metres })}
+              onEmptied={() => set({ metres: null })}
             />
             <Entry
               label="Pieces of each size"

@@ -4,6 +4,8 @@ import {
   lengthText,
   TOKENS,
   UNIT,
+  workedRows,
+  type Chart,
   type Laid,
   type LaidPart,
   type Piece,
@@ -28,7 +30,7 @@ import {
 import { CSS } from '@dnd-kit/utilities';
 import { scaleLinear } from 'd3-scale';
 import { GripVertical } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { paintChart } from '../ui/paint.js';
 import type { Survey } from '../workers/piece.worker.js';
 
@@ -37,6 +39,8 @@ import type { Survey } from '../workers/piece.worker.js';
 /** A part that has no width is still to be seen and taken hold of. */
 const NARROWEST = 14;
 const CLOTH_HEIGHT = 240;
+/** Cells are painted at this size, in pixels. */
+const CELL = 16;
 
 /** The width of each part in pixels, from the right. */
 export function widthsOf({ parts }: Laid, room: number): number[] {
@@ -174,6 +178,16 @@ function Ruler({ laid, room, unit }: { laid: Laid; room: number; unit: 'cm' | 'i
   );
 }
 
+/** So many rows of a piece as they are worked, its repeat carried out. */
+function firstRows(chart: Chart, most: number): Chart {
+  const rows: Chart['rows'][number][] = [];
+  for (const { row } of workedRows(chart)) {
+    if (rows.length === most) break;
+    rows.push(chart.rows[row]!);
+  }
+  return { ...chart, rows, up: null };
+}
+
 /** The first rows of the piece, borders and all, each part as wide as it lies. */
 function PieceCloth({
   laid,
@@ -201,10 +215,12 @@ function PieceCloth({
     laid.width && made?.length
       ? (made.length / (made.below + made.body + made.above)) * (room / laid.width)
       : 6;
-  const rows = made ? Math.min(made.chart.rows.length, Math.max(8, Math.ceil(CLOTH_HEIGHT / perRow))) : 0;
+  const most = Math.max(8, Math.ceil(CLOTH_HEIGHT / perRow));
+  const cloth = useMemo(() => made && firstRows(made.chart, most), [made, most]);
+  const rows = cloth?.rows.length ?? 0;
   useEffect(() => {
     const ctx = canvas.current?.getContext('2d');
-    if (!ctx || !made || !fits) return;
+    if (!ctx || !cloth || !fits) return;
     const dpr = window.devicePixelRatio || 1;
     ctx.canvas.width = room * dpr;
     ctx.canvas.height = CLOTH_HEIGHT * dpr;
@@ -213,32 +229,33 @@ function PieceCloth({
     ctx.fillRect(0, 0, room * dpr, CLOTH_HEIGHT * dpr);
     let right = room;
     let column = 0;
-    const cell = 12;
     laid.parts.forEach((_, i) => {
       const [wide, count] = [widths[i]!, columns[i]!];
       const left = right - wide;
-      if (count > 0) {
-        const sx = (wide * dpr) / (count * cell);
-        const sy = (perRow * dpr) / cell;
-        ctx.save();
-        ctx.beginPath();
-        ctx.rect(left * dpr, 0, wide * dpr, CLOTH_HEIGHT * dpr);
-        ctx.clip();
-        ctx.setTransform(sx, 0, 0, sy, left * dpr, (CLOTH_HEIGHT - rows * perRow) * dpr);
-        const high = made.chart.rows.length;
+      if (count > 0 && rows > 0) {
+        // Drawn in square cells, then stretched to how the part lies: cords stay whole at every width.
+        const [w, h] = [count * CELL, rows * CELL];
+        const square = document.createElement('canvas');
+        square.width = w;
+        square.height = h;
         paintChart(
-          ctx,
-          made.chart,
+          square.getContext('2d')!,
+          cloth,
           {
-            x: -(made.chart.width - column - count) * cell,
-            y: -(high - rows) * cell,
-            cell,
-            scale: Math.min(sx, sy),
-            window: { rows: { from: 0, to: rows - 1 }, columns: { from: column, to: column + count - 1 } },
+            x: -(cloth.width - column - count) * CELL,
+            y: 0,
+            cell: CELL,
+            scale: 1,
+            window: {
+              rows: { from: 0, to: rows - 1 },
+              columns: { from: column, to: column + count - 1 },
+            },
           },
           { plain: settings.plain, cords: true, grid: false, colours: settings.colours, inks: INKS },
         );
-        ctx.restore();
+        ctx.imageSmoothingQuality = 'high';
+        const top = CLOTH_HEIGHT - rows * perRow;
+        ctx.drawImage(square, left * dpr, top * dpr, wide * dpr, rows * perRow * dpr);
       }
       right = left;
       column += count;
@@ -266,7 +283,7 @@ function PieceCloth({
         <div
           key={part.id}
           onClick={() => onChoose(part.id)}
-          className={`absolute inset-y-0 cursor-pointer border-l ${part.id === chosen ? 'border-woad bg-woad/10 shadow-[inset_0_0_0_2px_var(--woad)]' : 'border-slate/25 hover:bg-wash/50'} ${part.kind === 'marker' ? 'border-dashed border-madder' : ''}`}
+          className={`absolute inset-y-0 cursor-pointer border-l ${part.id === chosen ? 'border-woad bg-woad/10 shadow-[inset_0_0_0_2px_var(--woad)]' : 'border-slate/25 hover:bg-wash/50'} ${part.kind === 'marker' ? 'border-dashed border-peat' : ''}`}
           style={{ left: lefts[i], width: widths[i] }}
         />
       ))}

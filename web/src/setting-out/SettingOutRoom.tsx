@@ -1,4 +1,4 @@
-import { layOut, lengthText, type PieceFinding, type Piece } from '@cordelina/core';
+import { layOut, lengthText, markersOf, type Piece, type PieceFinding } from '@cordelina/core';
 import { Redo2, Undo2 } from 'lucide-react';
 import { Tabs } from 'radix-ui';
 import { useEffect, useMemo, useState } from 'react';
@@ -79,6 +79,7 @@ function SetOut({ piece }: { piece: Piece }) {
   const made = survey?.made ?? null;
   const words = last?.piece ?? null;
   const { of, plus } = laid.multiple;
+  const marks = markersOf(laid, piece);
   const part = piece.parts.find((p) => p.id === chosen);
   const side = (
     <Tabs.Root
@@ -111,7 +112,7 @@ function SetOut({ piece }: { piece: Piece }) {
         )}
       </Tabs.Content>
       <Tabs.Content value="piece" className="min-h-0 flex-1 overflow-auto px-4 py-3">
-        <PieceEdge design={design} piece={piece} acts={acts} words={words} />
+        <PieceEdge design={design} piece={piece} size={size} acts={acts} words={words} />
       </Tabs.Content>
     </Tabs.Root>
   );
@@ -211,6 +212,11 @@ function SetOut({ piece }: { piece: Piece }) {
           )}
           {made && made.length !== null && ` · ${lengthText(made.length, settings.units)} long`}
           {of > 0 && ` · a multiple of ${of} sts plus ${plus}`}
+          {marks.length > 0 && (
+            <span className="block text-[13.5px] text-slate">
+              Markers after stitch {marks.join(', ')}, from the right.
+            </span>
+          )}
         </p>
         {survey && <Findings findings={survey.findings} onPart={choose} />}
         <Tabs.Root defaultValue="sizes" className="mt-2">

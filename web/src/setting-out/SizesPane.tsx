@@ -4,6 +4,7 @@ import {
   countIn,
   fitPiece,
   layOut,
+  lengthsOf,
   lengthText,
   PIECE_LIMITS,
   typedLength,
@@ -84,7 +85,7 @@ export function SizesPane({
     <div className="grid grid-cols-[minmax(0,1fr)_264px] gap-5 max-[1100px]:grid-cols-1">
       <div className="min-w-0">
         <div className="overflow-x-auto">
-          <table className="w-full border-collapse text-[14px]" aria-label="Sizes">
+          <table className="w-full min-w-[600px] border-collapse text-[14px]" aria-label="Sizes">
             <thead className="text-[12.5px] leading-tight text-slate">
               <tr className="border-b border-slate/50 [&>th]:px-1.5 [&>th]:pb-1 [&>th]:align-bottom [&>th]:font-normal">
                 <th scope="col" className="text-left">
@@ -276,6 +277,7 @@ export function SizesPane({
         fits={fits}
         units={units}
         onTake={(way) => acts.size('fit', size.id, withFit(piece, size, way))}
+        onLength={(way) => acts.set('length', { length: { ...piece.length, way } })}
       />
     </div>
   );
@@ -288,10 +290,13 @@ function nameOf(design: Design, piece: Piece, part: Counted): string {
 }
 
 function Ways({
+  design,
+  piece,
   size,
   fits,
   units,
   onTake,
+  onLength,
 }: {
   design: Design;
   piece: Piece;
@@ -299,6 +304,7 @@ function Ways({
   fits: ReturnType<typeof fitPiece>;
   units: 'cm' | 'in';
   onTake: (way: PieceFit) => void;
+  onLength: (way: Piece['length']['way']) => void;
 }) {
   if (!fits)
     return (
@@ -340,7 +346,59 @@ function Ways({
           </li>
         ))}
       </ol>
+      <Lengths design={design} piece={piece} size={size} units={units} onLength={onLength} />
       {!fits.isWhole && <p className="text-[13px] text-slate">There are more ways than were looked at.</p>}
     </section>
+  );
+}
+
+const WAY_NAMES = {
+  whole: 'whole repeats',
+  part: 'ended part-way',
+  centred: 'begun and ended alike',
+} as const;
+
+/** The ways to the wished length, by the rows of the part that leads. */
+function Lengths({
+  design,
+  piece,
+  size,
+  units,
+  onLength,
+}: {
+  design: Design;
+  piece: Piece;
+  size: Size;
+  units: 'cm' | 'in';
+  onLength: (way: Piece['length']['way']) => void;
+}) {
+  const ways = useMemo(() => lengthsOf(design, piece, size), [design, piece, size]);
+  if (!ways || size.length === null) return null;
+  // Of each kind the nearest.
+  const told = ways.filter((w, i) => ways.findIndex((o) => o.kind === w.kind) === i);
+  return (
+    <>
+      <h3 className="mt-3 font-sans text-[14px] font-semibold">{lengthText(size.length, units)} long</h3>
+      <ol className="mt-1 grid gap-1.5">
+        {told.map((way) => (
+          <li key={way.kind} className="flex items-start gap-2 border-t border-rule pt-1.5 text-[13.5px]">
+            <div className="min-w-0 flex-1">
+              <span className="font-semibold">{lengthText(way.length, units)}</span>, {WAY_NAMES[way.kind]}
+              <span className="block text-slate">
+                {way.rows} rows, from row {way.begins} to row {way.ends} of its repeat
+              </span>
+            </div>
+            <Button
+              className="h-7"
+              disabled={way.kind === piece.length.way}
+              aria-label={`Take ${lengthText(way.length, units)}, ${WAY_NAMES[way.kind]}`}
+              onClick={() => onLength(way.kind)}
+            >
+              {way.kind === piece.length.way ? 'Taken' : 'Take'}
+            </Button>
+          </li>
+        ))}
+      </ol>
+    </>
   );
 }

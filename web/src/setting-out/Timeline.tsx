@@ -1,5 +1,15 @@
-import { isChartPart, lengthText, TOKENS, upOfPart, type Laid, type Settings } from '@cordelina/core';
+import {
+  isChartPart,
+  lengthText,
+  panelRowAt,
+  sideOf,
+  TOKENS,
+  upOfPart,
+  type Laid,
+  type Settings,
+} from '@cordelina/core';
 import { scaleLinear } from 'd3-scale';
+import { useState } from 'react';
 import type { Survey } from '../workers/piece.worker.js';
 
 const LEFT = 132;
@@ -10,6 +20,7 @@ const WIDTH = 860;
 /** How the panels go up: a lane for each, a stroke where it begins anew, and lines where all of them do. */
 export function Timeline({ laid, survey, units }: { laid: Laid; survey: Survey; units: Settings['units'] }) {
   const { made } = survey;
+  const [at, setAt] = useState(1);
   if (!made)
     return (
       <p className="text-[14px] text-slate">
@@ -39,6 +50,13 @@ export function Timeline({ laid, survey, units }: { laid: Laid; survey: Survey; 
         : `They meet again every ${every} rows${rowHigh ? `, ${lengthText(rowHigh * every, units)}` : ''}: ${
             meets.length > 1 ? `at row ${meets[1]}` : `past row ${last}, the last`
           }.`;
+  const row = Math.min(at, last);
+  const here = lanes
+    .map(({ of, going }) => {
+      const r = panelRowAt(going, row, last);
+      return r === null ? `${of.name} not begun` : `${of.name} row ${r}`;
+    })
+    .join(', ');
   return (
     <figure>
       <figcaption className="text-[14px]">
@@ -59,12 +77,17 @@ export function Timeline({ laid, survey, units }: { laid: Laid; survey: Survey; 
               x2={x(row)}
               y1={TOP - 6}
               y2={high - 34}
-              stroke={TOKENS.madder}
+              stroke={TOKENS.peat}
               strokeWidth={1.5}
               strokeDasharray="4 2"
             />
             {(i === 0 || x(row) - x(meets[i - 1]!) > 30) && (
-              <text x={x(row)} y={TOP - 10} textAnchor="middle" className="fill-madder text-[11.5px]">
+              <text
+                x={x(row)}
+                y={TOP - 10}
+                textAnchor="middle"
+                className="fill-peat font-semibold text-[11.5px]"
+              >
                 {row}
               </text>
             )}
@@ -132,6 +155,14 @@ export function Timeline({ laid, survey, units }: { laid: Laid; survey: Survey; 
             </g>
           );
         })}
+        <line
+          x1={x(row + 0.5)}
+          x2={x(row + 0.5)}
+          y1={TOP - 2}
+          y2={high - 34}
+          stroke={TOKENS.woad}
+          strokeWidth={2}
+        />
         <line x1={LEFT} x2={WIDTH - 8} y1={high - 32} y2={high - 32} stroke={TOKENS.slate} />
         {x.ticks(10).map((row) => (
           <g key={row}>
@@ -150,6 +181,36 @@ export function Timeline({ laid, survey, units }: { laid: Laid; survey: Survey; 
           row
         </text>
       </svg>
+      <div className="mt-1 flex max-w-[1000px] items-center gap-3 text-[14px]">
+        <label className="flex items-center gap-2">
+          Row
+          <input
+            type="number"
+            min={1}
+            max={last}
+            value={row}
+            onChange={(e) => setAt(Math.max(1, Math.min(last, Math.round(Number(e.target.value)) || 1)))}
+            className="h-8 w-20 rounded-sm border border-slate/50 bg-chalk px-2 text-right"
+          />
+        </label>
+        <input
+          type="range"
+          aria-label="Row of the piece"
+          aria-valuetext={`Row ${row}: ${here}`}
+          min={1}
+          max={last}
+          value={row}
+          onChange={(e) => setAt(Number(e.target.value))}
+          className="flex-1 accent-[var(--woad)]"
+        />
+        <output className="min-w-0 basis-1/2" data-testid="row-here">
+          {sideOf(
+            { construction: made.chart.construction, firstRow: sideOf(made.chart, made.below) },
+            row - 1,
+          )}
+          : {here}
+        </output>
+      </div>
     </figure>
   );
 }

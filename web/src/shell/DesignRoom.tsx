@@ -14,7 +14,7 @@ import { Seal } from './Seal.js';
 import { Title } from './Title.js';
 
 const TAB =
-  'rounded-sm px-2.5 py-1 text-[14px] hover:bg-wash aria-[current=page]:bg-peat aria-[current=page]:text-chalk';
+  'rounded-sm px-2.5 py-1 text-[14px] whitespace-nowrap max-md:px-1.5 hover:bg-wash aria-[current=page]:bg-peat aria-[current=page]:text-chalk';
 
 /** Everything that looks at one design: opened once, shown in its rooms. */
 export function DesignRoom() {
