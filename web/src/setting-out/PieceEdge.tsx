@@ -135,6 +135,12 @@ const DEFAULT: Border = {
   cord: false,
 };
 
+const CHANGES: readonly (readonly [Border['changes'], string])[] = [
+  ['ropes', 'inside the ropes first'],
+  ['even', 'evenly spaced'],
+  ['none', 'as many stitches'],
+];
+
 function BorderFields({
   title,
   row,
@@ -191,14 +197,9 @@ function BorderFields({
         <div className="grid grid-cols-[1fr_84px] gap-3">
           <Choose
             label="To the panels’ stitches"
-            value={border.kind === 'runs-on' ? 'ropes' : border.changes}
-            disabled={border.kind === 'runs-on'}
+            value={border.kind === 'runs-on' && border.changes === 'even' ? 'ropes' : border.changes}
             onChange={(changes) => set({ changes })}
-            options={[
-              ['ropes', 'inside the ropes first'],
-              ['even', 'evenly spaced'],
-              ['none', 'as many stitches'],
-            ]}
+            options={CHANGES.filter(([changes]) => border.kind !== 'runs-on' || changes !== 'even')}
           />
           {border.changes !== 'none' && (
             <Entry

@@ -49,7 +49,7 @@ function SetOut({ piece }: { piece: Piece }) {
   const { settings } = design;
   const narrow = useNarrow();
   const acts = usePieceActs(piece);
-  const { last } = useProofState();
+  const { proved } = useProofState();
   const [params, setParams] = useSearchParams();
   const [chosen, setChosen] = useState<string | null>(null);
   const [edge, setEdge] = useState<'part' | 'piece'>('piece');
@@ -77,7 +77,8 @@ function SetOut({ piece }: { piece: Piece }) {
   }, [dispatch]);
 
   const made = survey?.made ?? null;
-  const words = last?.piece ?? null;
+  // Numbers of the piece as it was are not shown for those of the piece as it is.
+  const words = proved?.piece ?? null;
   const { of, plus } = laid.multiple;
   const marks = markersOf(laid, piece);
   const part = piece.parts.find((p) => p.id === chosen);

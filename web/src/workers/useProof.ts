@@ -19,6 +19,9 @@ function sending(charts: readonly Chart[], isNew: boolean): Sent[] {
 }
 
 const QUIET = 150;
+/** A worker may fail for want of memory, or not come: it is tried again. */
+const AGAIN = 1000;
+const MOST_TRIES = 3;
 
 /** The proof of the design as it is now, null while it is being made, and the last words there were. */
 export interface ProofState {
@@ -46,7 +49,8 @@ export function useProof(design: Design | null): ProofState {
   useEffect(() => {
     if (!id || !charts || !by) return;
     let stale = false;
-    const timer = setTimeout(() => {
+    let timer: ReturnType<typeof setTimeout>;
+    const prove = (tries: number) => {
       // A proof under way is of an older design: it is stopped.
       worker
         .run((words, isNew) => words.prove(sending(charts, isNew), piece, by))
@@ -57,8 +61,10 @@ export function useProof(design: Design | null): ProofState {
           if (error instanceof Stopped) return;
           held = [];
           console.error('The words could not be proved.', error);
+          if (!stale && tries > 1) timer = setTimeout(() => prove(tries - 1), AGAIN);
         });
-    }, QUIET);
+    };
+    timer = setTimeout(() => prove(MOST_TRIES), QUIET);
     return () => {
       stale = true;
       clearTimeout(timer);

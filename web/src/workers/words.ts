@@ -24,7 +24,12 @@ export class StoppableWorker {
     const ended = new Promise<never>((_, reject) => {
       this.giveUp = reject;
       // A worker whose script does not come, or that runs out of memory, answers nothing.
-      worker!.onerror = () => reject(new Error('the worker failed'));
+      worker!.onerror = () => {
+        // It answers nothing from now on: the next job begins in a new one.
+        worker!.terminate();
+        if (this.worker === worker) this.worker = this.remote = null;
+        reject(new Error('the worker failed'));
+      };
     });
     try {
       return await Promise.race([job(remote, isNew), ended]);
