@@ -99,6 +99,7 @@ export * from './sizes/lay-out.js';
 export { CLOTH_KINDS } from './sizes/cloths.js';
 export { borderRows, growthOfRope } from './sizes/border.js';
 export * from './sizes/assemble.js';
+export * from './sizes/piece-fault.js';
 export * from './sizes/in-sizes.js';
 export * from './sizes/piece-words.js';
 export * from './sizes/piece-findings.js';

@@ -1,7 +1,7 @@
 import { chartName } from '../chart/charts.js';
 import type { Chart } from '../chart/schema.js';
 import type { Piece } from '../chart/piece.js';
-import { PieceFault } from '../sizes/assemble.js';
+import { PieceFault } from '../sizes/piece-fault.js';
 import { writePiece, type PieceWords } from '../sizes/piece-words.js';
 import { writeAndProveDesign, type ProvedDesign } from '../words/proof/prove.js';
 import type { WordSettings } from '../words/write.js';

@@ -4,7 +4,7 @@ import type { Design } from '../chart/schema.js';
 import { constructionOf } from '../construction/construction.js';
 import { lengthFor } from '../measures/gauge.js';
 import type { Length } from '../measures/length.js';
-import { bordersHigh, leadOf } from './assemble.js';
+import { bordersHigh, leadOf } from './body-rows.js';
 import { fitWidth, type FitPart } from './fit.js';
 import { isChartPart, layOut, upOfPart, wantedWidth, type LaidPart } from './lay-out.js';
 import { lengthWays, type LengthWay } from './up.js';
@@ -75,19 +75,18 @@ export function fitPiece(
 ): PieceFitted | null {
   const wanted = wantedWidth(piece, size);
   if (wanted === null) return null;
-  const laid = layOut(design, piece, size);
-  const parts = laid.parts.filter(({ part }) => part.kind !== 'marker');
+  const parts = layOut(design, piece, size).parts.filter(({ part }) => part.kind !== 'marker');
   const none = (problem: string): PieceFitted => ({ wanted, ways: [], problem, isWhole: true });
-  if (parts.some((p) => p.stitches > 0 && !p.gauge))
+  if (parts.some((p) => !p.gauge))
     return none('Without a gauge there is no width: take one from a swatch, or type it in.');
   if (parts.some(({ part, chart }) => isChartPart(part) && !chart))
     return none('A part works a chart that the design has no more.');
-  const able = parts.filter(({ part }) => part.kind === 'ground' || part.kind === 'filling');
+  const asked = parts.map((of) => ({ of, fit: fitPart(of, wanted) }));
+  const able = asked.filter(({ fit }) => fit.kind !== 'fixed');
   if (!able.length)
     return none('Nothing in it may change: put a ground or a filling in, and it can be fitted.');
-  const anyGauge = { count: 1, over: 10_000 };
   const fitted = fitWidth(
-    parts.map((p) => fitPart(p.gauge ? p : { ...p, gauge: anyGauge }, wanted)),
+    asked.map(({ fit }) => fit),
     wanted,
     most * PER_WIDTH * 4,
   );
@@ -98,22 +97,19 @@ export function fitPiece(
     .filter((s, i, all) => all.slice(0, i).filter((o) => o.width === s.width).length < PER_WIDTH)
     .slice(0, most);
   const ways = solutions.map((solution): PieceFit => {
-    const [gaps, repeats] = [[...solution.gaps], [...solution.repeats]];
+    const { castOn, width, off, uneven, moved } = solution;
+    const left = { gap: [...solution.gaps], filling: [...solution.repeats] };
     const counts: Record<string, number> = {};
     const changes: PieceFit['changes'] = [];
-    for (const of of able) {
-      const { part } = of;
-      const isGap = part.kind === 'ground';
-      // A filling whose chart takes nothing in its repeat is none that can be fitted.
-      if (!isGap && fitPart({ ...of, gauge: of.gauge ?? anyGauge }, wanted).kind === 'fixed') continue;
-      const now = (isGap ? gaps : repeats).shift()!;
-      const was = isGap ? of.stitches : of.times;
+    for (const { of, fit } of able) {
+      const { part, name } = of;
+      const now = left[fit.kind as keyof typeof left].shift()!;
+      const was = fit.kind === 'gap' ? of.stitches : of.times;
+      const pair = 'pair' in part ? part.pair : null;
       counts[part.id] = now;
-      const isTold = 'pair' in part && part.pair !== null && changes.some((c) => c.pair === part.pair);
-      if (now !== was && !isTold)
-        changes.push({ part: part.id, name: of.name, pair: 'pair' in part ? part.pair : null, was, now });
+      if (now !== was && !(pair !== null && changes.some((c) => c.pair === pair)))
+        changes.push({ part: part.id, name, pair, was, now });
     }
-    const { castOn, width, off, uneven, moved } = solution;
     return { counts, castOn, width, off, uneven, moved, changes };
   });
   return { wanted, ways, problem: null, isWhole: fitted.isWhole };

@@ -7,9 +7,11 @@ import { EditError, then } from '../chart/edit.js';
 import type { Finding } from '../checks/finding.js';
 import { constructionOf } from '../construction/construction.js';
 import { lengthText, type Length, type LengthUnit } from '../measures/length.js';
-import { assemble, facesWanted, PieceFault } from './assemble.js';
+import { assemble } from './assemble.js';
+import { facesWanted } from './body-rows.js';
 import { borderComesOut } from './border.js';
 import { isChartPart, layOut, upOfPart, type ChartPart } from './lay-out.js';
+import { PieceFault } from './piece-fault.js';
 import { sideAfter, sideClash } from './up.js';
 
 /** What a piece has wrong with it, and what would mend it. */

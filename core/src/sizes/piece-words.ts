@@ -15,7 +15,8 @@ import { writeAndProve } from '../words/proof/prove.js';
 import type { WordSettings } from '../words/write.js';
 import { borderRows } from './border.js';
 import { assemble, type Assembled } from './assemble.js';
-import { inSizes, linesInSizes, ofSize, sizesText } from './in-sizes.js';
+import { inSizes, linesInSizes, sizesText } from './in-sizes.js';
+import { isToldApart, joinedLines, merged, type OwnLine, type PieceLine } from './piece-lines.js';
 import { PieceMisread, provePanelRows } from './piece-proof.js';
 import { bodyRowOf, goingOf, panelRowText, rowWord } from './piece-rows.js';
 import { isChartPart } from './lay-out.js';
@@ -23,13 +24,6 @@ import { panelRowAt } from './up.js';
 import { gramsFor } from './yarn.js';
 
 /** A piece in words: cast-on, borders, the row that places the markers, its rows panel by panel or whole, in all its sizes. */
-
-/** A row as it is printed; where sizes differ by more than numbers, for which it holds. */
-export interface PieceLine {
-  head: string;
-  words: string;
-  sizes: string | null;
-}
 
 export interface PieceSection {
   heading: string;
@@ -66,49 +60,6 @@ interface SizeMade {
   made: Assembled;
 }
 
-const SEPARATOR = '\u0001';
-
-/** Lines of each size as lines of all: those that differ by their numbers alone are told once. */
-function merged(
-  bySize: readonly (readonly { head: string; words: string }[])[],
-  names: readonly string[],
-): PieceLine[] {
-  const [first] = bySize;
-  const split = (text: string) => {
-    const at = text.indexOf(SEPARATOR);
-    return { head: text.slice(0, at), words: text.slice(at + 1) };
-  };
-  const text = ({ head, words }: { head: string; words: string }) => head + SEPARATOR + words;
-  if (bySize.some((lines) => lines.length !== first!.length)) {
-    // Not the same rows in all sizes: each tells its own.
-    const groups = linesInSizes(
-      bySize.map((lines) => lines.map(text).join('\n')),
-      names,
-    );
-    return groups.flatMap(({ text: all, sizes }) => all.split('\n').map((t) => ({ ...split(t), sizes })));
-  }
-  return first!.flatMap((_, i) =>
-    linesInSizes(
-      bySize.map((lines) => text(lines[i]!)),
-      names,
-    ).map(({ text: t, sizes }) => ({ ...split(t), sizes })),
-  );
-}
-
-/** Whether what is printed for all sizes gives each of them its own back. */
-function isToldApart(
-  lines: readonly PieceLine[],
-  bySize: readonly (readonly { words: string }[])[],
-  names: readonly string[],
-) {
-  return bySize.every((own, s) => {
-    const mine = lines
-      .filter(({ sizes }) => sizes === null || sizes.split(', ').includes(names[s]!))
-      .map(({ words }) => ofSize(words, s, bySize.length));
-    return mine.length === own.length && own.every(({ words }, i) => words === mine[i]);
-  });
-}
-
 /** Some rows of an assembled piece as a chart by themselves. */
 function rowsAlone({ chart }: Assembled, from: number, to: number): Chart {
   const firstRow = sideOf(chart, from);
@@ -127,7 +78,7 @@ function borderLines(
   end: 'bottom' | 'top',
   settings: WordSettings,
   manner: Manner,
-): { lines: { head: string; words: string }[]; key: string[]; problems: string[] } {
+): { lines: OwnLine[]; key: string[]; problems: string[] } {
   const { chart, below, above, increases, decreases } = made;
   const part =
     end === 'bottom'
@@ -157,33 +108,6 @@ function borderLines(
   };
 }
 
-/** Equal lines one after another, or taking turns, are told once: "Rows 2, 4 and 6". */
-function joinedLines(lines: readonly PieceLine[]): PieceLine[] {
-  const told: (PieceLine & { numbers: number[] })[] = [];
-  for (const line of lines) {
-    const number = /^(\w+) (\d+)( \([^)]*\))?$/.exec(line.head);
-    const same =
-      number &&
-      told.find(
-        (t) =>
-          t.numbers.length &&
-          t.words === line.words &&
-          t.sizes === line.sizes &&
-          sideOfHead(t.head) === sideOfHead(line.head),
-      );
-    if (same) same.numbers.push(Number(number[2]));
-    else told.push({ ...line, numbers: number ? [Number(number[2])] : [] });
-  }
-  return told.map(({ numbers, head, ...line }) => {
-    if (numbers.length < 2) return { ...line, head };
-    const [, word = '', , side = ''] = /^(\w+) (\d+)( \([^)]*\))?$/.exec(head)!;
-    const list = `${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}`;
-    return { ...line, head: `${word}s ${list}${side}` };
-  });
-}
-
-const sideOfHead = (head: string): string => / \(([^)]*)\)$/.exec(head)?.[1] ?? '';
-
 /** The rows of the parts, panel by panel, as far as they are told one by one. */
 function bodyLines(
   design: Pick<Design, 'charts'>,
@@ -192,7 +116,7 @@ function bodyLines(
   told: number,
   settings: WordSettings,
   manner: Manner,
-): { lines: { head: string; words: string }[]; problems: string[] } {
+): { lines: OwnLine[]; problems: string[] } {
   const names = design.charts.map((c) => chartName(design, c));
   const hasSides = constructionOf(piece).hasEdges;
   const rows = Array.from({ length: told }, (_, i) => {
@@ -298,7 +222,7 @@ function panelSections(
   names: readonly string[],
 ) {
   const problems: string[] = [];
-  const take = (made: { lines: { head: string; words: string }[]; problems: string[] }[]): PieceLine[] => {
+  const take = (made: { lines: OwnLine[]; problems: string[] }[]): PieceLine[] => {
     made.forEach((m, i) => problems.push(...m.problems.map((p) => `${names[i]!}: ${p}`)));
     const bySize = made.map((m) => m.lines);
     const lines = merged(bySize, names);

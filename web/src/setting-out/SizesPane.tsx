@@ -4,7 +4,6 @@ import {
   countIn,
   fitPiece,
   layOut,
-  lengthsOf,
   lengthText,
   PIECE_LIMITS,
   typedLength,
@@ -16,16 +15,15 @@ import {
   LONGEST,
   type Design,
   type Piece,
-  type PieceFit,
   type PieceWords,
   type Size,
 } from '@cordelina/core';
 import { Plus, Trash2, WandSparkles } from 'lucide-react';
-import { useMemo } from 'react';
 import { Button, IconButton } from '../ui/Button.js';
 import { Entry } from '../ui/Entry.js';
 import { Choose, Select } from '../ui/Field.js';
 import { shortId, type PieceActs } from './usePiece.js';
+import { Ways } from './Ways.js';
 
 type Counted = Extract<Piece['parts'][number], { kind: 'ground' | 'filling' }>;
 
@@ -46,7 +44,6 @@ export function SizesPane({
   onSize: (id: string) => void;
 }) {
   const { units } = design.settings;
-  const fits = useMemo(() => fitPiece(design, piece, size), [design, piece, size]);
   // Of parts that share a number one stands for all of them.
   const counted = piece.parts.filter(
     (p, i): p is Counted =>
@@ -274,7 +271,6 @@ export function SizesPane({
         design={design}
         piece={piece}
         size={size}
-        fits={fits}
         units={units}
         onTake={(way) => acts.size('fit', size.id, withFit(piece, size, way))}
         onLength={(way) => acts.set('length', { length: { ...piece.length, way } })}
@@ -287,118 +283,4 @@ export function SizesPane({
 function nameOf(design: Design, piece: Piece, part: Counted): string {
   const of = layOut(design, piece, piece.sizes[0]!).parts.find((p) => p.part.id === part.id);
   return part.kind === 'filling' ? `${of?.name ?? ''} ×` : (of?.name ?? '');
-}
-
-function Ways({
-  design,
-  piece,
-  size,
-  fits,
-  units,
-  onTake,
-  onLength,
-}: {
-  design: Design;
-  piece: Piece;
-  size: Size;
-  fits: ReturnType<typeof fitPiece>;
-  units: 'cm' | 'in';
-  onTake: (way: PieceFit) => void;
-  onLength: (way: Piece['length']['way']) => void;
-}) {
-  if (!fits)
-    return (
-      <p className="text-[14px] text-slate">
-        Type what size {size.name} is to measure, and the ways to that width are listed here.
-      </p>
-    );
-  return (
-    <section aria-label="Ways to the width">
-      <h3 className="font-sans text-[14px] font-semibold">
-        {size.name}: {lengthText(fits.wanted, units)} across
-      </h3>
-      {fits.problem && <p className="text-[14px] text-madder">{fits.problem}</p>}
-      {!fits.problem && Math.abs(fits.ways[0]?.off ?? 0) > UNIT.cm && (
-        <p className="text-[13.5px] text-madder">
-          Nothing comes within 1 cm. Widen the bounds of a part, or take the nearest.
-        </p>
-      )}
-      <ol className="mt-1 grid gap-1.5">
-        {fits.ways.map((way, i) => (
-          <li key={i} className="flex items-start gap-2 border-t border-rule pt-1.5 text-[13.5px]">
-            <div className="min-w-0 flex-1">
-              <span className="font-semibold">{lengthText(way.width, units)}</span>, {way.castOn} sts
-              <span className="block text-slate">
-                {way.changes.length
-                  ? way.changes.map((c) => `${c.name} ${c.was} → ${c.now}`).join(', ')
-                  : 'as it is now'}
-                {way.uneven ? '; not the same on both sides' : ''}
-              </span>
-            </div>
-            <Button
-              className="h-7"
-              disabled={!way.changes.length}
-              aria-label={`Take ${lengthText(way.width, units)}, ${way.castOn} stitches`}
-              onClick={() => onTake(way)}
-            >
-              Take
-            </Button>
-          </li>
-        ))}
-      </ol>
-      <Lengths design={design} piece={piece} size={size} units={units} onLength={onLength} />
-      {!fits.isWhole && <p className="text-[13px] text-slate">There are more ways than were looked at.</p>}
-    </section>
-  );
-}
-
-const WAY_NAMES = {
-  whole: 'whole repeats',
-  part: 'ended part-way',
-  centred: 'begun and ended alike',
-} as const;
-
-/** The ways to the wished length, by the rows of the part that leads. */
-function Lengths({
-  design,
-  piece,
-  size,
-  units,
-  onLength,
-}: {
-  design: Design;
-  piece: Piece;
-  size: Size;
-  units: 'cm' | 'in';
-  onLength: (way: Piece['length']['way']) => void;
-}) {
-  const ways = useMemo(() => lengthsOf(design, piece, size), [design, piece, size]);
-  if (!ways || size.length === null) return null;
-  // Of each kind the nearest.
-  const told = ways.filter((w, i) => ways.findIndex((o) => o.kind === w.kind) === i);
-  return (
-    <>
-      <h3 className="mt-3 font-sans text-[14px] font-semibold">{lengthText(size.length, units)} long</h3>
-      <ol className="mt-1 grid gap-1.5">
-        {told.map((way) => (
-          <li key={way.kind} className="flex items-start gap-2 border-t border-rule pt-1.5 text-[13.5px]">
-            <div className="min-w-0 flex-1">
-              <span className="font-semibold">{lengthText(way.length, units)}</span>, {WAY_NAMES[way.kind]}
-              <span className="block text-slate">
-                {way.rows} rows, from row {way.begins} to row {way.ends} of its repeat
-              </span>
-            </div>
-            <Button
-              className="h-7"
-              disabled={way.kind === piece.length.way}
-              aria-label={`Take ${lengthText(way.length, units)}, ${WAY_NAMES[way.kind]}`}
-              onClick={() => onLength(way.kind)}
-            >
-              {way.kind === piece.length.way ? 'Taken' : 'Take'}
-            </Button>
-          </li>
-        ))}
-      </ol>
-    </>
-  );
 }

@@ -1,0 +1,133 @@
+import type { Border, Piece } from '../chart/piece.js';
+import { rowCrossings, rowFacts } from '../chart/rows.js';
+import type { Row } from '../chart/schema.js';
+import { countOver } from '../measures/gauge.js';
+import type { Needle } from '../needle/loop.js';
+import { freshNeedle, workRow } from '../needle/needle.js';
+import { crossingSize } from '../stitches/crossing.js';
+import type { Stitch, StitchBook } from '../stitches/book.js';
+import type { Face, Side } from '../stitches/face.js';
+import { NO_STITCH } from '../stitches/kinds.js';
+import { borderCells, borderRows, changesAmong, fewerIn, withGaps, type MeetingLoop } from './border.js';
+import type { Laid } from './lay-out.js';
+import { PieceFault } from './piece-fault.js';
+import { sideAfter } from './up.js';
+
+/** Where borders and the parts' rows meet: the rows below and above, and those that lead from one count to the other. */
+
+/** The loops where a row of the piece is met, from the right: their columns, faces, and which rope they lie in. */
+function meetingLoops(
+  cells: readonly Stitch[],
+  faceOf: (loop: number) => Face,
+  ropeColumns: ReadonlySet<number>,
+): { loops: MeetingLoop[]; columns: number[] } {
+  const loops: MeetingLoop[] = [];
+  const columns: number[] = [];
+  let rope = -1;
+  let inRope = false;
+  cells.forEach((cell, column) => {
+    if (cell === NO_STITCH) return;
+    const face = faceOf(loops.length);
+    const isRope = face === 'knit' && ropeColumns.has(column);
+    if (isRope && !inRope) rope++;
+    inRope = isRope;
+    loops.push({ face, rope: isRope ? rope : -1 });
+    columns.push(column);
+  });
+  return { loops, columns };
+}
+
+/** The columns that crossings move anywhere in some rows. */
+export function movedColumns(rows: readonly Row[], book: StitchBook): Set<number> {
+  const moved = new Set<number>();
+  for (const row of new Set(rows))
+    for (const { column, crossing } of rowCrossings(row, book))
+      for (let i = 0; i < crossingSize(crossing); i++) moved.add(column + i);
+  return moved;
+}
+
+/** The needle before each row, and after the last. */
+export function needlesBefore(rows: readonly Row[], book: StitchBook): Needle[] {
+  const needles = [freshNeedle(rowFacts(rows[0]!, book).takes)];
+  for (const row of rows) needles.push(workRow(row, needles.at(-1)!, book, 0).loops);
+  return needles;
+}
+
+/** The plain stitches a border as wide as the piece has; null where that is not known. */
+function plainIn({ width }: Laid, { gauge }: Piece): number | null {
+  const plain = gauge.plain?.stitches;
+  return width !== null && plain ? Math.round(countOver(plain, width)) : null;
+}
+
+/** The rows below the parts: the border, and the row that makes its stitches those of the parts. */
+export function below(
+  piece: Piece,
+  laid: Laid,
+  base: readonly Stitch[],
+  moved: ReadonlySet<number>,
+  isRound: boolean,
+): { rows: Row[]; count: number } {
+  const border = piece.border.bottom;
+  if (!border) return { rows: [], count: 0 };
+  const cells = base.filter((c) => c !== NO_STITCH);
+  const { loops, columns } = meetingLoops(base, (i) => (cells[i] === 'k' ? 'knit' : 'purl'), moved);
+  const count = fewerIn(border, loops, plainIn(laid, piece), isRound);
+  const made = changesAmong(loops, count, 1, border.kind === 'runs-on' ? 'ropes' : border.changes, isRound);
+  if ('problem' in made) throw new PieceFault(made.problem);
+  const isMade = new Set(made.map((i) => columns[i]!));
+  const isThere = base.map((cell, column) => cell !== NO_STITCH && !isMade.has(column));
+  const faces = loops.filter((_, i) => !made.includes(i)).map((l) => l.face);
+  const high = borderRows(border);
+  const firstSide = sideAfter(piece.firstRow, -(high + (count ? 1 : 0)));
+  const rows = Array.from({ length: high }, (_, r): Row => {
+    const row = { n: r, side: isRound ? ('RS' as const) : sideAfter(firstSide, r), isRound };
+    return withGaps(borderCells(border, r, faces, row), isThere);
+  });
+  if (count) rows.push(base.map((cell, c) => (isMade.has(c) ? (cell === 'k' ? 'm1l' : 'm1lp') : cell)));
+  return { rows, count };
+}
+
+/** The rows above the parts: the row that takes their stitches to the border's, and the border. */
+export function above(
+  border: Border,
+  piece: Piece,
+  laid: Laid,
+  rows: readonly Row[],
+  book: StitchBook,
+  moved: ReadonlySet<number>,
+  sideIn: (number: number) => Side,
+  isRound: boolean,
+): { rows: Row[]; count: number } {
+  const needle = needlesBefore(rows, book).at(-1)!;
+  const last = rows.at(-1)!;
+  // The columns of the loops that the last row leaves.
+  const base = last.flatMap((stitch): Stitch[] => {
+    const { makes, span } = book.facts(stitch);
+    return [...Array<Stitch>(makes).fill('k'), ...Array<Stitch>(Math.max(0, span - makes)).fill(NO_STITCH)];
+  });
+  const { loops, columns } = meetingLoops(base, (i) => needle[i]!.face, moved);
+  const count = fewerIn(border, loops, plainIn(laid, piece), isRound);
+  const pairs = changesAmong(loops, count, 2, border.kind === 'runs-on' ? 'ropes' : border.changes, isRound);
+  if ('problem' in pairs) throw new PieceFault(pairs.problem);
+  const gone = new Set(pairs.map((i) => columns[i + 1]!));
+  const together = new Set(pairs.map((i) => columns[i]!));
+  const faceAt = new Map(columns.map((column, i) => [column, loops[i]!.face]));
+  const isThere = base.map((cell, column) => cell !== NO_STITCH && !gone.has(column));
+  const faces = columns.filter((c) => !gone.has(c)).map((c) => faceAt.get(c)!);
+  const start = rows.length + 1;
+  const made: Row[] = [];
+  if (count)
+    made.push(
+      base.map((cell, c): Stitch => {
+        if (cell === NO_STITCH || gone.has(c)) return NO_STITCH;
+        const face = faceAt.get(c)!;
+        if (together.has(c)) return face === 'knit' ? 'k2tog' : 'p2tog';
+        return face === 'knit' ? 'k' : 'p';
+      }),
+    );
+  for (let r = 0; r < borderRows(border); r++) {
+    const row = { n: r, side: sideIn(start + made.length), isRound };
+    made.push(withGaps(borderCells(border, r, faces, row), isThere));
+  }
+  return { rows: made, count };
+}
