@@ -6,13 +6,17 @@ import type { Survey } from '../workers/piece.worker.js';
 const CLOTH_HEIGHT = 240;
 /** Cells are painted at this size, in pixels. */
 const CELL = 16;
+/** The share of the picture that a border may take. */
+const MOST_BORDER = 0.4;
 
-/** So many rows of a piece as they are worked, its repeat carried out. */
-function firstRows(chart: Chart, most: number): Chart {
+/** So many rows of a piece as they are worked, its repeat carried out; of a high border only the last. */
+function firstRows(chart: Chart, below: number, most: number): Chart {
+  const skipped = Math.max(0, below - Math.floor(most * MOST_BORDER));
   const rows: Chart['rows'][number][] = [];
+  let n = 0;
   for (const { row } of workedRows(chart)) {
     if (rows.length === most) break;
-    rows.push(chart.rows[row]!);
+    if (n++ >= skipped) rows.push(chart.rows[row]!);
   }
   return { ...chart, rows, up: null };
 }
@@ -45,7 +49,7 @@ export function PieceCloth({
       ? (made.length / (made.below + made.body + made.above)) * (room / laid.width)
       : 6;
   const most = Math.max(8, Math.ceil(CLOTH_HEIGHT / perRow));
-  const cloth = useMemo(() => made && firstRows(made.chart, most), [made, most]);
+  const cloth = useMemo(() => made && firstRows(made.chart, made.below, most), [made, most]);
   const rows = cloth?.rows.length ?? 0;
   useEffect(() => {
     const ctx = canvas.current?.getContext('2d');
@@ -104,7 +108,7 @@ export function PieceCloth({
       ) : (
         <p className="grid h-full place-content-center text-slate">
           {survey && !made
-            ? 'It cannot be put together yet: see what is wrong beside.'
+            ? 'It cannot be put together yet: what is wrong is told below.'
             : 'Putting it together …'}
         </p>
       )}

@@ -198,7 +198,9 @@ function SetOut({ piece }: { piece: Piece }) {
           className={`mt-2 border-y border-rule py-1.5 text-[15px] ${isCurrent ? '' : 'text-slate'}`}
           data-testid="totals"
         >
-          <strong className="font-serif text-[19px]">Cast on {made ? made.castOn : laid.stitches}</strong>
+          <strong className="font-serif text-[19px]">
+            {made ? `Cast on ${made.castOn}` : `${laid.stitches} stitches`}
+          </strong>
           {made && made.increases > 0 && `, then ${laid.stitches} sts`}
           {laid.width !== null && (
             <>
@@ -236,6 +238,7 @@ function SetOut({ piece }: { piece: Piece }) {
               size={size}
               acts={acts}
               words={words}
+              isProving={proved === null}
               onSize={(id) => setParams({ size: id }, { replace: true })}
             />
           </Tabs.Content>

@@ -34,6 +34,7 @@ export function SizesPane({
   size,
   acts,
   words,
+  isProving,
   onSize,
 }: {
   design: Design;
@@ -41,6 +42,8 @@ export function SizesPane({
   size: Size;
   acts: PieceActs;
   words: PieceWords | null;
+  /** Whether the words of the piece as it now is are still being made. */
+  isProving: boolean;
   onSize: (id: string) => void;
 }) {
   const { units } = design.settings;
@@ -181,7 +184,7 @@ export function SizesPane({
                       </td>
                     ))}
                     <td className="text-right font-semibold tabular-nums" data-testid={`cast-on-${s.name}`}>
-                      {told?.castOn ?? '…'}
+                      {told?.castOn ?? (isProving ? '…' : '–')}
                     </td>
                     <td className="text-right whitespace-nowrap tabular-nums">
                       {laid.width === null ? '–' : lengthText(laid.width, units)}

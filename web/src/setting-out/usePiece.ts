@@ -1,4 +1,13 @@
-import { PieceSchema, type Piece, type PiecePart, type Size } from '@cordelina/core';
+import {
+  leastOf,
+  PieceSchema,
+  repeatsAcross,
+  timesOf,
+  type Chart,
+  type Piece,
+  type PiecePart,
+  type Size,
+} from '@cordelina/core';
 import { useCallback, useMemo } from 'react';
 import { editHead, onBench } from '../store/editing.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
@@ -43,7 +52,7 @@ export function usePieceActs(piece: Piece) {
 }
 export type PieceActs = ReturnType<typeof usePieceActs>;
 
-/** Begins a piece of all charts of the design: edges, ground, panels with gaps between. */
+/** Begins a piece of all charts of the design: edges, ground, panels with gaps between; one that is a whole piece by itself. */
 export function useBegin() {
   const dispatch = useAppDispatch();
   const design = useAppSelector(onBench)!.document;
@@ -51,16 +60,20 @@ export function useBegin() {
     const isFlat = design.charts[0]!.construction === 'flat';
     const ground = (pair: string | null) => ({ id: shortId(), kind: 'ground', stitches: 6, pair });
     const edge = () => ({ id: shortId(), kind: 'selvage', stitches: 1, style: 'garter' });
-    const panels = design.charts.flatMap((c, i) => [
-      ...(i ? [{ id: shortId(), kind: 'ground', stitches: 2, pair: null }] : []),
-      { id: shortId(), kind: 'panel', chart: c.id },
-    ]);
+    const chartPart = (c: Chart) =>
+      repeatsAcross(c) && c.part === 'piece'
+        ? { id: shortId(), kind: 'filling', chart: c.id, repeats: timesOf(c), least: leastOf(c) }
+        : { id: shortId(), kind: 'panel', chart: c.id };
+    const gap = () => ({ id: shortId(), kind: 'ground', stitches: 2 });
+    const charts = design.charts.flatMap((c, i) => [...(i ? [gap()] : []), chartPart(c)]);
+    // A chart that is drawn as a whole piece has its own edges and ground.
+    const isWhole = design.charts.length === 1 && design.charts[0]!.part === 'piece';
+    const edges = isFlat && !isWhole ? [edge] : [];
+    const sides = isWhole ? [] : [() => ground('sides')];
     const parts = [
-      ...(isFlat ? [edge()] : []),
-      ground('sides'),
-      ...panels,
-      ground('sides'),
-      ...(isFlat ? [edge()] : []),
+      ...[...edges, ...sides].map((make) => make()),
+      ...charts,
+      ...[...sides, ...edges].map((make) => make()),
     ];
     const piece = PieceSchema.parse({
       construction: design.charts[0]!.construction,
