@@ -9,6 +9,10 @@ const more = async (page: Page, title: string, item: string) => {
   await page.getByRole('menuitem', { name: item }).click();
 };
 
+/** Two of the demo's: other tests put cards of theirs before it, so they are not looked for among them. */
+const SCREE = '/designs/5c0ee000-0000-4000-8000-000000000001';
+const CORNICE = '/designs/5c0ee000-0000-4000-8000-000000000002';
+
 test('designs are renamed, duplicated, taken out and put back, exported and brought in again', async ({
   page,
 }) => {
@@ -278,9 +282,7 @@ test('a design opens where the browser keeps nothing, and says so', async ({ pag
 });
 
 test('the sheet prints without the edges of the page, in black and white', async ({ page }) => {
-  await page.goto('/');
-  await page.getByRole('link', { name: 'Cornice vest' }).click();
-  await page.getByRole('link', { name: 'Words' }).click();
+  await page.goto(`${CORNICE}/words`);
   await expect(page.getByTestId('rows').first()).toBeVisible();
   await page.emulateMedia({ media: 'print' });
   await expect(page.getByLabel('How it is written and printed')).toBeHidden();
@@ -359,9 +361,7 @@ test('the sheet is put in the designer’s order, copied, and set as a PDF; the 
 });
 
 test('schools and styles change the words, which stay proved', async ({ page }) => {
-  await page.goto('/');
-  await page.getByRole('link', { name: 'Scree mittens' }).click();
-  await page.getByRole('link', { name: 'Words' }).click();
+  await page.goto(`${SCREE}/words`);
   await page.getByLabel('Names of crossings').selectOption('total-hold');
   await expect(page.getByTestId('rows')).toContainText('*C4F, k2, p2, C4B, p2; rep from * to end');
   await page.getByLabel('Stitch counts').selectOption('changes');
@@ -373,10 +373,7 @@ test('schools and styles change the words, which stay proved', async ({ page }) 
 
 for (const [room, open] of [
   ['workroom', async (page: Page) => page.goto('/')],
-  [
-    'bench',
-    async (page: Page) => (await page.goto('/'), page.getByRole('link', { name: 'Cornice vest' }).click()),
-  ],
+  ['bench', (page: Page) => page.goto(CORNICE)],
   [
     'import room',
     async (page: Page) => (
@@ -385,15 +382,7 @@ for (const [room, open] of [
       expect(page.getByRole('radiogroup')).toBeVisible()
     ),
   ],
-  [
-    'words',
-    async (page: Page) => (
-      await page.goto('/'),
-      await page.getByRole('link', { name: 'Cornice vest' }).click(),
-      page.getByRole('link', { name: 'Words' }).click()
-    ),
-  ],
-  ['setting out', (page: Page) => page.goto('/designs/5c0ee000-0000-4000-8000-000000000002/setting-out')],
+  ['words', (page: Page) => page.goto(`${CORNICE}/words`)],
 ] as const)
   test(`the ${room} can be used by everyone`, async ({ page }) => {
     await open(page);

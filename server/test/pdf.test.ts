@@ -10,6 +10,7 @@ import {
 } from '@cordelina/core';
 import { expect } from 'chai';
 import { randomUUID } from 'node:crypto';
+import { demoDesigns } from '../src/demo/designs.js';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import request from 'supertest';
 import { testApp } from './support.js';
@@ -126,6 +127,22 @@ describe('a sheet as a PDF', () => {
           expect(y).to.be.within(15, page.height - 20);
         }
     }
+  });
+
+  it('has the piece in all its sizes, its schematic drawn to scale', async () => {
+    const vest = demoDesigns().find((d) => d.piece !== null)!;
+    const { pages } = await made(vest);
+    const text = pages.map((page) => bare(textOf(page))).join('');
+    const { piece } = writeDesign(vest.charts, vest.piece, vest.settings);
+    for (const { rows } of piece!.sections)
+      for (const { words } of rows) expect(text).to.contain(bare(words));
+    const [, ...others] = piece!.sizes.map((s) => s.castOn);
+    expect(text).to.contain(bare(`Cast on ${piece!.sizes[0]!.castOn} (${others.join(', ')}) sts.`));
+    // Its measures stand beside the drawing, the legend of its panels under them.
+    const page = pages.find((p) => p.words.some((w) => w.text === 'a Plait'))!;
+    const at = (start: string) => page.words.find((w) => w.text.startsWith(start))!;
+    expect(at('54.4 (').y).to.be.greaterThan(at('a Plait').y);
+    expect(at('43.6 (').y).to.be.below(at('c Plait mirrored').y);
   });
 
   it('has the page that is asked for, and larger print where it is', async () => {

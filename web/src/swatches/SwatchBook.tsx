@@ -173,6 +173,7 @@ export function SwatchBook() {
                 facts={facts}
                 unit={unit}
                 chosen={chosen?.swatch.id ?? null}
+                opensAtOnce={narrow}
                 onChoose={choose}
                 onEnter={enter}
               />

@@ -112,12 +112,15 @@ export function SwatchTable({
   facts,
   unit,
   chosen,
+  opensAtOnce,
   onChoose,
   onEnter,
 }: {
   facts: readonly SwatchFacts[];
   unit: Unit;
   chosen: string | null;
+  /** Whether a row that is pressed is opened: where there is no room for it beside the table. */
+  opensAtOnce: boolean;
   onChoose: (id: string) => void;
   onEnter: () => void;
 }) {
@@ -223,7 +226,10 @@ export function SwatchTable({
                 tabIndex={i === stop ? 0 : -1}
                 aria-selected={row.id === chosen}
                 onFocus={() => row.id !== chosen && onChoose(row.id)}
-                onClick={() => onChoose(row.id)}
+                onClick={() => {
+                  onChoose(row.id);
+                  if (opensAtOnce) onEnter();
+                }}
                 onKeyDown={(e) => go(e, i)}
                 className="cursor-default border-b border-rule last:border-b-0 hover:bg-wash/60 aria-selected:bg-wash aria-selected:shadow-[inset_3px_0_0_var(--peat)]"
               >
