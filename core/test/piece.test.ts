@@ -49,8 +49,10 @@ const [small] = piece().sizes as [Piece['sizes'][number]];
 const linesOf = ({ sections, sizes }: PieceWords, heading: string, size: number): string[] =>
   sections
     .find((s) => s.heading === heading)!
-    .rows.filter((r) => r.sizes === null || r.sizes.split(', ').includes(sizes[size]!.name))
-    .map(({ head, words }) => ofSize(`${head}: ${words}`, size, sizes.length));
+    .rows.filter((r) => r.sizes === null || r.sizes.includes(sizes[size]!.name))
+    .map(({ head, words, sizes: held }) =>
+      held ? `${head}: ${words}` : ofSize(`${head}: ${words}`, size, sizes.length),
+    );
 
 describe('a piece set out from its charts', () => {
   it('has the stitches of its parts on the needle, and each row works that of its panel', () => {

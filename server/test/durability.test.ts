@@ -52,7 +52,7 @@ describe('a data folder', function () {
     });
     let said = '';
     npm.stdout.on('data', (d) => (said += String(d)));
-    for (let tries = 0; tries < 400 && !said.includes('Cordelina is open at'); tries++)
+    for (let tries = 0; tries < 900 && !said.includes('Cordelina is open at'); tries++)
       await new Promise((r) => setTimeout(r, 150));
     expect(said).to.contain(`http://localhost:${port}`);
     expect((await fetch(`http://127.0.0.1:${port}/`)).headers.get('content-type')).to.contain('text/html');

@@ -45,7 +45,7 @@ export async function start(folder: string): Promise<Running> {
   const port = await freePort();
   const launched = launch(folder, port);
   const url = `http://127.0.0.1:${port}/api`;
-  for (let tries = 0; tries < 300; tries++) {
+  for (let tries = 0; tries < 900; tries++) {
     if (launched.child.exitCode !== null) throw new Error(`the server stopped: ${launched.said()}`);
     const up = await fetch(`${url}/health`).then(
       (r) => r.ok,

@@ -192,6 +192,8 @@ export const PieceSchema = z
     const tell = (path: string[], message: string) => ctx.addIssue({ code: 'custom', path, message });
     if (new Set(parts.map((p) => p.id)).size < parts.length) tell(['parts'], 'Two parts have the same id.');
     if (new Set(sizes.map((s) => s.id)).size < sizes.length) tell(['sizes'], 'Two sizes have the same id.');
+    if (new Set(sizes.map((s) => s.name)).size < sizes.length)
+      tell(['sizes'], 'Two sizes have the same name.');
     if (lead !== null && !parts.some((p) => p.id === lead))
       tell(['length', 'lead'], 'The part whose rows should come out is not in the piece.');
     const odd = parts.find(

@@ -96,7 +96,10 @@ export function pieceBlocks(design: Design, piece: Piece, words: PieceWords, man
             {
               type: 'rows' as const,
               label: head,
-              rows: rows.map((r) => ({ head: r.sizes ? `${r.head}, ${r.sizes}` : r.head, words: r.words })),
+              rows: rows.map((r) => ({
+                head: r.sizes ? `${r.head}, ${r.sizes.join(', ')}` : r.head,
+                words: r.words,
+              })),
             },
           ]
         : []),

@@ -40,10 +40,10 @@ export function inSizes(texts: readonly string[]): string | null {
 export function linesInSizes(
   texts: readonly string[],
   names: readonly string[],
-): { text: string; sizes: string | null }[] {
+): { text: string; sizes: string[] | null }[] {
   const merged = inSizes(texts);
   if (merged !== null) return [{ text: merged, sizes: null }];
   const groups = new Map<string, string[]>();
   texts.forEach((text, i) => groups.set(text, [...(groups.get(text) ?? []), names[i]!]));
-  return [...groups].map(([text, held]) => ({ text, sizes: held.join(', ') }));
+  return [...groups].map(([text, held]) => ({ text, sizes: held }));
 }

@@ -1,3 +1,4 @@
+import { sameValue } from '../values.js';
 import { linesInSizes, ofSize } from './in-sizes.js';
 
 /** Rows of a piece as lines that hold for all its sizes, or for those they are told under. */
@@ -6,7 +7,7 @@ import { linesInSizes, ofSize } from './in-sizes.js';
 export interface PieceLine {
   head: string;
   words: string;
-  sizes: string | null;
+  sizes: readonly string[] | null;
 }
 
 /** A row of one size. */
@@ -38,17 +39,33 @@ export function merged(bySize: readonly (readonly OwnLine[])[], names: readonly 
   );
 }
 
-/** Whether what is printed for all sizes gives each of them its own back. */
+/** What heads a line that is told for one row, and for several. */
+const ONE = /^(\w+) (\d+)( \([^)]*\))?$/;
+const SEVERAL = /^(\w+)s (\d+(?:, \d+)* and \d+)( \([^)]*\))?$/;
+
+/** The rows that a head stands for, each under a head of its own. */
+function headsOf(head: string): string[] {
+  const [, word, numbers, side = ''] = SEVERAL.exec(head) ?? [];
+  return numbers ? numbers.split(/, | and /).map((n) => `${word} ${n}${side}`) : [head];
+}
+
+/** Each row of some lines by itself. */
+const rowsOf = (lines: readonly OwnLine[]): string[] =>
+  lines.flatMap(({ head, words }) => headsOf(head).map((h) => h + SEPARATOR + words)).sort();
+
+/** Whether what is printed, taken apart again, gives each size its own rows to the letter, and no others. */
 export function isToldApart(
   lines: readonly PieceLine[],
   bySize: readonly (readonly OwnLine[])[],
   names: readonly string[],
-) {
+): boolean {
   return bySize.every((own, s) => {
-    const mine = lines
-      .filter(({ sizes }) => sizes === null || sizes.split(', ').includes(names[s]!))
-      .map(({ words }) => ofSize(words, s, bySize.length));
-    return mine.length === own.length && own.every(({ words }, i) => words === mine[i]);
+    const mine = lines.flatMap(({ head, words, sizes }): OwnLine[] => {
+      if (sizes) return sizes.includes(names[s]!) ? [{ head, words }] : [];
+      const [ownHead, ownWords] = [head, words].map((t) => ofSize(t, s, bySize.length));
+      return [{ head: ownHead!, words: ownWords! }];
+    });
+    return sameValue(rowsOf(mine), rowsOf(own));
   });
 }
 
@@ -56,14 +73,14 @@ export function isToldApart(
 export function joinedLines(lines: readonly PieceLine[]): PieceLine[] {
   const told: (PieceLine & { numbers: number[] })[] = [];
   for (const line of lines) {
-    const number = /^(\w+) (\d+)( \([^)]*\))?$/.exec(line.head);
+    const number = ONE.exec(line.head);
     const same =
       number &&
       told.find(
         (t) =>
           t.numbers.length &&
           t.words === line.words &&
-          t.sizes === line.sizes &&
+          sameValue(t.sizes, line.sizes) &&
           sideOfHead(t.head) === sideOfHead(line.head),
       );
     if (same) same.numbers.push(Number(number[2]));
@@ -71,7 +88,7 @@ export function joinedLines(lines: readonly PieceLine[]): PieceLine[] {
   }
   return told.map(({ numbers, head, ...line }) => {
     if (numbers.length < 2) return { ...line, head };
-    const [, word = '', , side = ''] = /^(\w+) (\d+)( \([^)]*\))?$/.exec(head)!;
+    const [, word = '', , side = ''] = ONE.exec(head)!;
     const list = `${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}`;
     return { ...line, head: `${word}s ${list}${side}` };
   });

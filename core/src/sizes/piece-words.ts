@@ -204,7 +204,9 @@ function wholeSections(
   const rows = merged(bySize, names);
   if (!isToldApart(rows, bySize, names)) problems.push('The sizes could not be told apart again.');
   const plans = written.map(({ pattern }) => `${planText(pattern.plan!, pattern.rows[0]?.kind ?? 'row')}.`);
-  const told = linesInSizes(plans, names).map(({ text, sizes }) => (sizes ? `${sizes}: ${text}` : text));
+  const told = linesInSizes(plans, names).map(({ text, sizes }) =>
+    sizes ? `${sizes.join(', ')}: ${text}` : text,
+  );
   const after = [...told, ...new Set(written.flatMap(({ pattern }) => keyLines(pattern.key, manner)))];
   return {
     sections: [{ heading: `${all.length > 1 ? 'All sizes, e' : 'E'}very row`, before: [], rows, after }],
@@ -225,9 +227,9 @@ function panelSections(
   const take = (made: { lines: OwnLine[]; problems: string[] }[]): PieceLine[] => {
     made.forEach((m, i) => problems.push(...m.problems.map((p) => `${names[i]!}: ${p}`)));
     const bySize = made.map((m) => m.lines);
-    const lines = merged(bySize, names);
+    const lines = joinedLines(merged(bySize, names));
     if (!isToldApart(lines, bySize, names)) problems.push('The sizes could not be told apart again.');
-    return joinedLines(lines);
+    return lines;
   };
   const border = (end: 'bottom' | 'top'): PieceSection[] => {
     if (!piece.border[end]) return [];

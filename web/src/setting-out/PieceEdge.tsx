@@ -224,8 +224,9 @@ function rowIn(words: PieceWords | null, head: string, size: string): string | n
   const i = words?.sizes.findIndex((s) => s.name === size) ?? -1;
   const line = words?.sections
     .flatMap((s) => s.rows)
-    .find((r) => r.head.startsWith(head) && (r.sizes === null || r.sizes.split(', ').includes(size)));
-  return line && i >= 0 ? `${line.head}: ${ofSize(line.words, i, words!.sizes.length)}` : null;
+    .find((r) => r.head.startsWith(head) && (r.sizes === null || r.sizes.includes(size)));
+  if (!line || i < 0) return null;
+  return `${line.head}: ${line.sizes ? line.words : ofSize(line.words, i, words!.sizes.length)}`;
 }
 
 function Yarn({ piece, acts, words }: { piece: Piece; acts: PieceActs; words: PieceWords | null }) {

@@ -57,7 +57,14 @@ export function SizesPane({
   const add = (more: readonly Pick<Size, 'name' | 'measure'>[]) => {
     const last = piece.sizes.at(-1)!;
     const isBare = piece.sizes.length === 1 && last.measure === null;
-    const made = more.map((one): Size => ({ ...last, id: shortId(), ...one }));
+    const taken = new Set(isBare ? [] : piece.sizes.map((s) => s.name));
+    const made = more.map((one): Size => {
+      // Sizes of two tables may go by one name.
+      let { name } = one;
+      for (let n = 2; taken.has(name); n++) name = `${one.name} ${n}`;
+      taken.add(name);
+      return { ...last, id: shortId(), ...one, name };
+    });
     acts.sizes('sizes', (isBare ? made : [...piece.sizes, ...made]).slice(0, PIECE_LIMITS.sizes));
     if (made[0]) onSize(made[0].id);
   };
