@@ -373,7 +373,10 @@ test('schools and styles change the words, which stay proved', async ({ page }) 
 
 for (const [room, open] of [
   ['workroom', async (page: Page) => page.goto('/')],
-  ['bench', (page: Page) => page.goto(CORNICE)],
+  [
+    'bench',
+    async (page: Page) => (await page.goto(CORNICE), expect(page.getByTestId('chart')).toBeVisible()),
+  ],
   [
     'import room',
     async (page: Page) => (
@@ -382,7 +385,13 @@ for (const [room, open] of [
       expect(page.getByRole('radiogroup')).toBeVisible()
     ),
   ],
-  ['words', (page: Page) => page.goto(`${CORNICE}/words`)],
+  [
+    'words',
+    async (page: Page) => (
+      await page.goto(`${CORNICE}/words`),
+      expect(page.getByTestId('rows').first()).toBeVisible()
+    ),
+  ],
 ] as const)
   test(`the ${room} can be used by everyone`, async ({ page }) => {
     await open(page);

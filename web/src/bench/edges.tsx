@@ -58,7 +58,8 @@ export function Divide({
       role="separator"
       aria-orientation="vertical"
       aria-label="Between chart and words"
-      aria-valuenow={Math.round(share * 100)}
+      // Before the pane has been measured there is no share of it.
+      aria-valuenow={Math.round(within(Number.isFinite(share) ? share : 0.5) * 100)}
       tabIndex={-1}
       title="Drag to give chart or words more room; double click for what the chart needs"
       className="w-[5px] shrink-0 cursor-col-resize border-l border-rule hover:bg-wash"
