@@ -58,3 +58,7 @@ export function cutText(text: string, most: number): string {
 
 /** What is left of a number when `of` is taken away as often as it goes; never negative. */
 export const modulo = (n: number, of: number): number => ((n % of) + of) % of;
+
+/** The greatest common divisor, and the least common multiple, of whole numbers above 0. */
+export const gcd = (a: number, b: number): number => (b ? gcd(b, a % b) : a);
+export const lcm = (a: number, b: number): number => (a / gcd(a, b)) * b;

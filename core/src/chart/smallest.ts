@@ -1,3 +1,4 @@
+import { lcm } from '../values.js';
 import { constructionOf } from '../construction/construction.js';
 import { remembered } from '../remember.js';
 import { sameStitch, spanOf, stitchId, type StitchBook } from '../stitches/book.js';
@@ -46,8 +47,6 @@ const pieceOf = remembered((row: Row, start: number, end: number, book: StitchBo
   return (starts[from + stitches] ?? span) - starts[from]!;
 });
 
-const gcd = (a: number, b: number): number => (b ? gcd(b, a % b) : a);
-
 /**
  * The columns of the smallest repeat across that the declared one is made of: the declared one where there is none
  * smaller. Each row is looked at from where it begins its own repeat. Null where nothing repeats across.
@@ -62,7 +61,7 @@ export function trueAcross(chart: Chart): { columns: number; declared: number } 
   for (let r = 0; r < chart.rows.length && columns < declared; r++) {
     const own = repeatColumns(chart, r);
     const piece = pieceOf(chart.rows[r]!, own.start, own.end, book);
-    columns = (columns / gcd(columns, piece)) * piece;
+    columns = lcm(columns, piece);
   }
   // No row may begin its repeat further off than the repeat is wide.
   const furthest = furthestJog(chart);

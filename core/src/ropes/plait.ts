@@ -4,7 +4,7 @@ import { USUAL_RULES } from '../chart/rules.js';
 import { bookOf, type Chart } from '../chart/schema.js';
 import { shownUp } from '../chart/smallest.js';
 import { constructionOf, rowTitle } from '../construction/construction.js';
-import { modulo } from '../values.js';
+import { lcm, modulo } from '../values.js';
 import { fromStart, workChart } from '../needle/needle.js';
 import { crossingSize } from '../stitches/crossing.js';
 import { faceOf, type Worked } from '../stitches/face.js';
@@ -42,9 +42,6 @@ export interface Plait {
   /** The rows (of the chart, from 0) that cross in it. */
   rows: readonly number[];
 }
-
-const gcd = (a: number, b: number): number => (b ? gcd(b, a % b) : a);
-const lcm = (a: number, b: number): number => (a / gcd(a, b)) * b;
 
 /**
  * Where the loops of the needle stand after rows `first` to `last`: for each place after them, the place before; -1 for

@@ -1,3 +1,4 @@
+import { lcm } from '../values.js';
 import type { Piece, Size } from '../chart/piece.js';
 import { rowFacts } from '../chart/rows.js';
 import { bookOf, invariants, LIMITS, type Chart, type Design, type Row } from '../chart/schema.js';
@@ -9,8 +10,16 @@ import type { StitchBook } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
 import { bodyRows, facesWanted, leadOf, partCells, type BodyRow } from './body-rows.js';
 import { CLOTH_KINDS } from './cloths.js';
-import { centredUp, isChartPart, layOut, upOfPart, type Laid, type LaidPart } from './lay-out.js';
-import { above, below, movedColumns, needlesBefore } from './meeting.js';
+import {
+  centredUp,
+  isChartPart,
+  layOut,
+  movedColumns,
+  upOfPart,
+  type Laid,
+  type LaidPart,
+} from './lay-out.js';
+import { above, below, needlesBefore } from './meeting.js';
 import { PieceFault } from './piece-fault.js';
 import { mustGoOn, mustStand, ownOf } from './stands.js';
 import { meetAgain, sideAfter, type LengthWay, type MeetAgain, type PanelUp } from './up.js';
@@ -144,8 +153,7 @@ function repeated(
   book: StitchBook,
 ): Pick<Chart, 'rows' | 'up'> {
   if (every === null) return { rows, up: null };
-  const gcd = (a: number, b: number): number => (b ? gcd(b, a % b) : a);
-  const pass = parts.map(periodOf).reduce((m, p) => (m / gcd(m, p)) * p, every);
+  const pass = parts.map(periodOf).reduce(lcm, every);
   const closing = Math.max(0, ...ups.map((u) => u?.rows.closing ?? 0));
   if (!isRound && pass % 2) return { rows, up: null };
   const needles = needlesBefore(rows, book);

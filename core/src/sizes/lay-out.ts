@@ -3,9 +3,11 @@ import { mirrorChart } from '../chart/edits.js';
 import { countsOf, multipleOf, repeatColumns, repeatsAcross, timesOf } from '../chart/frame.js';
 import type { Piece, PiecePart, Size } from '../chart/piece.js';
 import { rowCrossings } from '../chart/rows.js';
-import { bookOf, type Chart, type Design } from '../chart/schema.js';
+import { bookOf, type Chart, type Design, type Row } from '../chart/schema.js';
 import type { Gauge } from '../measures/gauge.js';
 import type { Length } from '../measures/length.js';
+import { remembered } from '../remember.js';
+import type { StitchBook } from '../stitches/book.js';
 import { crossingSize } from '../stitches/crossing.js';
 import { modulo } from '../values.js';
 import { panelRows, type PanelUp } from './up.js';
@@ -48,16 +50,13 @@ export interface Laid {
   multiple: { of: number; plus: number };
 }
 
-const mirrored = new WeakMap<Chart, Chart>();
+const mirrored = remembered((chart: Chart) => mirrorChart(chart));
 
 /** The chart a part works, as it works it; null where the design has it no more. */
 export function chartOfPart(charts: readonly Chart[], part: ChartPart): Chart | null {
   const chart = charts.find((c) => c.id === part.chart);
   if (!chart) return null;
-  if (!part.isMirrored) return chart;
-  let made = mirrored.get(chart);
-  if (!made) mirrored.set(chart, (made = mirrorChart(chart)));
-  return made;
+  return part.isMirrored ? mirrored(chart) : chart;
 }
 
 /** A part's number in a size: the stitches of a ground, the repeats of a filling. */
@@ -77,22 +76,19 @@ const timesIn = (part: ChartPart, chart: Chart, size: Size): number =>
  */
 export const ROPE_DRAW_IN = 0.2;
 
-const shares = new WeakMap<Chart, number>();
+/** The columns that crossings move anywhere in some rows. */
+export function movedColumns(rows: readonly Row[], book: StitchBook): Set<number> {
+  const moved = new Set<number>();
+  for (const row of new Set(rows))
+    for (const { column, crossing } of rowCrossings(row, book))
+      for (let i = 0; i < crossingSize(crossing); i++) moved.add(column + i);
+  return moved;
+}
 
 /** The share of a chart's columns that any crossing moves. */
-export function ropeShare(chart: Chart): number {
-  let share = shares.get(chart);
-  if (share === undefined) {
-    const moved = new Set<number>();
-    const book = bookOf(chart);
-    for (const row of chart.rows)
-      for (const { column, crossing } of rowCrossings(row, book))
-        for (let i = 0; i < crossingSize(crossing); i++) moved.add(column + i);
-    share = Math.min(1, moved.size / chart.width);
-    shares.set(chart, share);
-  }
-  return share;
-}
+export const ropeShare = remembered((chart: Chart) =>
+  Math.min(1, movedColumns(chart.rows, bookOf(chart)).size / chart.width),
+);
 
 function gaugeOfPart(
   part: PiecePart,

@@ -1,10 +1,9 @@
 import type { Border, Piece } from '../chart/piece.js';
-import { rowCrossings, rowFacts } from '../chart/rows.js';
+import { rowFacts } from '../chart/rows.js';
 import type { Row } from '../chart/schema.js';
 import { countOver } from '../measures/gauge.js';
 import type { Needle } from '../needle/loop.js';
 import { freshNeedle, workRow } from '../needle/needle.js';
-import { crossingSize } from '../stitches/crossing.js';
 import type { Stitch, StitchBook } from '../stitches/book.js';
 import type { Face, Side } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
@@ -35,15 +34,6 @@ function meetingLoops(
     columns.push(column);
   });
   return { loops, columns };
-}
-
-/** The columns that crossings move anywhere in some rows. */
-export function movedColumns(rows: readonly Row[], book: StitchBook): Set<number> {
-  const moved = new Set<number>();
-  for (const row of new Set(rows))
-    for (const { column, crossing } of rowCrossings(row, book))
-      for (let i = 0; i < crossingSize(crossing); i++) moved.add(column + i);
-  return moved;
 }
 
 /** The needle before each row, and after the last. */

@@ -1,7 +1,7 @@
 import { repeatRows } from '../chart/frame.js';
 import type { Chart } from '../chart/schema.js';
 import type { Side } from '../stitches/face.js';
-import { modulo } from '../values.js';
+import { lcm, modulo } from '../values.js';
 import type { Gauge } from '../measures/gauge.js';
 import type { Length } from '../measures/length.js';
 
@@ -50,8 +50,6 @@ export function panelRowAt({ rows, start, begins }: PanelUp, row: number, last =
 const repeatsFrom = ({ rows, start, begins }: PanelUp): number =>
   start + Math.max(0, rows.setup - (begins - 1));
 
-const gcd = (a: number, b: number): number => (b ? gcd(b, a % b) : a);
-
 /** Past so many rows panels meet in no piece that anyone knits. */
 const MOST_ROWS = 1_000_000;
 
@@ -67,7 +65,7 @@ export interface MeetAgain {
 export function meetAgain(panels: readonly PanelUp[]): MeetAgain {
   let every: number | null = 1;
   for (const { rows } of panels) {
-    if (every !== null) every = (every / gcd(every, rows.repeat)) * rows.repeat;
+    if (every !== null) every = lcm(every, rows.repeat);
     if (every !== null && every > MOST_ROWS) every = null;
   }
   return { from: Math.max(1, ...panels.map(repeatsFrom)), every };

@@ -9,6 +9,7 @@ import { useAppDispatch, useAppSelector } from '../store/index.js';
 import { newId } from '../store/newId.js';
 import { Button, IconButton } from '../ui/Button.js';
 import { Drawer } from '../ui/Drawer.js';
+import { UnitSwitch } from '../ui/UnitSwitch.js';
 import { useNarrow } from '../ui/useNarrow.js';
 import { AddPart } from './AddPart.js';
 import { PartEdge } from './PartEdge.js';
@@ -139,20 +140,10 @@ function SetOut({ piece }: { piece: Piece }) {
               </select>
             </label>
           )}
-          <fieldset className="flex items-center gap-2 text-[14px]">
-            <legend className="sr-only">Unit of lengths</legend>
-            {(['cm', 'in'] as const).map((u) => (
-              <label key={u} className="flex items-center gap-1">
-                <input
-                  type="radio"
-                  name="unit"
-                  checked={settings.units === u}
-                  onChange={() => dispatch(editHead('units', { settings: { ...settings, units: u } }))}
-                />
-                {u}
-              </label>
-            ))}
-          </fieldset>
+          <UnitSwitch
+            unit={settings.units}
+            onChange={(units) => dispatch(editHead('units', { settings: { ...settings, units } }))}
+          />
           <span
             role="status"
             className={`truncate text-[13px] ${message?.tone === 'refused' ? 'text-madder' : 'text-slate'}`}

@@ -9,6 +9,7 @@ import { newId } from '../store/newId.js';
 import { doToSwatch, meetSwatches, redoSwatch, swatches, undoSwatch } from '../store/swatches.js';
 import { Button, IconButton } from '../ui/Button.js';
 import { Drawer } from '../ui/Drawer.js';
+import { UnitSwitch } from '../ui/UnitSwitch.js';
 import { useNarrow } from '../ui/useNarrow.js';
 import { loadCards } from '../workroom/actions.js';
 import { factsOf } from './facts.js';
@@ -116,20 +117,7 @@ export function SwatchBook() {
                 ? 'saving …'
                 : '')}
         </span>
-        <fieldset className="flex items-center gap-2 text-[14px]">
-          <legend className="sr-only">Unit of lengths</legend>
-          {(['cm', 'in'] as const).map((u) => (
-            <label key={u} className="flex items-center gap-1">
-              <input
-                type="radio"
-                name="unit"
-                checked={unit === u}
-                onChange={() => dispatch(habits.changed({ units: u }))}
-              />
-              {u}
-            </label>
-          ))}
-        </fieldset>
+        <UnitSwitch unit={unit} onChange={(units) => dispatch(habits.changed({ units }))} />
         <span className="flex">
           <IconButton
             name="Undo"

@@ -1,3 +1,4 @@
+import { lcm } from '../../values.js';
 import { setAcross } from '../../chart/edits.js';
 import { jogsFrom } from '../../chart/lines.js';
 import { layoutRows } from '../../chart/layout.js';
@@ -115,9 +116,6 @@ function findJoggedFrame(
   }
   return null;
 }
-
-const gcd = (a: number, b: number): number => (b ? gcd(b, a % b) : a);
-const lcm = (a: number, b: number) => (a / gcd(a, b)) * b;
 
 /** The period all stars share; 0 when it would be wider than a chart, so that nothing repeats. */
 function sharedPeriod(rows: readonly WorkedRow[], book: StitchBook): number {
