@@ -28,6 +28,7 @@ const FOLDERS = [
   'words',
   'sizes',
   'drawing',
+  'cloth',
   'sheet',
   'workroom',
 ];

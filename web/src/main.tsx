@@ -35,6 +35,10 @@ const router = createBrowserRouter(
       children: [
         { index: true, lazy: async () => ({ Component: (await import('./bench/BenchRoom.js')).BenchRoom }) },
         {
+          path: 'cloth',
+          lazy: async () => ({ Component: (await import('./cloth/ClothRoom.js')).ClothRoom }),
+        },
+        {
           path: 'words',
           lazy: async () => ({ Component: (await import('./words/WordsRoom.js')).WordsRoom }),
         },

@@ -3,13 +3,14 @@ import { boundedText, boundedTitle } from '../values.js';
 import { OwnStitchSchema, stitchBook, type Stitch, type StitchBook } from '../stitches/book.js';
 import { crossing, LARGEST_GROUP } from '../stitches/crossing.js';
 import { remembered } from '../remember.js';
+import { ClothSettingsSchema } from './cloth-settings.js';
 import { AcrossSchema, JogsSchema, lineRules, UpSchema } from './lines.js';
 import { MeantPlacesSchema, MeantSchema } from './meant.js';
 import { PieceSchema } from './piece.js';
 import { RulesSchema } from './rules.js';
 
 /** The version of the document's form. Older documents are brought up to date by `migrate`. */
-export const FORMAT = 3;
+export const FORMAT = 4;
 
 /** Bounds of one chart: generous for a whole piece, small enough that every check answers at once. */
 export const LIMITS = {
@@ -236,6 +237,7 @@ export const SettingsSchema = z.strictObject({
   rules: RulesSchema.prefault({}),
   /** What the checks find in this design that is meant so. */
   meant: MeantSchema,
+  cloth: ClothSettingsSchema.prefault({}),
 });
 export type Settings = Readonly<z.infer<typeof SettingsSchema>>;
 

@@ -10,6 +10,8 @@ export const TOKENS = {
   rule: '#c9cbc6',
   ruleHeavy: '#8f948f',
   wash: '#ebe6d9',
+  /** What cloth is laid on to be looked at. */
+  board: '#3b4148',
   woad: '#2b5876',
   weld: '#875b0c',
   madder: '#a63a2b',

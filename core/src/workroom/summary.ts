@@ -4,7 +4,9 @@ import { EditError } from '../chart/edit.js';
 import { copyBlock } from '../chart/edits.js';
 import { constructionOf } from '../construction/construction.js';
 import { jogsWithin } from '../chart/lines.js';
-import { castOnOf, timesOf } from '../chart/frame.js';
+import { castOnOf, repeatColumns, timesOf } from '../chart/frame.js';
+import { unfold } from '../chart/unfold.js';
+import type { YarnName } from '../chart/cloth-settings.js';
 import type { Chart, Design } from '../chart/schema.js';
 
 const PREVIEW = { columns: 44, rows: 44 };
@@ -19,10 +21,16 @@ export interface Summary {
   errors: number;
   cautions: number;
   /** The lower right corner of the first chart, to be drawn small. */
+  /** The yarn its cloth is shown in. */
+  yarn: YarnName;
   preview: Pick<Chart, 'width' | 'rows' | 'own' | 'construction' | 'firstRow' | 'ground' | 'jogs'>;
 }
 
-function previewOf(chart: Chart): Summary['preview'] {
+function previewOf(design: Chart): Summary['preview'] {
+  // As many repeats as have room, so that the picture shows how they join.
+  const { start, end } = repeatColumns(design);
+  const room = Math.floor((PREVIEW.columns - design.width) / (end - start)) + 1;
+  const { chart } = unfold(design, Math.max(1, Math.min(room, timesOf(design))), 1);
   const { own, construction, firstRow, ground } = chart;
   // Where rounds begin shows only in a picture of whole rounds.
   const isWhole = !constructionOf(chart).hasEdges && chart.width <= PREVIEW.columns;
@@ -62,6 +70,7 @@ export function summarise(design: Design): Summary {
     repeats: timesOf(chart),
     errors: level('error'),
     cautions: level('caution'),
+    yarn: design.settings.cloth.yarn,
     preview: previewOf(chart),
   };
 }

@@ -8,6 +8,7 @@ import {
   type Chart,
   type Design,
   type Stitch,
+  type YarnName,
 } from '@cordelina/core';
 import { cornicePiece } from './cornice-piece.js';
 import { underRepair } from './under-repair.js';
@@ -21,11 +22,12 @@ function chartFrom(file: string, construction: Chart['construction']): Chart {
   return chart;
 }
 
-function design(id: string, title: string, notes: string, chart: Chart): Design {
+function design(id: string, title: string, notes: string, chart: Chart, yarn: YarnName): Design {
   const started = startDesign(id, title, chart);
   const by = 'Moraine Hut studio';
   const materials = chart.construction === 'round' ? MATERIALS.round : MATERIALS.flat;
-  return { ...started, notes, sheet: { ...started.sheet, by, materials } };
+  const settings = { ...started.settings, cloth: { ...started.settings.cloth, yarn } };
+  return { ...started, notes, settings, sheet: { ...started.sheet, by, materials } };
 }
 
 const MATERIALS = {
@@ -82,6 +84,7 @@ export function demoDesigns(): Design[] {
       'Scree mittens',
       'Moraine Hut winter kit. Plait on the back of the hand, worked round from the cuff.',
       chartFrom('scree.txt', 'round'),
+      'slate',
     ),
     {
       ...design(
@@ -89,6 +92,7 @@ export function demoDesigns(): Design[] {
         'Cornice vest',
         'Moraine Hut winter kit. The back all over in diamonds between ropes, the front in three panels; the wardens wear it under the shell.',
         allOver,
+        'fleece',
       ),
       charts,
       piece: cornicePiece(charts),
@@ -98,24 +102,28 @@ export function demoDesigns(): Design[] {
       'Two Springs bottle cover',
       'Moraine Hut winter kit. Two rings of closed ropes: one rises between stitches, one within a stitch.',
       twoSprings(),
+      'oatmeal',
     ),
     design(
       '5c0ee000-0000-4000-8000-000000000004',
       'Bivouac bolster',
       'Moraine Hut winter kit. Ropes woven all over, for the bench by the stove; two sides and a button band.',
       chartFrom('bivouac.txt', 'flat'),
+      'lichen',
     ),
     design(
       '5c0ee000-0000-4000-8000-000000000006',
       'Switchback legwarmers',
       'Moraine Hut winter kit. The rope climbs by the long way round, as the hut path does.',
       chartFrom('switchback.txt', 'round'),
+      'rowan',
     ),
     design(
       '5c0ee000-0000-4000-8000-000000000007',
       'Tarn scarf, under repair',
       'Moraine Hut winter kit. Copied from a pencil chart by candle light: mend it before anyone casts on.',
       underRepair(),
+      'woad',
     ),
   ];
 }

@@ -33,6 +33,7 @@ import { useChartActs } from './acts.js';
 import { Builder } from './Builder.js';
 import { ClosedRopesDialog } from './ClosedRopesDialog.js';
 import { ChartPane } from './ChartPane.js';
+import { ClothPanel, isClothShown, useClothShown } from './ClothPanel.js';
 import { ChartMap, needsMap } from './ChartMap.js';
 import { placeLines, useCommands, type PageActs } from './commands.js';
 import { describeCell } from './describe.js';
@@ -86,6 +87,7 @@ export function BenchRoom() {
   const [drawer, setDrawer] = useState<DrawerName | null>(null);
   const closeDrawer = useCallback(() => setDrawer(null), []);
   const { whole, share, apart } = useAppSelector((s) => s.habits);
+  const cloth = useClothShown();
   const view = useMemo(
     () =>
       whole ? unfold(chart, timesOf(chart), Math.min(SHOWN_PASSES, passesOf(chart))) : unfold(chart, 1, 1),
@@ -96,7 +98,9 @@ export function BenchRoom() {
   const beyond = useMemo(() => beyondOf({ jogs, construction }), [jogs, construction]);
   const { findings, tried, touched, setTrying, mend, accept, takeBack } = useFindings(design, chart, naming);
   // It opens by itself only with the design; while someone works it shows a number.
-  const [findingsOpen, openFindings] = useState(() => unmeant(findings).some((f) => f.level !== 'note'));
+  const [findingsAsked, openFindings] = useState(() => unmeant(findings).some((f) => f.level !== 'note'));
+  // The cloth stands in the same edge.
+  const findingsOpen = findingsAsked || cloth;
   const toSee = unmeant(findings).length;
   useEffect(() => {
     dispatch(bench.counted(toSee));
@@ -200,6 +204,7 @@ export function BenchRoom() {
         // What they do is told at the edge.
         if (on) openFindings(true);
       },
+      cloth: () => dispatch(habits.changed({ cloth: !isClothShown(store.getState().habits.cloth) })),
       follow: (way) => dispatch(followRope(way)),
       mirrorLine: () => {
         const now = chartOnBench(store.getState())!;
@@ -328,8 +333,13 @@ export function BenchRoom() {
           />
         )
       }
+      below={cloth && !narrow && <ClothPanel key={chart.id} design={design} chart={chart} />}
       open={narrow || findingsOpen}
-      onOpenChange={(open) => (narrow ? setDrawer(null) : openFindings(open))}
+      onOpenChange={(open) => {
+        if (narrow) return setDrawer(null);
+        openFindings(open);
+        if (!open) dispatch(habits.changed({ cloth: false }));
+      }}
       onGo={(finding) => {
         go(finding);
         setDrawer(null);

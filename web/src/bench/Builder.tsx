@@ -4,6 +4,7 @@ import {
   crossingProblem,
   crossingSteps,
   crossingSize,
+  crossingSwatch,
   flipCrossing,
   LARGEST_GROUP,
   mirrorCrossing,
@@ -23,7 +24,8 @@ import {
 import { NumberField } from '@base-ui/react/number-field';
 import { ArrowDownUp, ArrowLeftRight, FlipHorizontal2, Hand, Minus, Plus } from 'lucide-react';
 import { ToggleGroup, Toolbar as Bar } from 'radix-ui';
-import { memo } from 'react';
+import { memo, useState } from 'react';
+import { SmallCloth } from '../cloth/SmallCloth.js';
 import { Button, IconButton } from '../ui/Button.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
 
@@ -73,6 +75,7 @@ export const Builder = memo(function Builder({
     if (problem) onRefuse(problem);
     else set({ [group]: resized(built[group], size, 'k') });
   };
+  const [side, setSide] = useState<'RS' | 'WS'>('RS');
   const allBack = (w: Worked) => built.back.every((b) => b === w);
   const size = crossingSize(built);
   return (
@@ -107,15 +110,30 @@ export const Builder = memo(function Builder({
           ) : null,
         )}
       </details>
-      <div className="grid place-items-center border border-rule bg-chalk py-3" data-testid="builder-drawing">
-        <StitchDrawing stitch={built} chart={BOOK} height={38} most={148} />
-      </div>
+      <button
+        type="button"
+        aria-label={`The cloth of this crossing, ${side === 'RS' ? 'right side' : 'wrong side'}. Turn it over`}
+        title="Turn the cloth over"
+        className="relative border border-rule"
+        data-testid="builder-drawing"
+        onClick={() => setSide(side === 'RS' ? 'WS' : 'RS')}
+      >
+        <SmallCloth chart={crossingSwatch(built)} width={181} height={104} side={side} />
+        <span className="absolute right-1 bottom-1 rounded-sm bg-chalk px-1 text-[11.5px] leading-4">
+          {side}
+        </span>
+      </button>
       <Bar.Root aria-label="The crossing" className="flex items-center">
         <span
-          className="mr-auto flex items-center gap-1.5 text-[12.5px] text-slate"
-          title="What the wrong side shows"
+          className="mr-auto"
+          title={side === 'RS' ? 'As the chart shows it' : 'What the wrong side shows'}
         >
-          WS <StitchDrawing stitch={behindCrossing(built)} chart={BOOK} height={15} most={62} />
+          <StitchDrawing
+            stitch={side === 'RS' ? built : behindCrossing(built)}
+            chart={BOOK}
+            height={18}
+            most={76}
+          />
         </span>
         <Bar.Button asChild>
           <IconButton name="Turn the lean" onClick={() => onBuild(turnCrossing(built))}>

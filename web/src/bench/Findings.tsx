@@ -22,7 +22,7 @@ const isShown = ({ level, meant }: Finding, shown: Shown): boolean =>
 
 /**
  * What the checks found, by check; each leads to its place, can be mended, or accepted as meant. Folds to a strip with
- * a number. `above` stands over the list.
+ * a number. `above` and `below` stand over and under the list.
  */
 export function Findings({
   title,
@@ -30,6 +30,7 @@ export function Findings({
   findings,
   open,
   above,
+  below,
   onOpenChange,
   onGo,
   onTry,
@@ -44,6 +45,7 @@ export function Findings({
   findings: readonly Finding[];
   open: boolean;
   above?: ReactNode;
+  below?: ReactNode;
   onOpenChange: (open: boolean) => void;
   onGo: (finding: Finding) => void;
   /** Shows a mend on the chart before it is made; null takes it away again. */
@@ -182,6 +184,7 @@ export function Findings({
           </section>
         ))}
       </div>
+      {below}
     </aside>
   );
 }

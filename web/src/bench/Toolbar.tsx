@@ -19,6 +19,7 @@ import {
   MousePointer2,
   Pencil,
   Redo2,
+  Shirt,
   Spline,
   SquareDot,
   SquareMinus,
@@ -35,6 +36,7 @@ import { IconButton } from '../ui/Button.js';
 import { ButtonMenu } from '../ui/Menu.js';
 import type { ChartActs } from './acts.js';
 import { ChartMenu } from './ChartMenu.js';
+import { useClothShown } from './ClothPanel.js';
 import type { Commands } from './commands.js';
 
 /** What repeats, in a few words. */
@@ -63,6 +65,7 @@ const ICONS: Partial<Record<keyof Commands, ReactNode>> = {
   follows: <CornerUpRight size={17} className="-rotate-90" />,
   whole: <Columns3 size={17} />,
   tellApart: <Cable size={17} />,
+  cloth: <Shirt size={17} />,
   motifs: <LibraryBig size={17} />,
   smaller: <ZoomOut size={17} />,
   larger: <ZoomIn size={17} />,
@@ -90,6 +93,7 @@ export function Toolbar({
 }) {
   const canUndo = useAppSelector((s) => !!onBench(s)?.done.length);
   const canRedo = useAppSelector((s) => !!onBench(s)?.undone.length);
+  const cloth = useClothShown();
   const { follows, skips, whole, apart } = useAppSelector((s) => s.habits);
   const roping = useAppSelector((s) => s.bench.roping);
   const { plain } = design.settings;
@@ -153,6 +157,7 @@ export function Toolbar({
       </Bar.Button>
       {icon('whole', { pressed: whole })}
       <span className="flex max-md:hidden">{icon('tellApart', { pressed: apart })}</span>
+      <span className="flex max-md:hidden">{icon('cloth', { pressed: cloth })}</span>
       <span className="ml-auto" />
       <span className="flex max-md:hidden">
         <Bar.Button asChild>

@@ -20,6 +20,7 @@ export interface PageActs {
   motifs: () => void;
   keepMotif: () => void;
   tellApart: () => void;
+  cloth: () => void;
   follow: (way: 1 | -1) => void;
 }
 
@@ -240,6 +241,13 @@ export function useCommands(chart: ChartActs, page: PageActs) {
         keys: ['V'],
         group: 'See',
         run: page.tellApart,
+      },
+      cloth: {
+        label: 'Show the cloth',
+        note: 'the cloth beside the chart, following each edit; on or off',
+        keys: ['U'],
+        group: 'See',
+        run: page.cloth,
       },
       followUp: {
         label: 'Follow the rope up',

@@ -94,7 +94,7 @@ export function MotifShelf({
                 onClick={() => setAt(one.id)}
                 className="flex min-w-0 flex-1 items-center gap-3 px-2 py-1.5 text-left hover:bg-wash aria-pressed:bg-wash aria-pressed:shadow-[inset_3px_0_0_var(--peat)]"
               >
-                <Thumbnail preview={chartOf(one)} width={64} height={44} least={3.5} />
+                <Thumbnail preview={chartOf(one)} width={64} height={44} stitch={5} />
                 <span className="min-w-0">
                   <span className="block truncate text-[14px]">{one.name}</span>
                   {one.own && <span className="block text-[12.5px] text-slate">your own</span>}

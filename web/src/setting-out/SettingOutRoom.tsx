@@ -1,13 +1,13 @@
 import { layOut, lengthText, markersOf, type Piece, type PieceFinding } from '@cordelina/core';
-import { Redo2, Undo2 } from 'lucide-react';
 import { Tabs } from 'radix-ui';
-import { useEffect, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useProofState } from '../shell/ProofContext.js';
-import { editHead, make, onBench, redo, undo } from '../store/editing.js';
+import { UndoRedo } from '../shell/UndoRedo.js';
+import { editHead, make, onBench } from '../store/editing.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
 import { newId } from '../store/newId.js';
-import { Button, IconButton } from '../ui/Button.js';
+import { Button } from '../ui/Button.js';
 import { Drawer } from '../ui/Drawer.js';
 import { UnitSwitch } from '../ui/UnitSwitch.js';
 import { useNarrow } from '../ui/useNarrow.js';
@@ -44,8 +44,7 @@ export function SettingOutRoom() {
 
 function SetOut({ piece }: { piece: Piece }) {
   const dispatch = useAppDispatch();
-  const box = useAppSelector(onBench)!;
-  const design = box.document;
+  const design = useAppSelector(onBench)!.document;
   const message = useAppSelector((s) => s.bench.message);
   const { settings } = design;
   const narrow = useNarrow();
@@ -63,20 +62,6 @@ function SetOut({ piece }: { piece: Piece }) {
     setEdge(id ? 'part' : 'piece');
     if (id) setOpen(true);
   };
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      const isTyping = e.target instanceof HTMLElement && e.target.closest('input, textarea, select');
-      if (isTyping || !(e.ctrlKey || e.metaKey)) return;
-      const key = e.key.toLowerCase();
-      if (key === 'z') dispatch(e.shiftKey ? redo() : undo());
-      else if (key === 'y') dispatch(redo());
-      else return;
-      e.preventDefault();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [dispatch]);
-
   const made = survey?.made ?? null;
   // Numbers of the piece as it was are not shown for those of the piece as it is.
   const words = proved?.piece ?? null;
@@ -151,22 +136,7 @@ function SetOut({ piece }: { piece: Piece }) {
             {message?.text}
           </span>
           <span className="ml-auto flex">
-            <IconButton
-              name="Undo"
-              keys="Ctrl Z"
-              disabled={!box.done.length}
-              onClick={() => dispatch(undo())}
-            >
-              <Undo2 size={16} aria-hidden />
-            </IconButton>
-            <IconButton
-              name="Redo"
-              keys="Ctrl Y"
-              disabled={!box.undone.length}
-              onClick={() => dispatch(redo())}
-            >
-              <Redo2 size={16} aria-hidden />
-            </IconButton>
+            <UndoRedo />
             {narrow && <Button onClick={() => setOpen(true)}>Part and piece</Button>}
           </span>
         </div>

@@ -48,6 +48,9 @@ export function DesignRoom() {
             <NavLink to={`/designs/${id}`} end className={TAB}>
               Bench
             </NavLink>
+            <NavLink to={`/designs/${id}/cloth`} className={TAB}>
+              Cloth
+            </NavLink>
             <NavLink to={`/designs/${id}/words`} className={TAB}>
               Words
             </NavLink>

@@ -8,6 +8,7 @@ import {
   type Studio,
   type StudioPatch,
   type Swatch,
+  YARN_NAMES,
 } from '@cordelina/core';
 import { z } from 'zod';
 import { DocumentSchema } from './document.js';
@@ -44,6 +45,8 @@ const SummarySchema = z.object({
   repeats: z.int(),
   errors: z.int(),
   cautions: z.int(),
+  // A summary worked out before cloth had yarns names none.
+  yarn: z.enum(YARN_NAMES).catch('fleece'),
   preview: Preview,
 });
 

@@ -11,6 +11,8 @@ const HabitsSchema = z.object({
   whole: z.boolean().catch(false),
   /** The ropes of a chart are told apart, by colour and letter. */
   apart: z.boolean().catch(false),
+  /** Whether a small cloth stands beside the chart on the bench; null for wherever there is room for it. */
+  cloth: z.boolean().nullable().catch(null),
   /** In which unit lengths are told outside the designs, which have each their own. */
   units: z.enum(['cm', 'in']).catch('cm'),
   /** The chart's share of the sheet, where it has been dragged. */

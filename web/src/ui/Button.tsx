@@ -42,7 +42,7 @@ export function IconButton({
       aria-label={name}
       aria-pressed={pressed}
       title={keys ? `${name} (${keys})` : name}
-      className={`inline-grid h-8 w-8 place-items-center rounded-sm border border-transparent hover:bg-wash disabled:opacity-35 disabled:hover:bg-transparent aria-pressed:border-peat aria-pressed:bg-wash ${className}`}
+      className={`inline-grid h-8 w-8 shrink-0 place-items-center rounded-sm border border-transparent hover:bg-wash disabled:opacity-35 disabled:hover:bg-transparent aria-pressed:border-peat aria-pressed:bg-wash ${className}`}
       {...rest}
     >
       {children}

@@ -1,55 +1,39 @@
-import { ChartSchema, jogOf, jogsFrom, type Chart } from '@cordelina/core';
-import { useEffect, useRef } from 'react';
+import { ChartSchema, jogOf, jogsFrom, type Chart, type YarnName } from '@cordelina/core';
+import { useMemo } from 'react';
+import { SmallCloth } from '../cloth/SmallCloth.js';
 import type { Card } from '../store/api.js';
-import { INKS } from '@cordelina/core';
-import { paintChart } from './paint.js';
 
-/** A piece of the fabric, drawn small with the same cords as everywhere. */
+/** So small may a stitch be, so that the eye still finds it, and so large need it be, in pixels. */
+const STITCH = { least: 7, most: 15 } as const;
+/** A row is lower than its stitches are wide. */
+const ROW = 0.74;
+
+/** A piece of the fabric, as a card shows it. */
 export function Thumbnail({
   preview,
   width,
   height,
-  least = 7,
+  yarn,
+  stitch = STITCH.least,
 }: {
   preview: NonNullable<Card['summary']>['preview'];
   width: number;
   height: number;
-  /** The least size of a cell, in pixels: smaller, and more of it shows. */
-  least?: number;
+  yarn?: YarnName;
+  /** The least width of a stitch, in pixels: smaller, and more of the cloth shows. */
+  stitch?: number;
 }) {
-  const ref = useRef<HTMLCanvasElement>(null);
-  useEffect(() => {
-    const canvas = ref.current;
-    const ctx = canvas?.getContext('2d');
-    if (!canvas || !ctx) return;
-    const scale = window.devicePixelRatio || 1;
-    canvas.width = width * scale;
-    canvas.height = height * scale;
-    ctx.scale(scale, scale);
-    const tiled = tile(ChartSchema.parse(preview), width, height, least);
-    const cell = Math.max(least, Math.min(18, width / tiled.chart.width));
-    ctx.fillStyle = INKS.casing;
-    ctx.fillRect(0, 0, width, height);
-    const { chart } = tiled;
-    const shown = { rows: { from: 0, to: chart.rows.length - 1 }, columns: { from: 0, to: chart.width - 1 } };
-    const x = Math.round((width - chart.width * cell) / 2);
-    const y = Math.round((height - chart.rows.length * cell) / 2);
-    paintChart(
-      ctx,
-      chart,
-      { x, y, cell, scale, window: shown },
-      { plain: 'empty', cords: true, grid: false, colours: {}, inks: INKS },
-    );
-  }, [preview, width, height, least]);
-  return <canvas ref={ref} style={{ width, height }} aria-hidden className="block bg-chalk" />;
+  const chart = useMemo(
+    () => tile(ChartSchema.parse(preview), width, height, stitch),
+    [preview, width, height, stitch],
+  );
+  return <SmallCloth chart={chart} width={width} height={height} yarn={yarn} />;
 }
 
 /** Rows repeated upward until they fill the picture, so that a few rows look like cloth. */
-function tile(chart: Chart, width: number, height: number, least: number): { chart: Chart } {
-  const cell = Math.max(least, Math.min(18, width / chart.width));
-  const passes = Math.ceil(height / cell / chart.rows.length);
+function tile(chart: Chart, width: number, height: number, stitch: number): Chart {
+  const wide = Math.max(stitch, Math.min(STITCH.most, width / chart.width));
+  const passes = Math.max(1, Math.ceil((height / wide / ROW + 4) / chart.rows.length));
   const rows = Array.from({ length: passes }, () => chart.rows).flat();
-  return {
-    chart: { ...chart, rows, jogs: jogsFrom(rows.map((_, r) => jogOf(chart, r % chart.rows.length))) },
-  };
+  return { ...chart, rows, jogs: jogsFrom(rows.map((_, r) => jogOf(chart, r % chart.rows.length))) };
 }

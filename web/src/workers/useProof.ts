@@ -1,22 +1,11 @@
-import { chartSteps, type Chart, type Design, type WrittenDesign, type WordSettings } from '@cordelina/core';
+import { type Chart, type Design, type WrittenDesign, type WordSettings } from '@cordelina/core';
 import { useEffect, useMemo, useState } from 'react';
+import { sending } from './held-charts.js';
 import { Stopped, StoppableWorker } from './words.js';
-import type { Sent } from './words.worker.js';
 
 const worker = new StoppableWorker();
 /** The charts that the worker holds. */
 let held: readonly Chart[] = [];
-
-/** What the worker must be sent to hold charts: the steps from those it holds, where these are the same charts. */
-function sending(charts: readonly Chart[], isNew: boolean): Sent[] {
-  const before = isNew ? [] : held;
-  held = charts;
-  return charts.map((chart): Sent => {
-    const was = before.find((c) => c.id === chart.id);
-    const steps = was === chart ? [] : was && chartSteps(was, chart);
-    return steps ? { id: chart.id, steps } : { chart };
-  });
-}
 
 const QUIET = 150;
 /** A worker may fail for want of memory, or not come: it is tried again. */
@@ -53,7 +42,11 @@ export function useProof(design: Design | null): ProofState {
     const prove = (tries: number) => {
       // A proof under way is of an older design: it is stopped.
       worker
-        .run((words, isNew) => words.prove(sending(charts, isNew), piece, by))
+        .run((words, isNew) => {
+          const sent = sending(isNew ? [] : held, charts);
+          held = charts;
+          return words.prove(sent, piece, by);
+        })
         .then((result) => {
           if (!stale) setDone({ id, charts, piece, by, result });
         })

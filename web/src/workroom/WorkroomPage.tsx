@@ -189,7 +189,7 @@ function DesignCard({
     <li className="relative border border-rule bg-chalk shadow-sheet transition-[border-color] duration-100 focus-within:border-peat hover:border-peat">
       <Link to={`/designs/${card.id}`} className="block overflow-hidden" aria-label={card.title}>
         {summary ? (
-          <Thumbnail preview={summary.preview} width={276} height={176} />
+          <Thumbnail preview={summary.preview} width={278} height={176} yarn={summary.yarn} />
         ) : (
           <div className="h-[176px] bg-wash" />
         )}

@@ -1,0 +1,179 @@
+import type { Chart } from '../chart/schema.js';
+import { knitFabric } from './fabric.js';
+import { newPlate, piecesOf, radiusOf, rasterise, type Box, type Plate, type View } from './raster.js';
+import { settled, type KnittedCloth } from './settle.js';
+import { shade, type Yarn } from './shade.js';
+import { ORDINARY, type Proportions } from './springs.js';
+import { yarnPaths, type YarnPaths } from './yarn-path.js';
+
+/** All of a picture. */
+export const wholeOf = ({ width, height }: Pick<Plate, 'width' | 'height'>): Box => ({
+  left: 0,
+  top: 0,
+  right: width,
+  bottom: height,
+});
+
+/** Paints the cloth, or only a part of its picture anew. */
+export function paintCloth(
+  plate: Plate,
+  paths: YarnPaths,
+  view: View,
+  yarn: Yarn,
+  box: Box = wholeOf(plate),
+): void {
+  const radius = radiusOf(view);
+  const pieces = piecesOf(paths, view, box);
+  rasterise(plate, pieces, box, radius);
+  shade(plate, pieces, box, view.scale, radius, yarn);
+}
+
+/** Below this many pixels a stitch, yarn is painted twice as large and made smaller: thin lines flicker otherwise. */
+const FINE_BELOW = 18;
+/** It is done in strips of so many rows of the picture, so that it needs little room. */
+const STRIP = 96;
+
+/** Paints the cloth as well as it can be, which takes longer than `paintCloth`: for a picture that stays. */
+export function paintFinely(plate: Plate, paths: YarnPaths, view: View, yarn: Yarn): void {
+  if (view.scale >= FINE_BELOW) {
+    paintCloth(plate, paths, view, yarn);
+    return;
+  }
+  const { width, height } = plate;
+  // What stands above and below a strip casts its shadow on it.
+  const beyond = Math.ceil(2 * view.scale);
+  for (let top = 0; top < height; top += STRIP) {
+    const rows = Math.min(STRIP, height - top);
+    const large = newPlate(2 * width, 2 * (rows + 2 * beyond));
+    const middle = top + rows / 2;
+    paintCloth(
+      large,
+      paths,
+      {
+        ...view,
+        width: large.width,
+        height: large.height,
+        scale: 2 * view.scale,
+        y: view.y - (middle - height / 2) / view.scale,
+      },
+      yarn,
+    );
+    halve(large, 2 * beyond, plate, top, rows);
+  }
+}
+
+/** Puts rows of a picture twice as large into another: colours are the mean of four pixels, the rest that of one. */
+function halve(large: Plate, from: number, plate: Plate, top: number, rows: number): void {
+  const { width } = plate;
+  for (let y = 0; y < rows; y++)
+    for (let x = 0; x < width; x++) {
+      const at = (top + y) * width + x;
+      const first = (from + 2 * y) * large.width + 2 * x;
+      const four = [first, first + 1, first + large.width, first + large.width + 1];
+      let alpha = 0;
+      let [r, g, b] = [0, 0, 0];
+      for (const p of four) {
+        const a = large.rgba[4 * p + 3]!;
+        alpha += a;
+        r += a * large.rgba[4 * p]!;
+        g += a * large.rgba[4 * p + 1]!;
+        b += a * large.rgba[4 * p + 2]!;
+      }
+      const over = alpha || 1;
+      plate.rgba[4 * at] = r / over;
+      plate.rgba[4 * at + 1] = g / over;
+      plate.rgba[4 * at + 2] = b / over;
+      plate.rgba[4 * at + 3] = alpha / 4;
+      plate.depth[at] = large.depth[first]! / 2;
+      plate.loop[at] = large.loop[first]!;
+    }
+}
+
+/** The corners of a cloth, in stitch widths: its loops and the yarn about them. */
+export interface Bounds {
+  left: number;
+  right: number;
+  bottom: number;
+  top: number;
+}
+
+/** Yarn reaches so far beyond the middle of a loop. */
+const ABOUT = 0.75;
+
+export function boundsOf({ fabric, lie }: KnittedCloth): Bounds {
+  const bounds = { left: Infinity, right: -Infinity, bottom: Infinity, top: -Infinity };
+  for (let i = 0; i < fabric.size; i++) {
+    bounds.left = Math.min(bounds.left, lie[3 * i]!);
+    bounds.right = Math.max(bounds.right, lie[3 * i]!);
+    bounds.bottom = Math.min(bounds.bottom, lie[3 * i + 1]!);
+    bounds.top = Math.max(bounds.top, lie[3 * i + 1]!);
+  }
+  return {
+    left: bounds.left - ABOUT,
+    right: bounds.right + ABOUT,
+    bottom: bounds.bottom - ABOUT,
+    top: bounds.top + ABOUT,
+  };
+}
+
+/** How much of it is left at its foot and head, in rows, where edges are not looked for. */
+const FOOT = 2;
+
+/** The largest rectangle about the middle of a cloth in which there is cloth everywhere. */
+function withinOf({ fabric, lie }: KnittedCloth): Bounds {
+  const all = boundsOf({ fabric, lie });
+  const { needles, isRound } = fabric;
+  const within = { ...all, bottom: all.bottom + FOOT, top: all.top - FOOT };
+  if (!isRound)
+    for (const needle of needles.slice(FOOT, -FOOT)) {
+      const [first, last] = [needle[0], needle.at(-1)];
+      if (first === undefined || last === undefined) continue;
+      within.right = Math.min(within.right, lie[3 * first]!);
+      within.left = Math.max(within.left, lie[3 * last]!);
+    }
+  // So little cloth that nothing is left of it is shown as it is.
+  return within.right - within.left > 2 && within.top - within.bottom > 2 ? within : all;
+}
+
+/** The largest a stitch is drawn when a cloth is fitted into a picture, in pixels. */
+const LARGEST_FIT = 72;
+
+/** The view that shows all of a cloth; `fill` leaves no room beside it, and what does not fit is cut off. */
+export function fittedView(
+  { left, right, bottom, top }: Bounds,
+  { width, height }: Pick<View, 'width' | 'height'>,
+  side: View['side'] = 'RS',
+  fill = false,
+): View {
+  const [across, up] = [width / (right - left), height / (top - bottom)];
+  const scale = fill ? Math.max(across, up) : Math.min(across, up) * 0.96;
+  return {
+    width,
+    height,
+    scale: Math.min(scale, fill ? Infinity : LARGEST_FIT),
+    x: (left + right) / 2,
+    y: (bottom + top) / 2,
+    side,
+  };
+}
+
+/** A small picture of a chart's cloth at rest, all at once: filled by its middle, or with all of it. */
+export function smallPicture(
+  chart: Chart,
+  { width, height }: { width: number; height: number },
+  yarn: Yarn,
+  { side = 'RS', fill = true, proportions = ORDINARY, bobble = 5 }: SmallPicture = {},
+): Plate {
+  const cloth = settled(knitFabric(chart), proportions);
+  const view = fittedView(fill ? withinOf(cloth) : boundsOf(cloth), { width, height }, side, fill);
+  const plate = newPlate(width, height);
+  paintFinely(plate, yarnPaths(cloth.fabric, cloth.lie, proportions.height, bobble), view, yarn);
+  return plate;
+}
+
+export interface SmallPicture {
+  side?: View['side'];
+  fill?: boolean;
+  proportions?: Proportions;
+  bobble?: number;
+}

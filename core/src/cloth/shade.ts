@@ -1,0 +1,264 @@
+import { NOTHING, PIECE, type Box, type Pieces, type Plate } from './raster.js';
+
+/** Red, green and blue, 0 to 255. */
+export type Rgb = readonly [number, number, number];
+
+/** A yarn as it looks. */
+export interface Yarn {
+  colour: Rgb;
+  /** Flecks of another fibre: their colour, and how much of the yarn they cover (0 to 1). */
+  fleck: Rgb;
+  flecked: number;
+}
+
+/** How much of the yarn is drawn at a size: small, only its light; larger, what hides it; large, its plies. */
+interface Detail {
+  plies: boolean;
+  hidden: boolean;
+}
+const detailAt = (scale: number): Detail => ({ plies: scale > 13, hidden: scale > 2.5 });
+
+/** From the left, from above, and from the eye. */
+const LIGHT = unit(-0.48, 0.58, 0.72);
+const AMBIENT = 0.4;
+const LIT = 0.72;
+/** One turn of a ply, in stitch widths; how far it winds over the half of the yarn that is seen. */
+const TURN = 0.42;
+const WINDS = 2;
+const GROOVE = 0.24;
+const TILT = 0.34;
+
+function unit(x: number, y: number, z: number): [number, number, number] {
+  const l = Math.hypot(x, y, z);
+  return [x / l, y / l, z / l];
+}
+
+const TABLE = 512;
+/** The groove between plies and its slope, over one turn. */
+const GROOVES = Float32Array.from({ length: TABLE }, (_, i) => {
+  const wave = Math.cos((i / TABLE) * 2 * Math.PI);
+  return wave < 0 ? GROOVE * wave ** 4 : 0;
+});
+const TILTS = Float32Array.from({ length: TABLE }, (_, i) => -TILT * Math.sin((i / TABLE) * 2 * Math.PI));
+/** How far round the yarn a point lies, by how far across it is seen: turns of a ply from the middle. */
+const ROUND = Float32Array.from(
+  { length: TABLE + 1 },
+  (_, i) => (WINDS * Math.asin((2 * i) / TABLE - 1)) / (2 * Math.PI),
+);
+
+/** A number from 0 to 1 that looks like chance, the same each time. */
+function scatter(n: number): number {
+  let h = Math.imul(n ^ (n >>> 16), 0x45d9f3b);
+  h = Math.imul(h ^ (h >>> 16), 0x45d9f3b);
+  return ((h ^ (h >>> 16)) >>> 0) / 4294967296;
+}
+
+/** A small picture of how high the cloth stands, softened: what lies below it lies in the dark. */
+interface Heights {
+  /** Pixels to one of its cells. */
+  by: number;
+  left: number;
+  top: number;
+  columns: number;
+  rows: number;
+  /** The mean height round about. */
+  near: Float32Array;
+  /** The height from which light is kept off by what stands towards it. */
+  cast: Float32Array;
+}
+
+function heightsOf(plate: Plate, box: Box, scale: number): Heights {
+  const by = Math.max(1, Math.round(scale * 0.16));
+  // As far about the part as anything can darken it, on the grid of the whole: a part is painted as the whole is.
+  const reach = Math.ceil(scale * 2.4) + 8 * by;
+  const onGrid = (n: number) => Math.max(0, Math.floor((n - reach) / by) * by);
+  const left = onGrid(box.left);
+  const top = onGrid(box.top);
+  const columns = Math.ceil((Math.min(plate.width, box.right + reach) - left) / by) + 1;
+  const rows = Math.ceil((Math.min(plate.height, box.bottom + reach) - top) / by) + 1;
+  const low = new Float32Array(columns * rows);
+  const behind = -0.6 * scale;
+  const skip = Math.max(1, by >> 1);
+  for (let r = 0; r < rows; r++)
+    for (let c = 0; c < columns; c++) {
+      let sum = 0;
+      let n = 0;
+      for (let y = top + r * by; y < top + (r + 1) * by; y += skip)
+        for (let x = left + c * by; x < left + (c + 1) * by; x += skip) {
+          if (x >= plate.width || y >= plate.height) continue;
+          const d = plate.depth[y * plate.width + x]!;
+          sum += d === NOTHING ? behind : d;
+          n++;
+        }
+      low[r * columns + c] = n ? sum / n : behind;
+    }
+  const near = blurred(low, columns, rows, 2);
+  const wide = blurred(near, columns, rows, 2);
+  const cast = wide.slice();
+  const cells = scale / by;
+  for (let k = 1; k <= 3; k++) {
+    const sx = Math.round(0.3 * k * cells * -LIGHT[0]);
+    const sy = Math.round(0.3 * k * cells * LIGHT[1]);
+    const drop = 0.14 * k * scale;
+    for (let r = sy; r < rows; r++)
+      for (let c = sx; c < columns; c++) {
+        const at = r * columns + c;
+        const from = near[at - sy * columns - sx]! - drop;
+        if (from > cast[at]!) cast[at] = from;
+      }
+  }
+  return { by, left, top, columns, rows, near, cast: blurred(cast, columns, rows, 1) };
+}
+
+/** The mean over so many cells to each side, along rows and then columns. */
+function blurred(from: Float32Array, columns: number, rows: number, by: number): Float32Array {
+  const pass = (read: Float32Array, lines: number, length: number, line: number, step: number) => {
+    const out = new Float32Array(read.length);
+    for (let l = 0; l < lines; l++)
+      for (let i = 0; i < length; i++) {
+        let sum = 0;
+        for (let k = -by; k <= by; k++) {
+          const j = i + k < 0 ? 0 : i + k >= length ? length - 1 : i + k;
+          sum += read[l * line + j * step]!;
+        }
+        out[l * line + i * step] = sum / (2 * by + 1);
+      }
+    return out;
+  };
+  return pass(pass(from, rows, columns, columns, 1), columns, rows, 1, columns);
+}
+
+/**
+ * Paints a part of the picture from what is seen there, and puts down the loop that is seen at each of its pixels.
+ *
+ * @param scale pixels to a stitch width
+ */
+export function shade(
+  plate: Plate,
+  pieces: Pieces,
+  box: Box,
+  scale: number,
+  radius: number,
+  yarn: Yarn,
+): void {
+  const { width, depth, loop, rgba } = plate;
+  const { data } = pieces;
+  const { plies, hidden } = detailAt(scale);
+  const heights = hidden ? heightsOf(plate, box, scale) : null;
+  const [lx, ly, lz] = LIGHT;
+  const [red, green, blue] = yarn.colour;
+  const [fr, fg, fb] = yarn.fleck;
+  const r2 = radius * radius;
+  const turn = 1 / (TURN * scale);
+  const grain = 1 / (0.3 * scale);
+  const nearReach = 1 / (radius * 2.2);
+  const castReach = 1 / (radius * 3);
+  const last = pieces.count - 1;
+  for (let py = box.top; py < box.bottom; py++) {
+    for (let px = box.left, at = py * width + px; px < box.right; px++, at++) {
+      const s = loop[at]!;
+      if (s < 0) {
+        rgba[4 * at + 3] = 0;
+        continue;
+      }
+      const d = s * PIECE;
+      const dx = data[d + 3]!;
+      const dy = data[d + 4]!;
+      const dz = data[d + 5]!;
+      const rx = px + 0.5 - data[d]!;
+      const ry = py + 0.5 - data[d + 1]!;
+      const l2 = dx * dx + dy * dy;
+      let t = l2 > 1e-9 ? (rx * dx + ry * dy) / l2 : 0;
+      t = t < 0 ? 0 : t > 1 ? 1 : t;
+      // The way of the yarn turns here from that of the piece before to that of the one after.
+      const length = data[d + 6]!;
+      let tx = dx;
+      let ty = dy;
+      let tz = dz;
+      const off = t - 0.5;
+      const p = off < 0 ? (data[d + 7] ? d - PIECE : d) : s < last && data[d + PIECE + 7] ? d + PIECE : d;
+      if (p !== d) {
+        const other = (off < 0 ? -off : off) * (length / data[p + 6]!);
+        const own = off < 0 ? 1 + off : 1 - off;
+        tx = own * dx + other * data[p + 3]!;
+        ty = own * dy + other * data[p + 4]!;
+        tz = own * dz + other * data[p + 5]!;
+      }
+      const tl = 1 / Math.sqrt(tx * tx + ty * ty + tz * tz + 1e-9);
+      tx *= tl;
+      ty *= tl;
+      tz *= tl;
+      // From the middle of the yarn to its surface, straight off its way.
+      let nx = rx - t * dx;
+      let ny = ry - t * dy;
+      const inside = r2 - nx * nx - ny * ny;
+      let nz = inside > 0 ? Math.sqrt(inside) : 0;
+      const slip = nx * tx + ny * ty + nz * tz;
+      nx -= slip * tx;
+      ny -= slip * ty;
+      nz -= slip * tz;
+      let nl = 1 / Math.sqrt(nx * nx + ny * ny + nz * nz + 1e-9);
+      nx *= nl;
+      ny *= nl;
+      nz *= nl;
+      let tone = 1;
+      let fleck = 0;
+      if (plies || yarn.flecked) {
+        const along = data[d + 8]! + t * data[d + 9]! + slip;
+        const flat = 1 / Math.sqrt(tx * tx + ty * ty + 1e-6);
+        let across = (nx * ty - ny * tx) * flat;
+        across = across < -1 ? -1 : across > 1 ? 1 : across;
+        const phase = along * turn + ROUND[((across + 1) * (TABLE / 2)) | 0]!;
+        if (plies) {
+          const place = ((phase - Math.floor(phase)) * TABLE) & (TABLE - 1);
+          tone -= GROOVES[place]!;
+          const tilt = TILTS[place]!;
+          nx += tilt * tx;
+          ny += tilt * ty;
+          nz += tilt * tz;
+          nl = 1 / Math.sqrt(nx * nx + ny * ny + nz * nz);
+          nx *= nl;
+          ny *= nl;
+          nz *= nl;
+        }
+        if (yarn.flecked) {
+          const n =
+            Math.floor(along * grain + across) * 131 + Math.floor(phase * 3) * 7 + pieces.loop[s]! * 31;
+          if (scatter(n) < yarn.flecked) fleck = 0.35 + 0.4 * scatter(n + 1);
+        }
+      }
+      const facing = nx * lx - ny * ly + nz * lz;
+      let light = (AMBIENT + (facing > 0 ? LIT * facing : 0)) * tone;
+      if (heights) {
+        const { by, left, top, columns, near, cast } = heights;
+        const cx = (px + 0.5 - left) / by - 0.5;
+        const cy = (py + 0.5 - top) / by - 0.5;
+        const c = cx > 0 ? cx | 0 : 0;
+        const r = cy > 0 ? cy | 0 : 0;
+        const u = cx > 0 ? cx - c : 0;
+        const v = cy > 0 ? cy - r : 0;
+        const o = r * columns + c;
+        const w00 = (1 - u) * (1 - v);
+        const w01 = u * (1 - v);
+        const w10 = (1 - u) * v;
+        const w11 = u * v;
+        const z = depth[at]!;
+        const about =
+          near[o]! * w00 + near[o + 1]! * w01 + near[o + columns]! * w10 + near[o + columns + 1]! * w11;
+        const above =
+          cast[o]! * w00 + cast[o + 1]! * w01 + cast[o + columns]! * w10 + cast[o + columns + 1]! * w11;
+        const deep = (about - z) * nearReach + 0.12;
+        if (deep > 0) light *= 1 - 0.5 * (deep < 1 ? deep : 1);
+        const shadow = (above - z) * castReach;
+        if (shadow > 0) light *= 1 - 0.5 * (shadow < 1 ? shadow : 1);
+      }
+      const warm = light < 1 ? light : 1;
+      const q = 4 * at;
+      rgba[q] = (red + fleck * (fr - red)) * light * (0.9 + 0.1 * warm);
+      rgba[q + 1] = (green + fleck * (fg - green)) * light * (0.87 + 0.13 * warm);
+      rgba[q + 2] = (blue + fleck * (fb - blue)) * light * (0.83 + 0.17 * warm);
+      rgba[q + 3] = 255;
+      loop[at] = pieces.loop[s]!;
+    }
+  }
+}

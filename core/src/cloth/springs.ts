@@ -1,0 +1,290 @@
+import { LOOP, type Course, type Fabric, type Wale } from './fabric.js';
+
+/**
+ * What holds the loops of a fabric where they come to rest: links of yarn that keep their length, faces that step
+ * forward or back, yarn that does not like to be bent, and ropes that cannot pass through each other. Lengths are
+ * widths of a plain stitch; energies have no unit. The form and its constants are this program's own, set by eye and by
+ * how ribs, garter and ropes are known to draw in (common practice, no source).
+ */
+
+/** How yarn and hand differ from the ordinary. */
+export interface Proportions {
+  /** A plain row's height, in widths of its stitch. */
+  height: number;
+  /** How much longer a loop grows in a crossing for each column it moves: little slack draws the cloth in. */
+  slack: number;
+  /** How strongly faces step and curl away from each other: 1 closes a rib as wool does. */
+  curl: number;
+}
+
+/** Plain cloth has about 1.35 rows to a stitch (custom; Munden's courses to wales are 1.3). */
+export const ORDINARY: Proportions = { height: 0.74, slack: 0.4, curl: 1 };
+
+/** Numbers the springs are weighed with. */
+const K = {
+  /** A link along a row, pulled and pushed: yarn slides from loop to loop, so it gives way when pushed. */
+  course: 2,
+  coursePushed: 0.5,
+  wale: 1,
+  /** Of loops worked together each holds so much of its share. */
+  together: 0.75,
+  /** How much a held loop grows for each row it is not worked. */
+  heldGrows: 0.5,
+  /** How far a knit loop stands before the purl beside it, and a purl one before the knit above it. */
+  stepAcross: 0.95,
+  stepUp: 0.55,
+  faceAcross: 0.5,
+  faceUp: 0.3,
+  /** How much longer yarn is beside a yarn over. */
+  open: 0.25,
+  bendAcross: 0.05,
+  bendUp: 0.1,
+  /** A rope leans as a whole where it is crossed: so many rows above and below. */
+  bendRope: 0.15,
+  leanRows: 2,
+  bendDepth: 0.08,
+  curlAcross: -1.5,
+  curlUp: 0.6,
+  shearAcross: 0.05,
+  shearUp: 0.05,
+  crossingHeight: 1,
+  /** Loops are wide: they meet before their middles do, and after. */
+  overAt: [-0.3, 0, 0.3],
+} as const;
+
+/** How rather flat cloth lies, and how ropes keep out of each other where they cross. */
+export const HELD = { flat: 0.1, over: 3, overDepth: 0.6 } as const;
+
+/**
+ * Lists of springs, each kind as numbers beside each other. Links go from loop to loop; the others hold coordinates,
+ * which are three to a loop. What lies over the seam of a round is told by how many turns it is away.
+ */
+export interface Springs {
+  /** Yarn between two loops: at rest so long; how hard it is to make longer, and shorter. */
+  readonly links: {
+    a: Int32Array;
+    b: Int32Array;
+    turns: Int8Array;
+    rest: Float64Array;
+    longer: Float64Array;
+    shorter: Float64Array;
+  };
+  /** Two coordinates a step apart: b − a. */
+  readonly steps: { a: Int32Array; b: Int32Array; turns: Int8Array; by: Float64Array; k: Float64Array };
+  /** Three coordinates in line but for a bend: a − 2 b + c. */
+  readonly bends: {
+    a: Int32Array;
+    b: Int32Array;
+    c: Int32Array;
+    turns: Int8Array;
+    by: Float64Array;
+    k: Float64Array;
+  };
+  /** Crossings: the yarn from `a` to `b` lies over that from `c` to `d`, where both have gone `at` of their way. */
+  readonly overs: { a: Int32Array; b: Int32Array; c: Int32Array; d: Int32Array; at: Float64Array };
+  /** The loops, all of which lie rather flat. */
+  readonly loops: Int32Array;
+  /** The place of the width of the round among the coordinates; −1 in flat work. */
+  readonly around: number;
+}
+
+const [X, Y, Z] = [0, 1, 2] as const;
+
+/** Numbers put down in rows of so many. */
+class Numbers {
+  #all = new Float64Array(1 << 12);
+  #end = 0;
+
+  constructor(readonly columns: 5 | 6) {}
+
+  put(a: number, b: number, c: number, d: number, e: number, f = 0): void {
+    const { columns } = this;
+    if (this.#end + columns > this.#all.length) {
+      const all = this.#all;
+      this.#all = new Float64Array(2 * all.length);
+      this.#all.set(all);
+    }
+    const all = this.#all;
+    const o = this.#end;
+    all[o] = a;
+    all[o + 1] = b;
+    all[o + 2] = c;
+    all[o + 3] = d;
+    all[o + 4] = e;
+    if (columns > 5) all[o + 5] = f;
+    this.#end = o + columns;
+  }
+
+  column<T extends Int32Array | Int8Array | Float64Array>(Kind: new (n: number) => T, at: number): T {
+    const out = new Kind(this.#end / this.columns);
+    for (let i = 0, o = at; i < out.length; i++, o += this.columns) out[i] = this.#all[o]!;
+    return out;
+  }
+}
+
+/** The springs of a fabric as they are put down. */
+class Lists {
+  readonly links = new Numbers(6);
+  readonly steps = new Numbers(5);
+  readonly bends = new Numbers(6);
+  readonly overs = new Numbers(5);
+
+  step(axis: number, a: number, b: number, turns: number, by: number, k: number): void {
+    this.steps.put(3 * a + axis, 3 * b + axis, turns, by, k);
+  }
+
+  /** Three loops in line; `turns` is how many turns the outer ones are away from the middle one together. */
+  bend(a: number, b: number, c: number, turns: number, k: number, curl: number): void {
+    this.bends.put(3 * a, 3 * b, 3 * c, turns, 0, k);
+    this.bends.put(3 * a + Y, 3 * b + Y, 3 * c + Y, 0, 0, k);
+    this.bends.put(3 * a + Z, 3 * b + Z, 3 * c + Z, 0, curl, K.bendDepth);
+  }
+
+  springs(size: number, isRound: boolean): Springs {
+    const { links, steps, bends, overs } = this;
+    return {
+      links: {
+        a: links.column(Int32Array, 0),
+        b: links.column(Int32Array, 1),
+        turns: links.column(Int8Array, 2),
+        rest: links.column(Float64Array, 3),
+        longer: links.column(Float64Array, 4),
+        shorter: links.column(Float64Array, 5),
+      },
+      steps: {
+        a: steps.column(Int32Array, 0),
+        b: steps.column(Int32Array, 1),
+        turns: steps.column(Int8Array, 2),
+        by: steps.column(Float64Array, 3),
+        k: steps.column(Float64Array, 4),
+      },
+      bends: {
+        a: bends.column(Int32Array, 0),
+        b: bends.column(Int32Array, 1),
+        c: bends.column(Int32Array, 2),
+        turns: bends.column(Int8Array, 3),
+        by: bends.column(Float64Array, 4),
+        k: bends.column(Float64Array, 5),
+      },
+      overs: {
+        a: overs.column(Int32Array, 0),
+        b: overs.column(Int32Array, 1),
+        c: overs.column(Int32Array, 2),
+        d: overs.column(Int32Array, 3),
+        at: overs.column(Float64Array, 4),
+      },
+      loops: Int32Array.from({ length: size }, (_, i) => i),
+      around: isRound ? 3 * size : -1,
+    };
+  }
+}
+
+function courseSprings(
+  lists: Lists,
+  { face, kind, wales, stem, crown }: Fabric,
+  { a, b, shift, apart }: Course,
+  { curl }: Proportions,
+): void {
+  // Yarn laid over the needle is drawn through nothing: what it does not need there opens its hole.
+  const open = kind[a] === LOOP.over || kind[b] === LOOP.over ? K.open : 0;
+  lists.links.put(a, b, shift, apart + open, K.course / apart, K.coursePushed / apart);
+  lists.step(Y, a, b, 0, 0, K.shearAcross);
+  const faces = (face[b]! - face[a]!) / 2;
+  // Where ropes cross, and just below, it is not their faces that say which lies before the other.
+  const isCrossed = [stem, crown].some((w) => wales[w[a]!]?.layer !== wales[w[b]!]?.layer);
+  if (faces && !isCrossed) lists.step(Z, a, b, 0, faces * K.stepAcross * curl, K.faceAcross);
+}
+
+function waleSprings(
+  lists: Lists,
+  { face, kind }: Fabric,
+  { parent, child, shift, apart, moved, of }: Wale,
+  { height, slack, curl }: Proportions,
+  leaning: Uint8Array,
+): void {
+  const rows = 1 + (apart - 1) * K.heldGrows;
+  // A bar hangs lower than the loops beside it stand, and lies half a stitch from each.
+  const rest = kind[child] === LOOP.bar ? Math.hypot(0.5, height) : height * rows + slack * Math.abs(moved);
+  const k = K.wale / Math.max(1, of * K.together);
+  lists.links.put(parent, child, -shift, rest, k, k);
+  if (moved) {
+    lists.step(Y, parent, child, 0, height * rows, K.crossingHeight);
+    return;
+  }
+  if (of === 1 && !leaning[parent] && !leaning[child]) lists.step(X, parent, child, -shift, 0, K.shearUp);
+  const faces = (face[child]! - face[parent]!) / 2;
+  if (faces && kind[parent] !== LOOP.castOn)
+    lists.step(Z, parent, child, 0, -faces * K.stepUp * curl, K.faceUp);
+}
+
+/** Which loops stand at most so many rows from where their rope is crossed. */
+function leaningOf({ size, wales, stem, crown }: Fabric): Uint8Array {
+  const leaning = new Uint8Array(size);
+  const walk = (from: number, next: (i: number) => number) => {
+    let i = from;
+    for (let n = 0; n < K.leanRows && i >= 0; n++) {
+      leaning[i] = 1;
+      i = next(i);
+    }
+  };
+  for (const { moved, parent, child } of wales) {
+    if (!moved) continue;
+    walk(parent, (i) => wales[stem[i]!]?.parent ?? -1);
+    walk(child, (i) => wales[crown[i]!]?.child ?? -1);
+  }
+  return leaning;
+}
+
+/** The springs of a fabric. */
+export function springsOf(fabric: Fabric, proportions: Proportions = ORDINARY): Springs {
+  const { size, courses, wales, overs, face, column, right, left, stem, crown, isRound } = fabric;
+  const lists = new Lists();
+  const leaning = leaningOf(fabric);
+  for (const course of courses) courseSprings(lists, fabric, course, proportions);
+  for (const wale of wales) waleSprings(lists, fabric, wale, proportions, leaning);
+  for (let b = 0; b < size; b++) {
+    const curl = proportions.curl * face[b]!;
+    const [r, l] = [courses[right[b]!], courses[left[b]!]];
+    if (r && l && r.apart === 1 && l.apart === 1)
+      lists.bend(r.a, b, l.b, l.shift - r.shift, K.bendAcross, K.curlAcross * curl);
+    const [s, c] = [wales[stem[b]!], wales[crown[b]!]];
+    if (s && c)
+      lists.bend(
+        s.parent,
+        b,
+        c.child,
+        s.shift - c.shift,
+        leaning[b] ? K.bendRope : K.bendUp,
+        K.curlUp * curl,
+      );
+  }
+  for (const { over, under } of overs) {
+    const [o, u] = [wales[over]!, wales[under]!];
+    // They meet where both have come to the same column.
+    const at = (column[u.child]! - u.moved - (column[o.child]! - o.moved)) / (o.moved - u.moved);
+    for (const near of K.overAt)
+      lists.overs.put(
+        3 * o.parent + Z,
+        3 * o.child + Z,
+        3 * u.parent + Z,
+        3 * u.child + Z,
+        Math.max(0.1, Math.min(0.9, at + near)),
+      );
+  }
+  return lists.springs(size, isRound);
+}
+
+/** Where the loops of a fabric lie: x, y and z of each in turn, and in the round how far it is round. */
+export type Positions = Float64Array;
+
+/** The loops as the chart has them, before anything draws in. */
+export function unrelaxed(fabric: Fabric, { height }: Proportions = ORDINARY): Positions {
+  const { size, row, column, chart, isRound } = fabric;
+  const lie = new Float64Array(3 * size + (isRound ? 1 : 0));
+  for (let i = 0; i < size; i++) {
+    lie[3 * i] = -(column[i]! + 0.5);
+    lie[3 * i + 1] = (row[i]! + 0.5) * height;
+  }
+  if (isRound) lie[3 * size] = chart.width;
+  return lie;
+}

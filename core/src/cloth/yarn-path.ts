@@ -1,0 +1,549 @@
+import { LOOP, type Fabric } from './fabric.js';
+import { ORDINARY, type Positions } from './springs.js';
+import { sideOf } from '../construction/construction.js';
+
+/**
+ * The way of the yarn through the fabric: for each loop the points its yarn passes, foot, head and foot again. Between
+ * loops the yarn goes on: flat work is one line from its cast-on to its last loop, in the round each round is a line of
+ * its own, and a cast-off chain is the last one. x goes right, y up, z towards the eye, as the right side looks.
+ */
+export interface YarnPaths {
+  /** x, y and z of each point, in widths of a plain stitch. */
+  readonly points: Float32Array;
+  /** The loop each point belongs to: what makes none, as an edge or a chain, belongs to the loop it lies at. */
+  readonly loop: Int32Array;
+  /** Where each line of yarn begins among the points; the last entry is where the last one ends. */
+  readonly lines: Int32Array;
+  /** How far it is round, in the round; 0 in flat work. */
+  readonly around: number;
+}
+
+/** How far yarn lies before or behind the middle of the cloth where it passes other yarn, in stitch widths. */
+const A = 0.2;
+/** How far the stitches of a crossing lie before and behind the middle at a loop's foot, for each layer. */
+const LAYER_DEPTH = 0.22;
+/** A loop that is led across lies flat: its face brings its legs forward or back by only so much of the usual. */
+const LED_FLAT = 0.25;
+/** A foot of a loop lies so far from it towards what it is drawn through. */
+const FOOT = { plain: 0.5, together: 0.35 } as const;
+/** Of loops worked together the one on top lies in front, wide; the others behind, narrow. */
+const TOP = { front: 0.06, width: 0.85 } as const;
+const UNDER = { front: -0.34, width: 0.5 } as const;
+/** Loops out of one loop keep so much of the distance between them at their feet. */
+const SPREAD = 0.25;
+
+const [FEET, MIDDLE, HEAD] = [0, 1, 2] as const;
+/**
+ * A point of a loop, in so many numbers: at which of its places; how far right and up of it; how far in front by its own
+ * face, and by the face of what is drawn through it.
+ */
+const POINT = 5;
+type Shape = readonly number[];
+
+/** A loop drawn through another, from its right foot to its left one. */
+// prettier-ignore
+const DRAWN: Shape = [
+  FEET, 0.3, -0.1, -A, 0,
+  FEET, 0.15, 0.13, A, 0,
+  MIDDLE, 0.24, 0, 0.55 * A, 0.55 * A,
+  HEAD, 0.33, -0.02, 0, 0.6 * A,
+  HEAD, 0, 0.25, 0, -A,
+  HEAD, -0.33, -0.02, 0, 0.6 * A,
+  MIDDLE, -0.24, 0, 0.55 * A, 0.55 * A,
+  FEET, -0.15, 0.13, A, 0,
+  FEET, -0.3, -0.1, -A, 0,
+];
+/** The same with its legs crossed above the foot, so that they lie so far in front by its face. */
+// prettier-ignore
+const crossedLegs = (first: number, second: number): Shape => [
+  FEET, 0.3, -0.1, -A, 0,
+  FEET, -0.13, 0.13, first, 0,
+  MIDDLE, -0.2, 0, 0.55 * A, 0.55 * A,
+  HEAD, -0.3, -0.02, 0, 0.6 * A,
+  HEAD, 0, 0.25, 0, -A,
+  HEAD, 0.3, -0.02, 0, 0.6 * A,
+  MIDDLE, 0.2, 0, 0.55 * A, 0.55 * A,
+  FEET, 0.13, 0.13, second, 0,
+  FEET, -0.3, -0.1, -A, 0,
+];
+const TWISTED = crossedLegs(A + 0.1, A - 0.16);
+/** A twist has the same hand from both sides: a purl one is a knit one seen from behind. */
+const TWISTED_PURL = crossedLegs(A - 0.16, A + 0.1);
+/** Yarn laid over the needle: a head alone. */
+// prettier-ignore
+const LAID: Shape = [
+  HEAD, 0.3, -0.08, 0, 0.3 * A,
+  HEAD, 0, 0.25, 0, -A,
+  HEAD, -0.3, -0.08, 0, 0.3 * A,
+];
+const SHAPES: Record<number, Shape> = {
+  [LOOP.castOn]: TWISTED,
+  [LOOP.plain]: DRAWN,
+  [LOOP.twisted]: TWISTED,
+  [LOOP.over]: LAID,
+  [LOOP.bar]: TWISTED,
+  [LOOP.lifted]: DRAWN,
+  [LOOP.bobble]: DRAWN,
+};
+
+/** Where the loops stand: feet and heads (three numbers each), how wide and how far in front each head is. */
+interface Stands {
+  lie: Positions;
+  foot: Float64Array;
+  head: Float64Array;
+  headWidth: Float64Array;
+  headFront: Float64Array;
+  /** Faces of what is drawn through them. */
+  above: Int8Array;
+  /** How much their faces bring their legs forward or back. */
+  legs: Float64Array;
+}
+
+function standsOf(fabric: Fabric, lie: Positions, height: number, width: number): Stands {
+  const { size, wales, stem, crown, kind, face } = fabric;
+  const foot = new Float64Array(3 * size);
+  const head = new Float64Array(3 * size);
+  const headWidth = new Float64Array(size).fill(1);
+  const headFront = new Float64Array(size);
+  const above = new Int8Array(size);
+  const legs = new Float64Array(size).fill(1);
+
+  // The mean of what each loop is drawn through, and of what is drawn through it.
+  const below = new Float64Array(3 * size);
+  const through = new Uint8Array(size);
+  const over = new Float64Array(3 * size);
+  const out = new Uint8Array(size);
+  for (const { parent, child, shift } of wales) {
+    through[child]!++;
+    out[parent]!++;
+    for (let k = 0; k < 3; k++) {
+      const turn = k ? 0 : shift * width;
+      below[3 * child + k]! += lie[3 * parent + k]! + turn;
+      over[3 * parent + k]! += lie[3 * child + k]! - turn;
+    }
+  }
+  for (let i = 0; i < size; i++) {
+    const p = 3 * i;
+    const wale = wales[stem[i]!];
+    const n = through[i]!;
+    if (!n) {
+      foot[p] = lie[p]!;
+      foot[p + 1] = lie[p + 1]! - (kind[i] === LOOP.castOn ? 0.5 : 0.3) * height;
+      foot[p + 2] = lie[p + 2]!;
+      continue;
+    }
+    const dx = below[p]! / n - lie[p]!;
+    const dy = below[p + 1]! / n - lie[p + 1]!;
+    const dz = below[p + 2]! / n - lie[p + 2]!;
+    const far = Math.sqrt(dx * dx + dy * dy + dz * dz) || 1;
+    // In a crossing the loop below grows long, not the one that is made.
+    const share =
+      n > 1 && kind[i] !== LOOP.bar
+        ? FOOT.together
+        : wale?.moved
+          ? Math.min(FOOT.plain, (FOOT.plain * height) / far)
+          : FOOT.plain;
+    foot[p] = lie[p]! + share * dx;
+    foot[p + 1] = lie[p + 1]! + share * dy;
+    foot[p + 2] = lie[p + 2]! + share * dz + LAYER_DEPTH * (wale?.layer ?? 0);
+    const siblings = wale ? out[wale.parent]! : 1;
+    if (wale && siblings > 1)
+      for (let k = 0; k < 3; k++) {
+        const turn = k ? 0 : wale.shift * width;
+        const mean = over[3 * wale.parent + k]! / siblings + turn;
+        const parent = lie[3 * wale.parent + k]! + turn;
+        foot[p + k] = (parent + mean) / 2 + SPREAD * (lie[p + k]! - mean);
+      }
+  }
+  for (const { parent, child, shift, rank, of } of wales) {
+    const share = 1 / out[parent]!;
+    for (let k = 0; k < 3; k++)
+      head[3 * parent + k]! += share * (foot[3 * child + k]! - (k ? 0 : shift * width));
+    if (of > 1 && kind[child] !== LOOP.bar && kind[child] !== LOOP.lifted) {
+      headWidth[parent] = rank ? UNDER.width : TOP.width;
+      headFront[parent] = (rank ? UNDER.front : TOP.front) * face[child]!;
+    }
+  }
+  for (let i = 0; i < size; i++) {
+    const wale = wales[crown[i]!];
+    above[i] = wale ? face[wale.child]! : face[i]!;
+    if (wale?.isCrossed) legs[i] = LED_FLAT;
+    if (wale) continue;
+    head[3 * i] = lie[3 * i]!;
+    head[3 * i + 1] = lie[3 * i + 1]! + 0.5 * height;
+    head[3 * i + 2] = lie[3 * i + 2]!;
+  }
+  return { lie, foot, head, headWidth, headFront, above, legs };
+}
+
+/** Points put down one after the other. */
+class Line {
+  points = new Float32Array(1 << 16);
+  loop = new Int32Array(1 << 14);
+  count = 0;
+  readonly lines: number[] = [0];
+
+  put(x: number, y: number, z: number, loop: number): void {
+    if (this.count === this.loop.length) {
+      const [points, loops] = [this.points, this.loop];
+      this.points = new Float32Array(2 * points.length);
+      this.points.set(points);
+      this.loop = new Int32Array(2 * loops.length);
+      this.loop.set(loops);
+    }
+    const p = 3 * this.count;
+    this.points[p] = x;
+    this.points[p + 1] = y;
+    this.points[p + 2] = z;
+    this.loop[this.count++] = loop;
+  }
+
+  /** Turns about what was put down since. */
+  reverse(from: number): void {
+    for (let [i, j] = [from, this.count - 1]; i < j; i++, j--) {
+      for (let k = 0; k < 3; k++) {
+        const held = this.points[3 * i + k]!;
+        this.points[3 * i + k] = this.points[3 * j + k]!;
+        this.points[3 * j + k] = held;
+      }
+      const held = this.loop[i]!;
+      this.loop[i] = this.loop[j]!;
+      this.loop[j] = held;
+    }
+  }
+
+  end(): void {
+    if (this.count > this.lines.at(-1)!) this.lines.push(this.count);
+  }
+}
+
+/** Three directions: right, up and front of a loop, written into one list of nine numbers. */
+type Frame = Float64Array;
+
+/** From how `right` and `up` go, the frame of a loop: up as it is, right straight off it, front mostly towards the eye. */
+function setFrame(f: Frame, rx: number, ry: number, rz: number, ux: number, uy: number, uz: number): void {
+  const u = 1 / (Math.sqrt(ux * ux + uy * uy + uz * uz) || 1);
+  const r = 1 / (Math.sqrt(rx * rx + ry * ry + rz * rz) || 1);
+  f[3] = ux * u;
+  f[4] = uy * u;
+  f[5] = uz * u;
+  const lean = LEAN * r * (rx * f[3] + ry * f[4] + rz * f[5]);
+  const ax = rx * r - lean * f[3];
+  const ay = ry * r - lean * f[4];
+  const az = rz * r - lean * f[5];
+  const s = 1 / (Math.sqrt(ax * ax + ay * ay + az * az) || 1);
+  f[0] = ax * s;
+  f[1] = ay * s;
+  f[2] = az * s;
+  const fx = f[1] * f[5] - f[2] * f[4];
+  const fy = f[2] * f[3] - f[0] * f[5];
+  const fz = f[0] * f[4] - f[1] * f[3];
+  const n = FRONT / (Math.sqrt(fx * fx + fy * fy + fz * fz) || 1);
+  const g = 1 / (Math.sqrt(fx * fx * n * n + fy * fy * n * n + (fz * n + 1) * (fz * n + 1)) || 1);
+  f[6] = fx * n * g;
+  f[7] = fy * n * g;
+  f[8] = (fz * n + 1) * g;
+}
+
+/** How nearly straight off its way up a loop's right is; how much its front is its own, against towards the eye. */
+const LEAN = 0.7;
+const FRONT = 1.5;
+
+/** How a bobble's loops stand: so many rows, each loop turned by so much from the next on a ball of this size. */
+const BOBBLE = { rows: 3, radius: 0.62, wide: 3, high: 2 } as const;
+
+class Drawing {
+  readonly line = new Line();
+  readonly #frame: Frame = new Float64Array(9);
+
+  constructor(
+    readonly fabric: Fabric,
+    readonly stands: Stands,
+    readonly width: number,
+    readonly height: number,
+  ) {}
+
+  #frameOf(i: number): void {
+    const { courses, right, left } = this.fabric;
+    const { lie, foot, head } = this.stands;
+    const [r, l] = [courses[right[i]!], courses[left[i]!]];
+    const [a, b] = [r ? 3 * r.a : 3 * i, l ? 3 * l.b : 3 * i];
+    const turns = ((r ? -r.shift : 0) - (l ? l.shift : 0)) * this.width;
+    const p = 3 * i;
+    const alone = a === b ? 1 : 0;
+    setFrame(
+      this.#frame,
+      lie[a]! - lie[b]! + turns + alone,
+      lie[a + 1]! - lie[b + 1]!,
+      lie[a + 2]! - lie[b + 2]!,
+      head[p]! - foot[p]!,
+      head[p + 1]! - foot[p + 1]!,
+      head[p + 2]! - foot[p + 2]!,
+    );
+  }
+
+  /** The points of a loop, from the right, so many turns from where it was made. */
+  loop(i: number, turn: number): void {
+    const { face, kind } = this.fabric;
+    const { lie, foot, head, headWidth, headFront, above, legs } = this.stands;
+    this.#frameOf(i);
+    const f = this.#frame;
+    const p = 3 * i;
+    const s = face[i]!;
+    const c = above[i]!;
+    const from = turn * this.width;
+    const own = SHAPES[kind[i]!]!;
+    const shape = own === TWISTED && s < 0 ? TWISTED_PURL : own;
+    for (let o = 0; o < shape.length; o += POINT) {
+      const where = shape[o]!;
+      const low = where === FEET ? 1 : where === HEAD ? 0 : 0.25;
+      const high = where === HEAD ? 1 : where === FEET ? 0 : 0.25;
+      const middle = 1 - low - high;
+      const wide = where === HEAD ? shape[o + 1]! * headWidth[i]! : shape[o + 1]!;
+      const up = shape[o + 2]!;
+      const byFace = shape[o + 3]! * s + shape[o + 4]! * c;
+      const front = where === HEAD ? byFace + headFront[i]! : where === MIDDLE ? byFace * legs[i]! : byFace;
+      this.line.put(
+        low * foot[p]! +
+          high * head[p]! +
+          middle * lie[p]! +
+          wide * f[0]! +
+          up * f[3]! +
+          front * f[6]! +
+          from,
+        low * foot[p + 1]! +
+          high * head[p + 1]! +
+          middle * lie[p + 1]! +
+          wide * f[1]! +
+          up * f[4]! +
+          front * f[7]!,
+        low * foot[p + 2]! +
+          high * head[p + 2]! +
+          middle * lie[p + 2]! +
+          wide * f[2]! +
+          up * f[5]! +
+          front * f[8]!,
+        i,
+      );
+    }
+  }
+
+  /** The yarn from a loop to the next one on its left, before that is drawn; its first point is told. */
+  passage(i: number, turn: number, raised: ReadonlyMap<number, number>): void {
+    const { courses, left } = this.fabric;
+    const { foot } = this.stands;
+    const course = courses[left[i]!]!;
+    const bar = raised.get(left[i]!);
+    if (bar === undefined && !course.float) return;
+    const { line } = this;
+    const [x, y, z] = [0, 1, 2].map((k) => line.points[3 * (line.count - 1) + k]!) as [
+      number,
+      number,
+      number,
+    ];
+    if (bar !== undefined) {
+      line.put(foot[3 * bar]! + turn * this.width, foot[3 * bar + 1]!, foot[3 * bar + 2]!, i);
+      return;
+    }
+    const to = 3 * course.b;
+    const far = (turn + course.shift) * this.width;
+    for (const k of [0.25, 0.5, 0.75])
+      line.put(
+        x + k * (foot[to]! + far + 0.3 - x),
+        y + k * (foot[to + 1]! - 0.1 - y),
+        z + k * (foot[to + 2]! - z) + course.float * 0.45,
+        i,
+      );
+  }
+
+  /** One row from the right; in the round back to where it began. */
+  row(first: number, raised: ReadonlyMap<number, number>): void {
+    const { courses, left } = this.fabric;
+    let turn = 0;
+    for (let i = first; ;) {
+      this.loop(i, turn);
+      const course = courses[left[i]!];
+      if (!course) return;
+      this.passage(i, turn, raised);
+      turn += course.shift;
+      i = course.b;
+      if (i === first) {
+        this.loop(i, turn);
+        return;
+      }
+    }
+  }
+
+  /** The chain over the last loops: each is drawn over the next. */
+  chain(loops: readonly number[], leftward: boolean): void {
+    const { head } = this.stands;
+    const { line, fabric, width } = this;
+    const order = leftward ? loops : [...loops].reverse();
+    const way = leftward ? -1 : 1;
+    for (const [n, i] of order.entries()) {
+      const p = 3 * i;
+      const next = order[n + 1] ?? (fabric.isRound ? order[0]! : undefined);
+      const around = next !== undefined && n + 1 === order.length ? way * width : 0;
+      const q = next === undefined ? p : 3 * next;
+      const [hx, hy, hz] = [head[p]!, head[p + 1]! + 0.16, head[p + 2]! + 0.1];
+      const tx = next === undefined ? hx + way * 0.8 : head[q]! + around;
+      const ty = next === undefined ? hy : head[q + 1]! + 0.16;
+      const tz = next === undefined ? hz - 0.1 : head[q + 2]! + 0.1;
+      setFrame(this.#frame, 0, -way, 0, tx - hx, ty - hy, tz - hz);
+      const f = this.#frame;
+      for (let o = 0; o < DRAWN.length; o += POINT) {
+        const [where, right, up, byOwn, byAbove] = DRAWN.slice(o, o + POINT) as [
+          number,
+          number,
+          number,
+          number,
+          number,
+        ];
+        const k = where === FEET ? 0 : where === HEAD ? 1 : 0.5;
+        const front = byOwn + byAbove;
+        line.put(
+          hx + k * (tx - hx) + right * 0.8 * f[0]! + up * f[3]! + front * f[6]!,
+          hy + k * (ty - hy) + right * 0.8 * f[1]! + up * f[4]! + front * f[7]!,
+          hz + k * (tz - hz) + right * 0.8 * f[2]! + up * f[5]! + front * f[8]!,
+          i,
+        );
+      }
+    }
+  }
+
+  /** The loops of a bobble, on a ball before the loop that closes it. */
+  bobble(i: number, loops: number): void {
+    const { lie } = this.stands;
+    const { line, height } = this;
+    this.#frameOf(i);
+    const own = Float64Array.from(this.#frame);
+    const p = 3 * i;
+    const radius = BOBBLE.radius + 0.05 * loops;
+    const onBall = (across: number, up: number, out: number): [number, number, number] => {
+      const [x, y, z] = [
+        Math.sin(across) * Math.cos(up) * (radius + out),
+        Math.sin(up) * (radius * 1.1 + out),
+        Math.cos(across) * Math.cos(up) * (radius + out) + 0.15,
+      ];
+      return [0, 1, 2].map(
+        (k) => lie[p + k]! - 0.4 * height * own[k + 3]! + x * own[k]! + y * own[k + 3]! + z * own[k + 6]!,
+      ) as [number, number, number];
+    };
+    for (let row = 0; row < BOBBLE.rows; row++) {
+      const low = (row / BOBBLE.rows - 0.5) * BOBBLE.high;
+      for (let n = 0; n < loops; n++) {
+        const across = -((n + 0.5) / loops - 0.5) * BOBBLE.wide;
+        const step = BOBBLE.wide / loops;
+        const tall = BOBBLE.high / BOBBLE.rows;
+        for (let o = 0; o < DRAWN.length; o += POINT) {
+          const [where, right, up, byOwn, byAbove] = DRAWN.slice(o, o + POINT) as [
+            number,
+            number,
+            number,
+            number,
+            number,
+          ];
+          const at = low + (where === FEET ? 0 : where === HEAD ? 1 : 0.5) * tall + up * tall;
+          const [x, y, z] = onBall(across + right * step, at, byOwn + byAbove);
+          line.put(x, y, z, i);
+        }
+      }
+      if (row % 2) line.reverse(line.count - (loops * DRAWN.length) / POINT);
+    }
+    line.end();
+  }
+}
+
+/** Where yarn passes over other yarn in a crossing, their middles are kept so far apart at least. */
+const CLEAR = 0.4;
+const SWEEPS = 4;
+
+/**
+ * Keeps what a crossing lays over above what it lays under, wherever the two are seen to meet: the loops come to rest so
+ * by themselves in all but odd crossings, whose faces pull the other way.
+ */
+function keepOver({ size, overs, wales }: Fabric, { points, loop, lines }: Line): void {
+  if (!overs.length) return;
+  // Each loop's own points stand beside each other in the first lines; chains and bobbles come later.
+  const first = new Int32Array(size).fill(-1);
+  const count = new Int32Array(size);
+  for (let i = 0; i < lines.at(-1)!; i++) {
+    const l = loop[i]!;
+    if (first[l]! < 0) first[l] = i;
+    if (i === first[l]! + count[l]!) count[l]!++;
+  }
+  for (let sweep = 0; sweep < SWEEPS; sweep++) {
+    let moved = false;
+    for (const { over, under } of overs) {
+      const [o, u] = [wales[over]!.parent, wales[under]!.parent];
+      for (let i = first[o]! + 1; i + 2 < first[o]! + count[o]!; i++)
+        for (let j = first[u]! + 1; j + 2 < first[u]! + count[u]!; j++)
+          if (partAt(points, 3 * i, 3 * j)) moved = true;
+    }
+    if (!moved) return;
+  }
+}
+
+/** Parts two straight pieces of yarn in depth where they meet too closely; whether they did. */
+function partAt(points: Float32Array, a: number, p: number): boolean {
+  const [ax, ay, px, py] = [points[a]!, points[a + 1]!, points[p]!, points[p + 1]!];
+  const abx = points[a + 3]! - ax;
+  const aby = points[a + 4]! - ay;
+  const pqx = points[p + 3]! - px;
+  const pqy = points[p + 4]! - py;
+  const d = abx * pqy - aby * pqx;
+  if (d < 1e-9 && d > -1e-9) return false;
+  const s = ((px - ax) * pqy - (py - ay) * pqx) / d;
+  const t = ((px - ax) * aby - (py - ay) * abx) / d;
+  if (s < 0 || s > 1 || t < 0 || t > 1) return false;
+  const gap = (1 - s) * points[a + 2]! + s * points[a + 5]! - (1 - t) * points[p + 2]! - t * points[p + 5]!;
+  const lacks = CLEAR - gap;
+  if (lacks <= 1e-3) return false;
+  const up = lacks / 2 / ((1 - s) * (1 - s) + s * s);
+  const down = lacks / 2 / ((1 - t) * (1 - t) + t * t);
+  points[a + 2]! += up * (1 - s);
+  points[a + 5]! += up * s;
+  points[p + 2]! -= down * (1 - t);
+  points[p + 5]! -= down * t;
+  return true;
+}
+
+/**
+ * The way of the yarn where the loops lie so.
+ *
+ * @param bobble how many loops a bobble is worked into
+ */
+export function yarnPaths(fabric: Fabric, lie: Positions, height = ORDINARY.height, bobble = 5): YarnPaths {
+  const { size, wales, kind, isRound, left, right, row, chart, needles } = fabric;
+  const width = isRound ? lie[3 * size]! : 0;
+  const drawing = new Drawing(fabric, standsOf(fabric, lie, height, width), width, height);
+  const { line } = drawing;
+  /** Bars that a loop was made of, by the course they are in. */
+  const raised = new Map<number, number>();
+  for (const { parent, child } of wales)
+    if (kind[child] === LOOP.bar && left[parent]! >= 0 && fabric.courses[left[parent]!]!.b !== child)
+      raised.set(left[parent]!, child);
+
+  let begun = -2;
+  for (let i = 0; i < size; i++) {
+    if (row[i] === begun || (!isRound && right[i]! >= 0)) continue;
+    begun = row[i]!;
+    const from = line.count;
+    drawing.row(i, raised);
+    if (isRound) line.end();
+    // The cast-on ends where the first row begins.
+    else if (sideOf(chart, Math.max(0, begun)) === (begun < 0 ? 'RS' : 'WS')) line.reverse(from);
+  }
+  line.end();
+  const last = [...(needles.at(-1) ?? [])];
+  drawing.chain(last, isRound || sideOf(chart, chart.rows.length) === 'RS');
+  line.end();
+  for (let i = 0; i < size; i++) if (kind[i] === LOOP.bobble) drawing.bobble(i, bobble);
+  keepOver(fabric, line);
+  return {
+    points: line.points.slice(0, 3 * line.count),
+    loop: line.loop.slice(0, line.count),
+    lines: Int32Array.from(line.lines),
+    around: width,
+  };
+}

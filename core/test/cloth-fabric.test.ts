@@ -1,0 +1,220 @@
+import { expect } from 'chai';
+import fc from 'fast-check';
+import {
+  ChartSchema,
+  drawClosedRopes,
+  fromStart,
+  knitFabric,
+  LOOP,
+  settled,
+  startChart,
+  startOf,
+  unfold,
+  workChart,
+  yarnPaths,
+  type Chart,
+  type Stitch,
+} from '../src/index.js';
+import { anyChart, THOROUGH } from './arbitrary.js';
+import { cloth } from './cloths.js';
+
+const chartOf = (width: number, rows: Stitch[][], more: object = {}): Chart =>
+  ChartSchema.parse({ width, rows, ...more });
+
+/** The loops that stand under one, as places of the needle below: what the needle itself says. */
+function parentsByNeedle(chart: Chart, r: number): (readonly number[])[] {
+  const works = workChart(chart);
+  return works[r]!.from.map((f) => (f < 0 ? [] : [f]));
+}
+
+describe('the fabric of a chart', () => {
+  it('has as many loops on the needle after each row as the needle has, with their faces', () => {
+    fc.assert(
+      fc.property(anyChart(), (any) => {
+        const { chart } = unfold(any, 2, 2);
+        const fabric = knitFabric(chart);
+        const works = workChart(chart);
+        expect(fabric.needles[0]).to.have.length(works[0]!.takes);
+        works.forEach(({ loops }, r) => {
+          const needle = fabric.needles[r + 1]!;
+          expect(needle).to.have.length(loops.length);
+          loops.forEach(({ face }, i) => {
+            const cast = fabric.row[needle[i]!] === -1;
+            expect(fabric.face[needle[i]!], `row ${r + 1}, loop ${i + 1}`).to.equal(
+              face === 'knit' || cast ? 1 : -1,
+            );
+          });
+        });
+      }),
+      { numRuns: 60 * THOROUGH },
+    );
+  });
+
+  it('draws each loop through the one the needle says, in whatever order rounds begin', () => {
+    fc.assert(
+      fc.property(anyChart(), (any) => {
+        const { chart } = unfold(any, 2, 1);
+        const fabric = knitFabric(chart);
+        chart.rows.forEach((_, r) => {
+          const [below, needle] = [fabric.needles[r]!, fabric.needles[r + 1]!];
+          parentsByNeedle(chart, r).forEach(([from], i) => {
+            const loop = needle[i]!;
+            // A loop that was slipped is still the one it was.
+            if (fabric.row[loop] !== r) expect(loop).to.equal(below[from!]);
+            else if (from !== undefined)
+              expect(fabric.wales[fabric.stem[loop]!]!.parent, `row ${r + 1}`).to.equal(below[from]);
+          });
+        });
+      }),
+      { numRuns: 60 * THOROUGH },
+    );
+  });
+
+  it('joins the loops of a row along the yarn, each to the next, and a round to its beginning', () => {
+    fc.assert(
+      fc.property(anyChart(), (any) => {
+        const { chart } = unfold(any, 2, 1);
+        const fabric = knitFabric(chart);
+        for (let r = -1; r < chart.rows.length; r++) {
+          const start = startOf(chart, Math.max(0, r));
+          const order = fromStart([...fabric.needles[r + 1]!], start);
+          const made = order.filter((loop) => fabric.row[loop] === r);
+          const pairs = fabric.courses.filter(({ a }) => fabric.row[a] === r).map(({ a, b }) => [a, b]);
+          const wanted = made.slice(1).map((b, i) => [made[i]!, b]);
+          if (fabric.isRound && made.length > 1) wanted.push([made.at(-1)!, made[0]!]);
+          expect(pairs).to.deep.equal(wanted);
+        }
+      }),
+      { numRuns: 40 * THOROUGH },
+    );
+  });
+
+  it('keeps a slipped loop where it is and passes it by, in front or behind', () => {
+    const fabric = knitFabric(
+      chartOf(3, [
+        ['k', 'k', 'k'],
+        ['k', 'slyf', 'k'],
+        ['k', 'slyb', 'k'],
+        ['k', 'k', 'k'],
+      ]),
+    );
+    const [held] = [fabric.needles[1]![1]!];
+    expect([fabric.needles[2]![1], fabric.needles[3]![1]]).to.deep.equal([held, held]);
+    const passing = fabric.courses.filter(({ apart }) => apart > 1);
+    expect(passing.map(({ apart, float }) => [apart, float])).to.deep.equal([
+      [2, 1],
+      [2, -1],
+    ]);
+    const above = fabric.wales.find(({ parent }) => parent === held)!;
+    expect([above.apart, fabric.row[above.child]]).to.deep.equal([3, 3]);
+  });
+
+  it('draws decreases through all they take, what lies on top first', () => {
+    const top = (stitch: Stitch, takes: number) => {
+      const fabric = knitFabric(
+        chartOf(takes, [Array<Stitch>(takes).fill('k'), [stitch, ...Array<Stitch>(takes - 1).fill('none')]]),
+      );
+      const loop = fabric.needles[2]![0]!;
+      const wales = fabric.wales.filter(({ child }) => child === loop).sort((a, b) => a.rank - b.rank);
+      return wales.map(({ parent }) => [...fabric.needles[1]!].indexOf(parent));
+    };
+    // From the right: k2tog leaves the left one on top, ssk the right one, a central decrease the middle one.
+    expect(top('k2tog', 2)).to.deep.equal([1, 0]);
+    expect(top('ssk', 2)).to.deep.equal([0, 1]);
+    expect(top('cdd', 3)[0]).to.equal(1);
+    expect(top('k5tog', 5)).to.have.length(5);
+  });
+
+  it('makes a yarn over of nothing, a make-one of the bar, a lifted one of the loop below its neighbour', () => {
+    const row = (made: Stitch): Stitch[][] => [
+      ['k', 'k', 'none', 'k'],
+      ['k', 'k', 'none', 'k'],
+      ['k', 'k', made, 'k'],
+    ];
+    const parentsOf = (made: Stitch) => {
+      const fabric = knitFabric(chartOf(4, row(made)));
+      const loop = fabric.needles[3]![2]!;
+      return fabric.wales
+        .filter(({ child }) => child === loop)
+        .map(({ parent }) => [fabric.row[parent], fabric.column[parent]]);
+    };
+    expect(parentsOf('yo')).to.deep.equal([]);
+    expect(parentsOf('m1l')).to.deep.equal([
+      [1, 1],
+      [1, 3],
+    ]);
+    // The left lifted increase lifts the loop below the stitch just worked, the right one that below the next.
+    expect(parentsOf('lli')).to.deep.equal([[0, 1]]);
+    expect(parentsOf('rli')).to.deep.equal([[0, 3]]);
+  });
+
+  it('draws several loops out of one, and a bobble as one', () => {
+    const fabric = knitFabric(
+      chartOf(5, [['none', 'none', 'p', 'none', 'none'], ['kyokyok'], ['k', 'k', 'mb', 'k', 'k']]),
+    );
+    const five = [...fabric.needles[2]!];
+    expect(five.map((i) => fabric.wales[fabric.stem[i]!]!.parent)).to.deep.equal(
+      Array<number>(5).fill(fabric.needles[1]![0]!),
+    );
+    expect(fabric.kind[fabric.needles[3]![2]!]).to.equal(LOOP.bobble);
+  });
+
+  it('gives closed ropes a beginning and an end inside the cloth', () => {
+    const ground = startChart({ columns: 24, rows: 30, construction: 'flat', ground: 'p' });
+    for (const school of ['between', 'within'] as const) {
+      const { chart } = drawClosedRopes(ground, {
+        row: 4,
+        column: 10,
+        lean: 'left',
+        spread: 2,
+        rest: 1,
+        school,
+      });
+      const { fabric, lie } = settled(knitFabric(chart));
+      const last = new Set(fabric.needles.at(-1));
+      for (let i = 0; i < fabric.size; i++) {
+        const where = `${school}: row ${fabric.row[i]! + 1}, column ${fabric.column[i]! + 1}`;
+        // Every loop comes out of another, or the bar, and another is drawn through it.
+        if (fabric.row[i]! >= 0)
+          expect(
+            fabric.wales.some(({ child }) => child === i),
+            where,
+          ).to.equal(true);
+        if (!last.has(i))
+          expect(
+            fabric.wales.some(({ parent }) => parent === i),
+            where,
+          ).to.equal(true);
+      }
+      const knit = [...fabric.face.keys()].filter((i) => fabric.face[i] === 1 && fabric.row[i]! >= 0);
+      const x = (i: number) => lie[3 * i]!;
+      for (const i of knit) {
+        const needle = fabric.needles[fabric.row[i]! + 1]!;
+        expect(x(needle[0]!)).to.be.greaterThan(x(i) + 2);
+        expect(x(needle.at(-1)!)).to.be.lessThan(x(i) - 2);
+      }
+    }
+  });
+
+  it('is knitted as far as it goes where rows do not add up', () => {
+    const fabric = knitFabric(
+      chartOf(3, [['k', 'k', 'k'], ['k', 'k2tog', 'k2tog', 'k'], ['k'], ['k', 'k', 'k']]),
+    );
+    expect(fabric.needles.map((n) => n.length)).to.deep.equal([3, 3, 4, 1, 3]);
+    expect([...yarnPaths(fabric, settled(fabric).lie).points].every(Number.isFinite)).to.equal(true);
+  });
+
+  it('gives each loop one stretch of yarn, with all of flat work one line', () => {
+    const fabric = knitFabric(cloth(7, 6, (c, r) => ((c + r) % 3 ? 'k' : 'p')));
+    const { loop, lines } = yarnPaths(fabric, settled(fabric).lie);
+    // One line for the cloth, one for the chain it is cast off with.
+    expect(lines).to.have.length(3);
+    const stretches = new Map<number, number>();
+    for (let i = 0; i < lines[1]!; i++)
+      if (i === 0 || loop[i] !== loop[i - 1]) stretches.set(loop[i]!, (stretches.get(loop[i]!) ?? 0) + 1);
+    expect([...stretches.keys()].sort((a, b) => a - b)).to.deep.equal(
+      Array.from({ length: fabric.size }, (_, i) => i),
+    );
+    expect([...stretches.values()].every((n) => n === 1)).to.equal(true);
+  });
+});

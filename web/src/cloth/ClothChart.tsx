@@ -1,0 +1,102 @@
+import type { Chart, Settings } from '@cordelina/core';
+import { useRef } from 'react';
+import type { Cell } from '../store/bench.js';
+import { ChartPicture } from '../ui/ChartPicture.js';
+
+/** The picture of the chart is this wide at most, and so high before it scrolls. */
+const WIDE = 266;
+const HIGH = 300;
+const CELL = { least: 3, most: 16 } as const;
+
+/** The chart beside its cloth: pointing at a stitch shows its loops, and the other way round. */
+export function ClothChart({
+  chart,
+  settings,
+  cell,
+  describe,
+  onPoint,
+  onPick,
+  onOpen,
+}: {
+  chart: Chart;
+  settings: Settings;
+  cell: Cell | null;
+  describe: (cell: Cell) => string;
+  onPoint: (cell: Cell | null) => void;
+  onPick: (cell: Cell) => void;
+  /** Shows the stitch on the bench. */
+  onOpen: (cell: Cell) => void;
+}) {
+  const box = useRef<HTMLDivElement>(null);
+  const { width } = chart;
+  const height = chart.rows.length;
+  const px = Math.max(CELL.least, Math.min(CELL.most, Math.floor(WIDE / width)));
+  const cellAt = (e: React.PointerEvent): Cell | null => {
+    const { left, top } = box.current!.getBoundingClientRect();
+    const column = width - 1 - Math.floor((e.clientX - left) / px);
+    const row = height - 1 - Math.floor((e.clientY - top) / px);
+    return row >= 0 && row < height && column >= 0 && column < width ? { row, column } : null;
+  };
+  const at = cell ?? { row: 0, column: 0 };
+  const onKeyDown = (e: React.KeyboardEvent) => {
+    const by: Record<string, [number, number]> = {
+      ArrowLeft: [0, 1],
+      ArrowRight: [0, -1],
+      ArrowUp: [1, 0],
+      ArrowDown: [-1, 0],
+    };
+    if (e.key === 'Enter') {
+      e.preventDefault();
+      onOpen(at);
+      return;
+    }
+    const move = by[e.key];
+    if (!move || e.ctrlKey || e.metaKey || e.altKey) return;
+    e.preventDefault();
+    onPick({
+      row: Math.max(0, Math.min(height - 1, at.row + move[0])),
+      column: Math.max(0, Math.min(width - 1, at.column + move[1])),
+    });
+  };
+  return (
+    <div className="mt-1.5 overflow-auto border border-rule bg-chalk" style={{ maxHeight: HIGH }}>
+      <div
+        ref={box}
+        role="application"
+        tabIndex={0}
+        aria-label={`The chart. Arrows go from stitch to stitch, Enter shows it on the Bench. ${describe(at)}`}
+        className="relative cursor-crosshair"
+        style={{ width: width * px + 1, height: height * px + 1 }}
+        onPointerMove={(e) => onPoint(cellAt(e))}
+        onPointerLeave={() => onPoint(null)}
+        onClick={(e) => {
+          const where = cellAt(e as unknown as React.PointerEvent);
+          if (where) onPick(where);
+        }}
+        onKeyDown={onKeyDown}
+      >
+        <ChartPicture
+          chart={chart}
+          settings={settings}
+          rows={{ from: 0, to: height - 1 }}
+          columns={{ from: 0, to: width - 1 }}
+          cell={px}
+          label=""
+        />
+        {cell && cell.row < height && cell.column < width && (
+          <span
+            aria-hidden
+            data-testid="cloth-cell"
+            className="pointer-events-none absolute border-2 border-woad outline outline-chalk"
+            style={{
+              left: (width - 1 - cell.column) * px - 1,
+              top: (height - 1 - cell.row) * px - 1,
+              width: px + 3,
+              height: px + 3,
+            }}
+          />
+        )}
+      </div>
+    </div>
+  );
+}

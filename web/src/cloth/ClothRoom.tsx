@@ -1,0 +1,450 @@
+import {
+  lengthText,
+  MOST_IN_LINES,
+  OVER,
+  repeatsAcross,
+  repeatsUp,
+  unfold,
+  YARN_NAMES,
+  YARNS,
+  type Chart,
+  type Naming,
+  type YarnName,
+} from '@cordelina/core';
+import { FlipHorizontal2, Maximize, ZoomIn, ZoomOut } from 'lucide-react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useNavigate, useSearchParams } from 'react-router';
+import { describeCell } from '../bench/describe.js';
+import { UndoRedo } from '../shell/UndoRedo.js';
+import { useSwatches } from '../setting-out/GaugeField.js';
+import { bench, type Cell } from '../store/bench.js';
+import { editHead, onBench } from '../store/editing.js';
+import { useAppDispatch, useAppSelector } from '../store/index.js';
+import { Button, IconButton } from '../ui/Button.js';
+import { Drawer } from '../ui/Drawer.js';
+import { ButtonMenu } from '../ui/Menu.js';
+import { saveFile } from '../ui/save-file.js';
+import { useNarrow } from '../ui/useNarrow.js';
+import { usePaneSize } from '../ui/usePaneSize.js';
+import { ClothChart } from './ClothChart.js';
+import { ClothView, useAsked, ZOOMS, type At, type Lines } from './ClothView.js';
+import { DrawIn } from './DrawIn.js';
+import { heightOf, measuredSwatches, plainOf, proportionsOf, repeatsSeen } from './facts.js';
+import { useCloth, type Source } from './useCloth.js';
+
+/** The most repeats that are drawn out each way. */
+const MOST_REPEATS = 40;
+const ZOOM_STEP = 1.4;
+
+/** The fabric of a chart, or of the piece, as it will look from both sides. */
+export function ClothRoom() {
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
+  const narrow = useNarrow();
+  const design = useAppSelector(onBench)!.document;
+  const onTheBench = useAppSelector((s) => s.bench.chart);
+  const { settings, piece, charts } = design;
+  const [params, setParams] = useSearchParams();
+  const isPiece = params.get('of') === 'piece' && piece !== null && piece.parts.length > 0;
+  const chart = charts.find((c) => c.id === (params.get('of') ?? onTheBench)) ?? charts[0]!;
+  const size = piece?.sizes.find((s) => s.id === params.get('size')) ?? piece?.sizes[0];
+  const set = useCallback(
+    (to: Record<string, string>) =>
+      setParams((now) => ({ ...Object.fromEntries(now), ...to }), { replace: true }),
+    [setParams],
+  );
+
+  const [side, setSide] = useState<'RS' | 'WS'>('RS');
+  const [at, setAt] = useState<At>(null);
+  const [repeats, setRepeats] = useState<Record<string, { times: number; passes: number }>>({});
+  const seen = useMemo(
+    () => repeats[chart.id] ?? repeatsSeen(chart, (t, p) => unfold(chart, t, p).chart),
+    [repeats, chart],
+  );
+  const swatches = useSwatches();
+  const measured = useMemo(() => measuredSwatches(design, swatches), [design, swatches]);
+  const plain = useMemo(() => plainOf(design, measured, swatches), [design, measured, swatches]);
+  const height = heightOf(plain);
+  const source = useMemo<Source>(
+    () =>
+      isPiece && piece && size
+        ? { kind: 'piece', charts, piece, size: size.id }
+        : { kind: 'chart', chart, times: seen.times, passes: seen.passes },
+    [isPiece, piece, size, charts, chart, seen.times, seen.passes],
+  );
+  const { fitted, yarn } = settings.cloth;
+  const how = useMemo(
+    () => ({ proportions: proportionsOf(fitted, height), bobble: settings.bobble }),
+    [fitted, height, settings.bobble],
+  );
+  const { ref, size: pane } = usePaneSize();
+  const asked = useAsked(pane, side, yarn, at);
+  const { link, frame, progress, knitted, extent } = useCloth(source, how, asked);
+
+  // What is pointed at, here or on the chart; a cell that was picked stays until another is.
+  const [pointed, setPointed] = useState<Cell | null>(null);
+  const [picked, setPicked] = useState<Cell | null>(null);
+  const cell = pointed ?? picked;
+  const [marked, setMarked] = useState<Lines>([]);
+  const loopsOf = useCallback(
+    ({ row, column }: Cell): number[] => {
+      if (!knitted) return [];
+      const found: number[] = [];
+      for (let i = 0; i < knitted.loops; i++)
+        if (knitted.row[i] === row && knitted.column[i] === column) found.push(i);
+      return found;
+    },
+    [knitted],
+  );
+  useEffect(() => {
+    if (!link || !cell) return;
+    let stale = false;
+    void link.remote.lines(loopsOf(cell)).then((lines) => {
+      if (!stale) setMarked(lines);
+    });
+    return () => {
+      stale = true;
+    };
+  }, [link, cell, loopsOf, progress]);
+  const cellOf = (loop: number): Cell | null => {
+    const row = knitted?.row[loop] ?? -1;
+    return row < 0 || !knitted ? null : { row, column: knitted.column[loop]! };
+  };
+  const show = (where: Cell) => {
+    if (isPiece) return;
+    if (chart.id !== onTheBench) dispatch(bench.turnedTo({ chart }));
+    dispatch(bench.moved({ cell: where }));
+    void navigate(`/designs/${design.id}`);
+  };
+
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      const isTyping = e.target instanceof HTMLElement && e.target.closest('input, textarea, select');
+      if (isTyping || e.ctrlKey || e.metaKey || e.altKey || e.key.toLowerCase() !== 't') return;
+      e.preventDefault();
+      setSide((now) => (now === 'RS' ? 'WS' : 'RS'));
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, []);
+
+  const [saying, setSaying] = useState<string | null>(null);
+  const named = `${design.title} cloth ${side}`;
+  const savePng = async () => {
+    if (!link || !asked) return;
+    setSaying('The picture is being made …');
+    const by = Math.min(2, 4000 / Math.max(asked.width, asked.height));
+    const large = {
+      ...asked,
+      width: Math.round(asked.width * by),
+      height: Math.round(asked.height * by),
+      at: asked.at && { ...asked.at, scale: asked.at.scale * by },
+    };
+    saveFile(await link.remote.png(large), named, 'png');
+    setSaying(null);
+  };
+  const saveSvg = async () => {
+    if (!link || !asked) return;
+    const svg = await link.remote.svg(asked);
+    if (svg === null) {
+      setSaying(`Lines are made of up to ${MOST_IN_LINES} loops: show fewer repeats, or save a picture.`);
+      return;
+    }
+    saveFile(new Blob([svg], { type: 'image/svg+xml' }), named, 'svg');
+    setSaying(null);
+  };
+  const zoomBy = (by: number) => {
+    if (!frame) return;
+    const sharp = frame.view.width / Math.max(1, pane.width);
+    const now = at ?? { scale: frame.view.scale / sharp, x: frame.view.x, y: frame.view.y };
+    setAt({ ...now, scale: Math.max(ZOOMS.least, Math.min(ZOOMS.most, now.scale * by)) });
+  };
+
+  const naming = useMemo<Naming>(
+    () => ({ school: settings.school, names: settings.names, hand: settings.hand }),
+    [settings.school, settings.names, settings.hand],
+  );
+  const told = !cell
+    ? null
+    : isPiece
+      ? `Row ${cell.row + 1}, column ${cell.column + 1} of the piece`
+      : describeCell(chart, cell, naming);
+  const settleText = !progress
+    ? 'Knitting …'
+    : progress.state === 'rest'
+      ? 'At rest'
+      : progress.state === 'stopped'
+        ? 'Stopped before it came to rest'
+        : `Settling … ${Math.round(progress.share * 100)} %`;
+  const [isOpen, setOpen] = useState(false);
+  const edge = (
+    <div className="grid h-full content-start gap-5 overflow-auto px-4 py-3">
+      <DrawIn
+        design={design}
+        chart={isPiece ? null : chart}
+        extent={extent}
+        isAtRest={progress?.state === 'rest'}
+        measured={measured}
+        plain={plain}
+        height={height}
+        link={link}
+        seen={seen}
+      />
+      <section>
+        <h2 className="text-[17px] font-semibold">Yarn</h2>
+        <Yarns
+          yarn={yarn}
+          onChange={(to) =>
+            dispatch(editHead('yarn', { settings: { ...settings, cloth: { ...settings.cloth, yarn: to } } }))
+          }
+        />
+      </section>
+      {!isPiece && (
+        <section className="min-w-0">
+          <h2 className="text-[17px] font-semibold">Chart</h2>
+          <ClothChart
+            chart={chart}
+            settings={settings}
+            cell={cell}
+            describe={(where) => describeCell(chart, where, naming)}
+            onPoint={setPointed}
+            onPick={setPicked}
+            onOpen={show}
+          />
+        </section>
+      )}
+    </div>
+  );
+  return (
+    <div className="relative flex min-h-0 flex-1">
+      <main className="flex min-w-0 flex-1 flex-col">
+        <h1 className="sr-only">Cloth</h1>
+        <div className="flex min-h-11 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule px-4 py-1.5 text-[14px] max-md:px-2">
+          {(charts.length > 1 || (piece && piece.parts.length > 0)) && (
+            <label className="flex items-center gap-1.5">
+              <span className="sr-only">Cloth of</span>
+              <select
+                className="h-8 max-w-[180px] rounded-sm border border-slate/50 bg-chalk px-1.5"
+                value={isPiece ? 'piece' : chart.id}
+                onChange={(e) => {
+                  set({ of: e.target.value });
+                  setAt(null);
+                  setPicked(null);
+                }}
+              >
+                {charts.map((c, i) => (
+                  <option key={c.id} value={c.id}>
+                    {c.name || `Chart ${i + 1}`}
+                  </option>
+                ))}
+                {piece && piece.parts.length > 0 && <option value="piece">The whole piece</option>}
+              </select>
+            </label>
+          )}
+          {isPiece && piece && piece.sizes.length > 1 && (
+            <label className="flex items-center gap-1.5">
+              Size
+              <select
+                className="h-8 rounded-sm border border-slate/50 bg-chalk px-1.5"
+                value={size?.id}
+                onChange={(e) => set({ size: e.target.value })}
+              >
+                {piece.sizes.map((s) => (
+                  <option key={s.id} value={s.id}>
+                    {s.name}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
+          {!isPiece && (repeatsAcross(chart) || repeatsUp(chart)) && (
+            <Repeats
+              chart={chart}
+              seen={seen}
+              onChange={(to) => {
+                setRepeats({ ...repeats, [chart.id]: to });
+                setAt(null);
+              }}
+            />
+          )}
+          <Button
+            onClick={() => setSide(side === 'RS' ? 'WS' : 'RS')}
+            aria-pressed={side === 'WS'}
+            title="Turn the cloth over (t)"
+          >
+            <FlipHorizontal2 size={15} aria-hidden />
+            {side === 'RS' ? 'Right side' : 'Wrong side'}
+          </Button>
+          <span className="flex">
+            <IconButton name="Smaller" keys="-" onClick={() => zoomBy(1 / ZOOM_STEP)}>
+              <ZoomOut size={17} aria-hidden />
+            </IconButton>
+            <IconButton name="All of it" keys="0" pressed={at === null} onClick={() => setAt(null)}>
+              <Maximize size={16} aria-hidden />
+            </IconButton>
+            <IconButton name="Larger" keys="+" onClick={() => zoomBy(ZOOM_STEP)}>
+              <ZoomIn size={17} aria-hidden />
+            </IconButton>
+          </span>
+          <ButtonMenu
+            label="Save the cloth"
+            after={() => undefined}
+            lines={[
+              [
+                { label: 'As a picture (PNG)', run: () => void savePng() },
+                { label: 'As lines (SVG)', run: () => void saveSvg() },
+              ],
+            ]}
+          >
+            <Button>Save …</Button>
+          </ButtonMenu>
+          <span className="ml-auto flex items-center gap-2 text-[13.5px] text-slate">
+            <span role="status" data-testid="settling" className="tabular-nums">
+              {settleText}
+            </span>
+            {progress?.state === 'settling' && (
+              <Button className="h-7" onClick={() => void link?.remote.stop()}>
+                Stop
+              </Button>
+            )}
+            {progress?.state === 'stopped' && (
+              <Button className="h-7" onClick={() => void link?.remote.goOn()}>
+                Go on
+              </Button>
+            )}
+            <span className="flex">
+              <UndoRedo />
+            </span>
+            {narrow && <Button onClick={() => setOpen(true)}>More</Button>}
+          </span>
+        </div>
+        <div ref={ref} className="relative min-h-0 flex-1 overflow-hidden bg-board">
+          {knitted?.fault ? (
+            <p className="grid h-full place-content-center px-6 text-center text-chalk">{knitted.fault}</p>
+          ) : (
+            <ClothView
+              frame={frame}
+              size={pane}
+              at={at}
+              onLook={setAt}
+              marked={cell ? marked : []}
+              label={`The cloth, ${side === 'RS' ? 'right side' : 'wrong side'}. Arrows move it, plus and minus make it larger and smaller.`}
+              onPoint={(loop) => setPointed(loop === null ? null : cellOf(loop))}
+              onPick={(loop) => setPicked(cellOf(loop))}
+            />
+          )}
+        </div>
+        <p className="flex min-h-9 flex-wrap items-center gap-x-3 border-t border-rule px-4 py-1 text-[14px]">
+          <span aria-live="polite" data-testid="pointed">
+            {told ?? 'Point at a loop, or at a stitch of the chart: each shows the other.'}
+          </span>
+          {picked && !isPiece && (
+            <button type="button" className="underline" onClick={() => show(picked)}>
+              Show on the Bench
+            </button>
+          )}
+          {saying && (
+            <span role="status" className="text-slate">
+              {saying}
+            </span>
+          )}
+          {knitted && knitted.leftOut > 0 && (
+            <span className="text-weld">
+              The upper {knitted.leftOut} rows are left out: so many loops are not drawn at once.
+            </span>
+          )}
+          {plain && extent && (
+            <span className="ml-auto text-slate">
+              Plain: {((plain.stitches.count * OVER[settings.units]) / plain.stitches.over).toFixed(1)} sts in{' '}
+              {lengthText(OVER[settings.units], settings.units)}
+            </span>
+          )}
+        </p>
+      </main>
+      {narrow ? (
+        isOpen && (
+          <Drawer name="Cloth" side="right" onClose={() => setOpen(false)}>
+            <div className="h-full w-[300px] max-w-full pt-10">{edge}</div>
+          </Drawer>
+        )
+      ) : (
+        <aside aria-label="About the cloth" className="w-[300px] shrink-0 border-l border-rule">
+          {edge}
+        </aside>
+      )}
+    </div>
+  );
+}
+
+/** How many repeats are drawn out, across and up. */
+function Repeats({
+  chart,
+  seen,
+  onChange,
+}: {
+  chart: Chart;
+  seen: { times: number; passes: number };
+  onChange: (seen: { times: number; passes: number }) => void;
+}) {
+  const field = (label: string, key: 'times' | 'passes') => (
+    <label className="flex items-center gap-1.5">
+      {label}
+      <input
+        type="number"
+        min={1}
+        max={MOST_REPEATS}
+        className="h-8 w-14 rounded-sm border border-slate/50 bg-chalk px-1.5"
+        value={seen[key]}
+        onChange={(e) => {
+          const n = Math.round(Number(e.target.value));
+          if (n >= 1 && n <= MOST_REPEATS) onChange({ ...seen, [key]: n });
+        }}
+      />
+    </label>
+  );
+  return (
+    <fieldset className="flex items-center gap-2">
+      <legend className="sr-only">Repeats drawn out</legend>
+      {repeatsAcross(chart) && field('repeats across', 'times')}
+      {repeatsUp(chart) && field('up', 'passes')}
+    </fieldset>
+  );
+}
+
+const css = ([r, g, b]: readonly [number, number, number]) => `rgb(${r} ${g} ${b})`;
+
+/** The yarns of the store; the cloth is shown in the one that is chosen. */
+function Yarns({ yarn, onChange }: { yarn: YarnName; onChange: (yarn: YarnName) => void }) {
+  return (
+    <fieldset className="mt-1.5 grid grid-cols-2 gap-x-2 gap-y-1">
+      <legend className="sr-only">Yarn of the cloth</legend>
+      {YARN_NAMES.map((name) => {
+        const { colour, fleck, flecked, name: called } = YARNS[name];
+        return (
+          <label
+            key={name}
+            className="flex cursor-pointer items-center gap-2 rounded-sm border border-transparent px-1 py-0.5 text-[13.5px] hover:bg-wash has-checked:border-peat has-checked:bg-wash"
+          >
+            <input
+              type="radio"
+              name="yarn"
+              className="sr-only"
+              checked={yarn === name}
+              onChange={() => onChange(name)}
+            />
+            <span
+              aria-hidden
+              className="h-4 w-4 shrink-0 rounded-full border border-slate/40"
+              style={{
+                background: flecked
+                  ? `repeating-linear-gradient(115deg, ${css(colour)} 0 3px, ${css(fleck)} 3px 4px)`
+                  : css(colour),
+              }}
+            />
+            <span className="truncate">{called}</span>
+          </label>
+        );
+      })}
+    </fieldset>
+  );
+}

@@ -1,0 +1,150 @@
+import {
+  CLOTH_BOUNDS,
+  lengthText,
+  OVER,
+  type Chart,
+  type Design,
+  type Extent,
+  type MeasuredCloth,
+} from '@cordelina/core';
+import { useState } from 'react';
+import { editHead } from '../store/editing.js';
+import { useAppDispatch } from '../store/index.js';
+import { Button } from '../ui/Button.js';
+import type { MeasuredSwatch } from './facts.js';
+import type { ClothLink } from './useCloth.js';
+
+const percent = (share: number) => `${Math.abs(Math.round(share * 100))} %`;
+
+/** "24 % narrower than plain cloth", or wider, or as wide. */
+function narrower(drawIn: number, than: string): string {
+  if (Math.abs(drawIn) < 0.01) return `as wide as ${than}`;
+  return `${percent(drawIn)} ${drawIn > 0 ? 'narrower' : 'wider'} than ${than}`;
+}
+
+/** How much the cloth draws in: as it is worked out, as swatches were measured, and the one fitted to the other. */
+export function DrawIn({
+  design,
+  chart,
+  extent,
+  isAtRest,
+  measured,
+  plain,
+  height,
+  link,
+  seen,
+}: {
+  design: Design;
+  /** Null for the piece. */
+  chart: Chart | null;
+  extent: Extent | null;
+  isAtRest: boolean;
+  measured: readonly MeasuredSwatch[];
+  plain: Pick<MeasuredCloth, 'stitches' | 'rows'> | null;
+  height: number;
+  link: ClothLink | null;
+  seen: { times: number; passes: number };
+}) {
+  const dispatch = useAppDispatch();
+  const [busy, setBusy] = useState(false);
+  const { settings } = design;
+  const { units, cloth } = settings;
+  const { fitted } = cloth;
+  const over = OVER[units];
+  const ofThis = measured.filter((m) => m.chart.id === chart?.id);
+  const fit = async () => {
+    if (!link) return;
+    setBusy(true);
+    try {
+      const samples = measured.map((m) => ({
+        chart: m.chart,
+        times: Math.min(seen.times, 3),
+        passes: Math.min(seen.passes, 3),
+        wide: 1 - m.drawIn,
+      }));
+      const { proportions } = await link.remote.fit(samples, height);
+      const keep = (key: keyof typeof CLOTH_BOUNDS) =>
+        Math.max(CLOTH_BOUNDS[key].least, Math.min(CLOTH_BOUNDS[key].most, proportions[key]));
+      dispatch(
+        editHead('cloth fitted to swatches', {
+          settings: {
+            ...settings,
+            cloth: {
+              ...cloth,
+              fitted: {
+                slack: keep('slack'),
+                curl: keep('curl'),
+                height: keep('height'),
+                swatches: measured.slice(0, 20).map((m) => m.swatch.id),
+              },
+            },
+          },
+        }),
+      );
+    } finally {
+      setBusy(false);
+    }
+  };
+  return (
+    <section aria-label="How it draws in">
+      <h2 className="text-[17px] font-semibold">As it lies</h2>
+      <p data-testid="draw-in" className={isAtRest ? '' : 'text-slate'}>
+        {extent ? (
+          <>
+            About <strong>{narrower(1 - extent.wide, 'plain cloth')}</strong>
+            {Math.abs(1 - extent.high) >= 0.01 &&
+              `, its rows ${percent(1 - extent.high)} ${extent.high < 1 ? 'lower' : 'higher'}`}
+            .
+          </>
+        ) : (
+          'Too little cloth to be measured.'
+        )}
+      </p>
+      {extent && plain && (
+        <p className="mt-1 text-[14px]">
+          With {((plain.stitches.count * over) / plain.stitches.over).toFixed(1)} plain stitches in{' '}
+          {lengthText(over, units)}, about{' '}
+          {((plain.stitches.count * over) / plain.stitches.over / extent.wide).toFixed(1)} here.
+        </p>
+      )}
+      {ofThis.map(({ swatch, drawIn }) => (
+        <p key={swatch.id} className="mt-1 text-[14px]">
+          Measured on “{swatch.name}”: {narrower(drawIn, 'the plain swatch')}.
+        </p>
+      ))}
+      {measured.length > 0 && (
+        <p className="mt-2 flex flex-wrap gap-2">
+          <Button className="h-7" disabled={busy || !link} onClick={() => void fit()}>
+            {busy
+              ? 'Fitting …'
+              : fitted
+                ? 'Fit again'
+                : `Fit to the ${measured.length > 1 ? `${measured.length} swatches` : 'swatch'}`}
+          </Button>
+          {fitted && (
+            <Button
+              className="h-7"
+              onClick={() =>
+                dispatch(
+                  editHead('cloth of ordinary yarn', {
+                    settings: { ...settings, cloth: { ...cloth, fitted: null } },
+                  }),
+                )
+              }
+            >
+              Ordinary yarn again
+            </Button>
+          )}
+        </p>
+      )}
+      <p className="mt-2 text-[13px] text-slate">
+        {fitted
+          ? `Fitted to ${fitted.swatches.length} of your swatches. `
+          : measured.length
+            ? 'Worked out for ordinary wool. '
+            : 'Worked out for ordinary wool; with a swatch of this chart and a plain one of the same yarn and needle it can be fitted. '}
+        An estimate: knit a swatch before you count on it.
+      </p>
+    </section>
+  );
+}

@@ -1,0 +1,88 @@
+import type { Chart, SmallPicture, YarnName } from '@cordelina/core';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { ClothLink } from './useCloth.js';
+
+/** Pictures made once are kept, so many of them. */
+const KEPT = 60;
+const pictures = new Map<string, Promise<ImageBitmap>>();
+let link: ClothLink | null = null;
+
+function pictureOf(
+  key: string,
+  chart: Chart,
+  size: { width: number; height: number },
+  yarn: YarnName,
+  how: SmallPicture,
+): Promise<ImageBitmap> {
+  const kept = pictures.get(key);
+  if (kept) {
+    // The one used last goes to the end.
+    pictures.delete(key);
+    pictures.set(key, kept);
+    return kept;
+  }
+  link ??= new ClothLink();
+  const made = link.remote.small(chart, size, yarn, how);
+  pictures.set(key, made);
+  made.catch(() => pictures.delete(key));
+  const [oldest] = pictures.keys();
+  if (pictures.size > KEPT && oldest !== undefined) pictures.delete(oldest);
+  return made;
+}
+
+/** The cloth of a chart at rest, drawn small: filled by its middle, or with all of it. For looking only. */
+export function SmallCloth({
+  chart,
+  width,
+  height,
+  yarn = 'fleece',
+  side = 'RS',
+  fill = true,
+}: {
+  chart: Chart;
+  width: number;
+  height: number;
+  yarn?: YarnName;
+  side?: 'RS' | 'WS';
+  fill?: boolean;
+}) {
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const [isThere, setThere] = useState(false);
+  const key = useMemo(
+    () => JSON.stringify([chart, width, height, yarn, side, fill]),
+    [chart, width, height, yarn, side, fill],
+  );
+  const latest = useRef({ chart, yarn, side, fill });
+  useEffect(() => {
+    latest.current = { chart, yarn, side, fill };
+  });
+  useEffect(() => {
+    let stale = false;
+    const scale = Math.min(2, window.devicePixelRatio || 1);
+    const size = { width: Math.round(width * scale), height: Math.round(height * scale) };
+    const { chart, yarn, side, fill } = latest.current;
+    pictureOf(key, chart, size, yarn, { side, fill })
+      .then((bitmap) => {
+        const ctx = canvas.current?.getContext('2d');
+        if (stale || !ctx) return;
+        ctx.canvas.width = bitmap.width;
+        ctx.canvas.height = bitmap.height;
+        ctx.drawImage(bitmap, 0, 0);
+        setThere(true);
+      })
+      .catch((error: unknown) => console.error('A picture of cloth could not be made.', error));
+    return () => {
+      stale = true;
+    };
+  }, [key, width, height]);
+  return (
+    <canvas
+      ref={canvas}
+      aria-hidden
+      data-testid="small-cloth"
+      data-there={isThere}
+      style={{ width, height }}
+      className="block bg-board"
+    />
+  );
+}

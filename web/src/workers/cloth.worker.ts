@@ -1,0 +1,356 @@
+import {
+  assemble,
+  boundsOf,
+  carriedOver,
+  ChartSchema,
+  clothSvg,
+  extentOf,
+  fitCloth,
+  fittedView,
+  knitFabric,
+  linesOfLoops,
+  MOST_IN_LINES,
+  newPlate,
+  paintCloth,
+  paintFinely,
+  PieceFault,
+  PieceSchema,
+  settle,
+  settleNear,
+  smallPicture,
+  springsOf,
+  unfold,
+  unrelaxed,
+  yarnPaths,
+  AT_REST,
+  YARNS,
+  type Bounds,
+  type Chart,
+  type Extent,
+  type FittedCloth,
+  type KnittedCloth,
+  type Piece,
+  type Plate,
+  type Proportions,
+  type Sample,
+  type Settling,
+  type SmallPicture,
+  type Springs,
+  type View,
+  type YarnName,
+  type YarnPaths,
+} from '@cordelina/core';
+import { expose, transfer } from 'comlink';
+import { HeldCharts, type Sent } from './held-charts.js';
+
+/** Of what the cloth is to be: a chart with its repeats drawn out, or the piece in one size. */
+export type ClothOf =
+  | { kind: 'chart'; sent: Sent; times: number; passes: number }
+  | { kind: 'piece'; sent: readonly Sent[]; piece: Piece; size: string };
+
+/** How it is worked and looks. */
+export interface ClothAs {
+  proportions: Proportions;
+  bobble: number;
+}
+
+/** What the page is told of a cloth when it has been knitted. */
+export interface Knitted {
+  loops: number;
+  /** Of each loop: the row (from 0; −1 for the cast-on) and the column of its chart that it is a stitch of. */
+  row: Int32Array;
+  column: Int32Array;
+  /** Rows that are left out at the top, since there would be too many loops. */
+  leftOut: number;
+  /** A sentence where there is nothing to show. */
+  fault: string | null;
+}
+
+/** What may be asked to be seen: a view, or all of the cloth. */
+export interface Asked {
+  width: number;
+  height: number;
+  side: View['side'];
+  yarn: YarnName;
+  /** Null for all of it. */
+  at: { scale: number; x: number; y: number } | null;
+}
+
+/** One picture, as it was asked for, with the loop at each of its pixels (−1 where there is none). */
+export interface Frame {
+  bitmap: ImageBitmap;
+  loopAt: Int32Array;
+  view: View;
+}
+
+export interface Progress {
+  state: 'settling' | 'rest' | 'stopped';
+  /** From 0 to 1, by how little the loops are still pulled. */
+  share: number;
+  extent: Extent | null;
+  bounds: Bounds;
+}
+
+export interface Told {
+  frame: (frame: Frame) => void;
+  progress: (progress: Progress) => void;
+}
+
+/** So many loops are drawn at once; a larger piece is drawn from its foot. About 250 bytes each are held. */
+export const MOST_LOOPS = 120_000;
+/** The worker looks up from its work this often, in milliseconds, and shows how far it is this often. */
+const SLICE = 24;
+const SHOW_EVERY = 320;
+/** After an edit the loops near it get so long before the first picture of it. */
+const NEAR_TIME = 60;
+
+/** Nothing was asked for so long: what is seen is worth painting finely. */
+const QUIET = 120;
+
+const pause = (ms: number) => new Promise<void>((done) => setTimeout(done, ms));
+const breathe = () => pause(0);
+
+const charts = new HeldCharts();
+let told: Told | null = null;
+let cloth: KnittedCloth | null = null;
+let as: ClothAs | null = null;
+let springs: Springs | null = null;
+let settling: Settling | null = null;
+let paths: YarnPaths | null = null;
+let plate: Plate | null = null;
+let asked: Asked | null = null;
+let progress: Progress | null = null;
+let pullAtFirst = 1;
+let isRunning = false;
+let isToPaint = false;
+/** The picture shown is a quick one: a fine one follows when nothing else is asked. */
+let isToRefine = false;
+
+/** The chart that is knitted, which chart of the design each of its cells stands for, and what is left out. */
+function chartOf(of: ClothOf): { chart: Chart; place: (row: number, column: number) => [number, number] } {
+  if (of.kind === 'chart') {
+    const [chart] = charts.take([of.sent]);
+    const drawn = unfold(chart!, of.times, of.passes);
+    return {
+      chart: drawn.chart,
+      place: (row, column) => {
+        const own = drawn.rowOf(Math.max(0, row));
+        return [row < 0 ? -1 : own, drawn.columnOf(own, column)];
+      },
+    };
+  }
+  const piece = PieceSchema.parse(of.piece);
+  const size = piece.sizes.find((s) => s.id === of.size) ?? piece.sizes[0]!;
+  const { chart } = assemble({ charts: charts.take(of.sent) }, piece, size);
+  return { chart: unfold(chart).chart, place: (row, column) => [row, column] };
+}
+
+function repath(): void {
+  if (cloth && as) paths = yarnPaths(cloth.fabric, cloth.lie, as.proportions.height, as.bobble);
+}
+
+function paint(finely: boolean): void {
+  isToPaint = false;
+  isToRefine = !finely;
+  if (!asked || !cloth || !told) return;
+  const { width, height, side, at, yarn } = asked;
+  if (!paths) repath();
+  if (!plate || plate.width !== width || plate.height !== height) plate = newPlate(width, height);
+  const view = at ? { width, height, side, ...at } : fittedView(boundsOf(cloth), { width, height }, side);
+  (finely ? paintFinely : paintCloth)(plate, paths!, view, YARNS[yarn]);
+  const loopAt = plate.loop.slice();
+  const canvas = new OffscreenCanvas(width, height);
+  canvas.getContext('2d')!.putImageData(new ImageData(plate.rgba, width, height), 0, 0);
+  const bitmap = canvas.transferToImageBitmap();
+  told.frame(transfer({ bitmap, loopAt, view }, [bitmap, loopAt.buffer]));
+}
+
+function tell(state: Progress['state'], share: number): void {
+  if (!cloth || !as) return;
+  const extent = extentOf(cloth, as.proportions);
+  progress = { state, share, extent, bounds: boundsOf(cloth) };
+  told?.progress(progress);
+}
+
+/** Steps for so long; whether the cloth has come to rest. */
+function stepFor(ms: number): boolean {
+  const until = performance.now() + ms;
+  while (settling && performance.now() < until) {
+    const { value, done } = settling.next();
+    paths = null;
+    if (value.steps === 1) pullAtFirst = Math.max(value.pull, AT_REST * 2);
+    if (done) {
+      settling = null;
+      return true;
+    }
+    const share = 1 - Math.log(Math.max(value.pull, AT_REST) / AT_REST) / Math.log(pullAtFirst / AT_REST);
+    if (progress) progress.share = Math.max(progress.share, Math.min(0.99, share));
+  }
+  return !settling;
+}
+
+/** Does what there is to do, a little at a time, so that what is asked meanwhile is heard. */
+async function run(): Promise<void> {
+  if (isRunning) return;
+  isRunning = true;
+  let shown = performance.now();
+  try {
+    while (isToPaint || settling || isToRefine) {
+      if (isToPaint) paint(false);
+      await breathe();
+      if (!settling) {
+        if (isToPaint || !isToRefine) continue;
+        await pause(QUIET);
+        if (!isToPaint && !settling) paint(true);
+        continue;
+      }
+      const isAtRest = stepFor(SLICE);
+      if (isAtRest) {
+        tell('rest', 1);
+        isToPaint = true;
+      } else if (performance.now() - shown > SHOW_EVERY) {
+        tell('settling', progress?.share ?? 0);
+        isToPaint = true;
+        shown = performance.now();
+      }
+      await breathe();
+    }
+  } finally {
+    isRunning = false;
+  }
+}
+
+/** The rows that have room. */
+function cropped(chart: Chart): { chart: Chart; leftOut: number } {
+  const most = Math.max(1, Math.floor(MOST_LOOPS / chart.width));
+  const leftOut = Math.max(0, chart.rows.length - most);
+  return { chart: leftOut ? { ...chart, rows: chart.rows.slice(0, most) } : chart, leftOut };
+}
+
+const NONE: Knitted = {
+  loops: 0,
+  row: new Int32Array(),
+  column: new Int32Array(),
+  leftOut: 0,
+  fault: null,
+};
+
+const clothWorker = {
+  listen(frame: Told['frame'], onProgress: Told['progress']): void {
+    told = { frame, progress: onProgress };
+  },
+
+  /** Knits a cloth and lets it settle; where it is the last one after an edit, only what is near that moves at first. */
+  knit(of: ClothOf, how: ClothAs): Knitted {
+    let made: ReturnType<typeof chartOf>;
+    try {
+      made = chartOf(of);
+    } catch (error) {
+      if (!(error instanceof PieceFault)) throw error;
+      cloth = settling = paths = null;
+      return { ...NONE, fault: error.message };
+    }
+    const { chart, leftOut } = cropped(made.chart);
+    const before = cloth;
+    const isAsBefore = JSON.stringify(as) === JSON.stringify(how);
+    as = how;
+    const fabric = knitFabric(chart);
+    springs = springsOf(fabric, how.proportions);
+    paths = null;
+    const carried = before && carriedOver(before, fabric, how.proportions);
+    cloth = { fabric, lie: carried?.lie ?? unrelaxed(fabric, how.proportions) };
+    if (carried?.near && isAsBefore && !settling) {
+      const near = settleNear(cloth, carried.near, how.proportions, springs);
+      const until = performance.now() + NEAR_TIME;
+      while (!near.next().done && performance.now() < until);
+    }
+    settling = settle(cloth, how.proportions, springs);
+    progress = { state: 'settling', share: 0, extent: null, bounds: boundsOf(cloth) };
+    tell('settling', 0);
+    isToPaint = true;
+    void run();
+    const { size } = fabric;
+    const [row, column] = [new Int32Array(size), new Int32Array(size)];
+    for (let i = 0; i < size; i++) [row[i], column[i]] = made.place(fabric.row[i]!, fabric.column[i]!);
+    return transfer({ loops: size, row, column, leftOut, fault: null }, [row.buffer, column.buffer]);
+  },
+
+  look(at: Asked): void {
+    asked = at;
+    isToPaint = true;
+    void run();
+  },
+
+  /** Leaves the cloth as it lies. */
+  stop(): void {
+    if (!settling) return;
+    settling = null;
+    tell('stopped', progress?.share ?? 0);
+    isToPaint = true;
+    void run();
+  },
+
+  /** Goes on from where it was stopped. */
+  goOn(): void {
+    if (!cloth || !as || settling) return;
+    settling = settle(cloth, as.proportions, springs ?? undefined);
+    void run();
+  },
+
+  /** The yarn of some loops, as lines of points in stitch widths. */
+  lines(loops: readonly number[]): [number, number][][] {
+    if (!cloth) return [];
+    if (!paths) repath();
+    return linesOfLoops(paths!, new Set(loops));
+  },
+
+  async png(at: Asked): Promise<Blob> {
+    const { width, height, side, yarn } = at;
+    if (!cloth) throw new Error('There is no cloth.');
+    if (!paths) repath();
+    const view = at.at ? { width, height, side, ...at.at } : fittedView(boundsOf(cloth), at, side);
+    const own = newPlate(width, height);
+    paintFinely(own, paths!, view, YARNS[yarn]);
+    const canvas = new OffscreenCanvas(width, height);
+    canvas.getContext('2d')!.putImageData(new ImageData(own.rgba, width, height), 0, 0);
+    return canvas.convertToBlob({ type: 'image/png' });
+  },
+
+  /** Lines for other programs; null where there are too many loops for a file that can be opened. */
+  svg({ width, height, side, yarn, at }: Asked): string | null {
+    if (!cloth || cloth.fabric.size > MOST_IN_LINES) return null;
+    if (!paths) repath();
+    const view = at ? { width, height, side, ...at } : fittedView(boundsOf(cloth), { width, height }, side);
+    return clothSvg(paths!, view, YARNS[yarn]);
+  },
+
+  fit(
+    samples: readonly (Omit<Sample, 'chart'> & { chart: Chart; times: number; passes: number })[],
+    height: number,
+  ): FittedCloth {
+    return fitCloth(
+      samples.map(({ chart, times, passes, wide }) => ({
+        chart: unfold(ChartSchema.parse(chart), times, passes).chart,
+        wide,
+      })),
+      height,
+    );
+  },
+
+  /** A small picture of a chart's cloth at rest. */
+  small(
+    chart: Chart,
+    size: { width: number; height: number },
+    yarn: YarnName,
+    how: SmallPicture,
+  ): ImageBitmap {
+    const { width, height, rgba } = smallPicture(ChartSchema.parse(chart), size, YARNS[yarn], how);
+    const canvas = new OffscreenCanvas(width, height);
+    canvas.getContext('2d')!.putImageData(new ImageData(rgba, width, height), 0, 0);
+    const bitmap = canvas.transferToImageBitmap();
+    return transfer(bitmap, [bitmap]);
+  },
+};
+
+export type ClothWorker = typeof clothWorker;
+expose(clothWorker);
