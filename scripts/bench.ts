@@ -27,6 +27,7 @@ import {
   type Chart,
   type Stitch,
 } from '@cordelina/core';
+import { clothSpeed, pageBesideCloth } from './bench-cloth.js';
 import { keysPressed } from './bench-keys.js';
 import { pageWeight } from './bench-page.js';
 import { serverSpeed } from './bench-server.js';
@@ -224,6 +225,8 @@ async function drawing(): Promise<void> {
     }
     await pageWeight(browser, base);
     await keysPressed(browser, base);
+    await clothSpeed(browser);
+    await pageBesideCloth(browser, base, field(100, 100));
     const measure = async (size: number) => {
       const design = startDesign(crypto.randomUUID(), `bench ${size}`, field(size, size));
       await fetch(`${base}/api/designs`, {

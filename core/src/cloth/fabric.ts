@@ -1,7 +1,9 @@
 import { startOf } from '../chart/frame.js';
-import { bookOf, type Chart } from '../chart/schema.js';
-import { constructionOf, sideOf } from '../construction/construction.js';
+import { bookOf, type Chart, type Row } from '../chart/schema.js';
+import { constructionOf } from '../construction/construction.js';
+import type { Needle } from '../needle/loop.js';
 import { fromStart, workChart } from '../needle/needle.js';
+import { upwards } from '../remember.js';
 import { isCrossing, kindOf, type Stitch, type StitchBook, type StitchFacts } from '../stitches/book.js';
 import { stitchesBefore, type Crossing, type Group } from '../stitches/crossing.js';
 import { modulo } from '../values.js';
@@ -86,8 +88,6 @@ export interface Fabric {
   readonly courses: readonly Course[];
   readonly wales: readonly Wale[];
   readonly overs: readonly Over[];
-  /** In flat work: the last loop of a row and the first of the next, which the same yarn makes. */
-  readonly turns: readonly (readonly [number, number])[];
   /** The wale a loop is held up by, and the one it holds up best: places in the list; −1 where there is none. */
   readonly stem: Int32Array;
   readonly crown: Int32Array;
@@ -96,10 +96,12 @@ export interface Fabric {
   readonly left: Int32Array;
 }
 
-/** A loop on the needle, and how many turns of the round it lies from where it was made. */
+/** A loop on the needle: how many turns of the round it lies from where it was made, and what it was drawn through. */
 interface Held {
-  loop: number;
-  shift: number;
+  readonly loop: number;
+  readonly shift: number;
+  readonly row: number;
+  readonly through: { readonly loop: number; readonly shift: number; readonly row: number } | null;
 }
 
 /** One loop a stitch makes: the loops it is drawn through by their places among those taken, the top one first. */
@@ -162,221 +164,285 @@ function loopKind(stitch: Stitch, facts: StitchFacts, i: number, book: StitchBoo
   return outOf === undefined ? LOOP.over : outOf === 'bar' ? LOOP.bar : LOOP.lifted;
 }
 
-/** Grows as loops are made. */
-class Knitting {
-  readonly row: number[] = [];
-  readonly column: number[] = [];
-  readonly stitch: number[] = [];
-  readonly face: number[] = [];
-  readonly kind: number[] = [];
-  readonly courses: Course[] = [];
-  readonly wales: Wale[] = [];
-  readonly overs: Over[] = [];
-  readonly stem: number[] = [];
-  readonly crown: number[] = [];
-
-  loop(row: number, column: number, stitch: number, face: number, kind: LoopKind): number {
-    this.row.push(row);
-    this.column.push(column);
-    this.stitch.push(stitch);
-    this.face.push(face);
-    this.kind.push(kind);
-    this.stem.push(-1);
-    return this.crown.push(-1) - 1;
-  }
-
-  wale(wale: Wale): number {
-    const at = this.wales.push(wale) - 1;
-    if (wale.rank === 0 && this.stem[wale.child]! < 0) this.stem[wale.child] = at;
-    const crown = this.wales[this.crown[wale.parent] ?? -1];
-    // Of several loops out of one, the middle one goes straight on.
-    if (!crown || wale.rank < crown.rank) this.crown[wale.parent] = at;
-    return at;
-  }
-
-  /** The loops of a row joined along the yarn, from the right. */
-  join(made: readonly (Held & { worked: boolean; float: number })[], around: boolean): void {
-    let last: Held | null = null;
-    let first: Held | null = null;
-    let [apart, float] = [1, 0];
-    for (const { loop, shift, worked, float: passes } of made) {
-      if (!worked) {
-        apart++;
-        float = passes;
-        continue;
-      }
-      if (last) this.courses.push({ a: last.loop, b: loop, shift: shift - last.shift, apart, float });
-      else first = { loop, shift };
-      last = { loop, shift };
-      [apart, float] = [1, 0];
-    }
-    // Loops slipped before the first one worked are passed on the way round too.
-    const before = made.findIndex(({ worked }) => worked);
-    if (around && first && last && first.loop !== last.loop)
-      this.courses.push({
-        a: last.loop,
-        b: first.loop,
-        shift: first.shift - last.shift - 1,
-        apart: apart + Math.max(0, before),
-        float: float || (before > 0 ? made[0]!.float : 0),
-      });
-  }
+/** A loop as a row meets or leaves it: worked in it, or slipped and passed by in front (1) or behind (−1). */
+interface Left extends Held {
+  isWorked: boolean;
+  float: number;
 }
 
-/** The wales of one loop: what it is drawn through, in a row over the loops it meets. */
-function drawThrough(
-  knitting: Knitting,
-  child: number,
-  { through, moved, isCrossed, layer }: Made,
+/** What was knitted in one row. */
+interface RowKnit {
+  readonly row: Row;
+  readonly loops: Needle;
+  /** The needle it met, and the number of its first loop. */
+  readonly below: readonly Held[];
+  readonly first: number;
+  /** Of each loop made: its column, its stitch and its kind. */
+  readonly column: number[];
+  readonly stitch: number[];
+  readonly kind: number[];
+  readonly face: number[];
+  readonly courses: Course[];
+  readonly wales: Wale[];
+  /** Wales of crossings by their places in the row's own list. */
+  readonly overs: Over[];
+  /** The needle after it, as it lies when the marker has come back. */
+  readonly needle: readonly Held[];
+}
+
+/** The loops of a row joined along the yarn, from the right. */
+function joined(along: readonly Left[], isRound: boolean): Course[] {
+  const courses: Course[] = [];
+  let last: Left | null = null;
+  let first: Left | null = null;
+  let [apart, float] = [1, 0];
+  for (const held of along) {
+    if (!held.isWorked) {
+      apart++;
+      float = held.float;
+      continue;
+    }
+    if (last) courses.push({ a: last.loop, b: held.loop, shift: held.shift - last.shift, apart, float });
+    else first = held;
+    last = held;
+    [apart, float] = [1, 0];
+  }
+  if (!isRound || !first || !last || first === last) return courses;
+  // Loops slipped before the first one worked are passed on the way round too.
+  const before = along.indexOf(first);
+  courses.push({
+    a: last.loop,
+    b: first.loop,
+    shift: first.shift - last.shift - 1,
+    apart: apart + before,
+    float: float || (before > 0 ? along[0]!.float : 0),
+  });
+  return courses;
+}
+
+/** What one loop is drawn through: loops of the needle as the row meets it, of which so many are taken already. */
+function throughOf(
+  { through }: Made,
   kind: LoopKind,
   met: readonly Held[],
   taken: number,
   outOf: string | undefined,
-): number[] {
-  const row = knitting.row[child]!;
-  const wale = ({ loop, shift }: Held, rank: number, of: number): number =>
-    knitting.wale({
-      parent: loop,
-      child,
-      shift,
-      apart: row - knitting.row[loop]!,
-      moved,
-      isCrossed,
-      layer,
-      rank,
-      of,
-    });
+): (NonNullable<Held['through']> & { rank: number; of: number })[] {
   if (kind === LOOP.bar)
     // The bar hangs between the loop just worked and the next.
-    return [met[taken - 1], met[taken]].flatMap((held) => (held ? [wale(held, 1, 2)] : []));
+    return [met[taken - 1], met[taken]].flatMap((held) => (held ? [{ ...held, rank: 1, of: 2 }] : []));
   if (kind === LOOP.lifted) {
     const beside = outOf === 'right' ? met[taken - 1] : met[taken];
     if (!beside) return [];
-    const below = knitting.wales[knitting.stem[beside.loop]!];
-    const held = below ? { loop: below.parent, shift: beside.shift + below.shift } : beside;
-    return [wale(held, 1, 2)];
+    const { through: below } = beside;
+    return [{ ...(below ? { ...below, shift: beside.shift + below.shift } : beside), rank: 1, of: 2 }];
   }
   const held = through.map((t) => met[taken + t]).filter((h) => h !== undefined);
-  return held.map((h, rank) => wale(h, rank, held.length));
+  return held.map((h, rank) => ({ ...h, rank, of: held.length }));
 }
 
 /** Where the stitches of a crossing meet: every one of a higher layer lies over every one of a lower that it passes. */
-function meetings(knitting: Knitting, wales: readonly number[], order: readonly number[]): void {
-  for (let i = 0; i < wales.length; i++)
-    for (let j = i + 1; j < wales.length; j++) {
-      if (order[i]! < order[j]!) continue;
-      const [a, b] = [knitting.wales[wales[i]!]!, knitting.wales[wales[j]!]!];
-      if (a.layer === b.layer) continue;
-      knitting.overs.push(
-        a.layer > b.layer ? { over: wales[i]!, under: wales[j]! } : { over: wales[j]!, under: wales[i]! },
-      );
+function meetings(wales: readonly Wale[], first: number, order: readonly number[]): Over[] {
+  const overs: Over[] = [];
+  for (let i = 0; i < order.length; i++)
+    for (let j = i + 1; j < order.length; j++) {
+      const [a, b] = [first + i, first + j];
+      const higher = wales[a]!.layer - wales[b]!.layer;
+      if (order[i]! < order[j]! || !higher) continue;
+      overs.push(higher > 0 ? { over: a, under: b } : { over: b, under: a });
     }
+  return overs;
 }
 
 /** A needle as a round meets it that begins `by` loops later, each loop as many turns away as that takes it. */
-function turned(needle: readonly Held[], by: number): Held[] {
+function turned(needle: readonly Held[], by: number): readonly Held[] {
   const n = needle.length;
-  if (!by || !n) return [...needle];
+  if (!by || !n) return needle;
   return needle.map((_, k) => {
     const place = k + by;
-    const { loop, shift } = needle[modulo(place, n)]!;
-    return { loop, shift: shift - Math.floor(place / n) };
+    const held = needle[modulo(place, n)]!;
+    return { ...held, shift: held.shift - Math.floor(place / n) };
   });
 }
 
-/**
- * Knits a chart as it is drawn, each cell one stitch: a chart with its repeats drawn out gives them all. Where a row
- * wants more loops than there are, these are drawn through nothing; loops it leaves stay as they are.
- */
-export function knitFabric(chart: Chart): Fabric {
+/** One row knitted over the needle below it. */
+function knitRow(chart: Chart, r: number, loops: Needle, below: readonly Held[], first: number): RowKnit {
   const book = bookOf(chart);
+  const row = chart.rows[r]!;
+  const start = startOf(chart, r);
+  const met = turned(below, start);
+  const faces = fromStart(loops, start);
+  const made: Pick<RowKnit, 'column' | 'stitch' | 'kind' | 'face' | 'wales' | 'overs'> = {
+    column: [],
+    stitch: [],
+    kind: [],
+    face: [],
+    wales: [],
+    overs: [],
+  };
+  const along: Left[] = [];
+  let taken = 0;
+  let column = start;
+  row.forEach((stitch, i) => {
+    const facts = book.facts(stitch);
+    if (facts.faces === 'below') {
+      const held = met[taken];
+      if (held) along.push({ ...held, isWorked: false, float: stitch === 'slyf' ? 1 : -1 });
+    } else {
+      const outOf = isCrossing(stitch) ? undefined : kindOf(stitch, book).outOf;
+      const firstWale = made.wales.length;
+      shapeOf(stitch, facts).forEach((shape, k) => {
+        const kind = loopKind(stitch, facts, k, book);
+        const loop = first + made.column.length;
+        const through = throughOf(shape, kind, met, taken, outOf);
+        const { moved, isCrossed, layer } = shape;
+        for (const { loop: parent, shift, row: from, rank, of } of through)
+          made.wales.push({ parent, child: loop, shift, apart: r - from, moved, isCrossed, layer, rank, of });
+        made.column.push(column + k);
+        made.stitch.push(i);
+        made.kind.push(kind);
+        made.face.push(faces[along.length]?.face === 'purl' ? -1 : 1);
+        const stem = through.find(({ rank }) => rank === 0) ?? null;
+        along.push({ loop, shift: 0, row: r, through: stem, isWorked: true, float: 0 });
+      });
+      if (isCrossing(stitch) && made.wales.length - firstWale === facts.continues.length)
+        made.overs.push(...meetings(made.wales, firstWale, facts.continues));
+    }
+    taken += facts.takes;
+    column += facts.span;
+  });
   const isRound = !constructionOf(chart).hasEdges;
-  const works = workChart(chart);
-  const knitting = new Knitting();
-  const needles: Int32Array[] = [];
-  let needle: Held[] = [];
-  const keep = () => needles.push(Int32Array.from(needle, ({ loop }) => loop));
+  return {
+    row,
+    loops,
+    below,
+    first,
+    ...made,
+    courses: joined(along, isRound),
+    needle: turned(along, -start),
+  };
+}
 
-  const castOn: (Held & { worked: boolean; float: number })[] = [];
-  let at = startOf(chart, 0);
+const sameHeld = (a: Held, b: Held): boolean =>
+  a.loop === b.loop &&
+  a.shift === b.shift &&
+  a.row === b.row &&
+  a.through?.loop === b.through?.loop &&
+  a.through?.shift === b.through?.shift;
+
+const sameNeedle = (a: readonly Held[], b: readonly Held[]): boolean =>
+  a === b || (a.length === b.length && a.every((held, i) => sameHeld(held, b[i]!)));
+
+/** The cast-on as a row of its own, which meets nothing. */
+function castOn(chart: Chart): RowKnit {
+  const book = bookOf(chart);
+  const start = startOf(chart, 0);
+  const column: number[] = [];
+  let at = start;
   for (const stitch of chart.rows[0]!) {
     const { takes, span } = book.facts(stitch);
-    for (let i = 0; i < takes; i++) {
-      const loop = knitting.loop(-1, at + Math.min(i, span - 1), -1, 1, LOOP.castOn);
-      castOn.push({ loop, shift: 0, worked: true, float: 0 });
-    }
+    for (let i = 0; i < takes; i++) column.push(at + Math.min(i, span - 1));
     at += span;
   }
-  knitting.join(castOn, isRound);
-  needle = turned(castOn, -startOf(chart, 0));
-  keep();
+  const along = column.map((_, loop): Left => ({
+    loop,
+    shift: 0,
+    row: -1,
+    through: null,
+    isWorked: true,
+    float: 0,
+  }));
+  const each = <T>(value: T) => column.map(() => value);
+  return {
+    row: [],
+    loops: [],
+    below: [],
+    first: 0,
+    column,
+    stitch: each(-1),
+    kind: each(LOOP.castOn),
+    face: each(1),
+    courses: joined(along, !constructionOf(chart).hasEdges),
+    wales: [],
+    overs: [],
+    needle: turned(along, -start),
+  };
+}
 
-  const turns: [number, number][] = [];
-  let lastMade: number[] = castOn.map(({ loop }) => loop);
-  for (const [r, stitches] of chart.rows.entries()) {
-    const start = startOf(chart, r);
-    const met = turned(needle, start);
-    const faces = fromStart(works[r]!.loops, start);
-    const made: (Held & { worked: boolean; float: number })[] = [];
-    let taken = 0;
-    let column = start;
-    for (const [i, stitch] of stitches.entries()) {
-      const facts = book.facts(stitch);
-      const kind = isCrossing(stitch) ? undefined : kindOf(stitch, book);
-      if (facts.faces === 'below') {
-        const held = met[taken];
-        if (held) made.push({ ...held, worked: false, float: stitch === 'slyf' ? 1 : -1 });
-      } else {
-        const wales: number[] = [];
-        shapeOf(stitch, facts).forEach((shape, k) => {
-          const as = loopKind(stitch, facts, k, book);
-          const face = faces[made.length]?.face === 'purl' ? -1 : 1;
-          const loop = knitting.loop(r, column + k, i, face, as);
-          wales.push(...drawThrough(knitting, loop, shape, as, met, taken, kind?.outOf));
-          made.push({ loop, shift: 0, worked: true, float: 0 });
-        });
-        if (isCrossing(stitch) && wales.length === facts.continues.length)
-          meetings(knitting, wales, facts.continues);
-      }
-      taken += facts.takes;
-      column += facts.span;
-    }
-    knitting.join(made, isRound);
-    const worked = made.filter((h) => h.worked).map(({ loop }) => loop);
-    if (!isRound && lastMade.length && worked.length) {
-      // The yarn ends a row where the next begins: at the left after a right-side row.
-      const leftward = sideOf(chart, r) === 'WS';
-      turns.push(leftward ? [lastMade.at(-1)!, worked.at(-1)!] : [lastMade[0]!, worked[0]!]);
-    }
-    if (worked.length) lastMade = worked;
-    needle = turned(made, -start);
-    keep();
-  }
+const knitUpwards = upwards<Row, RowKnit>();
 
-  const size = knitting.row.length;
-  const right = new Int32Array(size).fill(-1);
-  const left = new Int32Array(size).fill(-1);
-  knitting.courses.forEach(({ a, b }, c) => {
-    left[a] = c;
-    right[b] = c;
+/**
+ * Knits a chart as it is drawn, each cell one stitch: a chart with its repeats drawn out gives them all. Where a row
+ * wants more loops than there are, these are drawn through nothing; loops it leaves stay as they are. A row that is as it
+ * was, over a needle as it was, is not knitted again.
+ */
+export function knitFabric(chart: Chart): Fabric {
+  const { own, jogs, construction, rows } = chart;
+  const works = workChart(chart);
+  const cast = castOn(chart);
+  const knitted = knitUpwards(rows, [own, jogs, construction], ({ element: row, carried, was, r }) => {
+    const { loops } = works[r]!;
+    const below = carried ?? cast;
+    const first = below.first + below.column.length;
+    const isAsBefore =
+      was?.row === row && was.loops === loops && was.first === first && sameNeedle(was.below, below.needle);
+    return isAsBefore ? was : knitRow(chart, r, loops, below.needle, first);
+  });
+  return assembled(chart, [cast, ...knitted]);
+}
+
+/** The rows put together, loops and links of all of them each in one list. */
+function assembled(chart: Chart, rows: readonly RowKnit[]): Fabric {
+  const size = rows.reduce((n, { column }) => n + column.length, 0);
+  const fabric = {
+    row: new Int32Array(size),
+    column: new Int32Array(size),
+    stitch: new Int32Array(size),
+    face: new Int8Array(size),
+    kind: new Uint8Array(size),
+    stem: new Int32Array(size).fill(-1),
+    crown: new Int32Array(size).fill(-1),
+    right: new Int32Array(size).fill(-1),
+    left: new Int32Array(size).fill(-1),
+    courses: [] as Course[],
+    wales: [] as Wale[],
+    overs: [] as Over[],
+  };
+  const { stem, crown, right, left, courses, wales, overs } = fabric;
+  /** Further loops drawn through each as well as the one that goes straight on. */
+  const more = new Uint8Array(size);
+  rows.forEach((knit, r) => {
+    const { first } = knit;
+    fabric.row.fill(r - 1, first, first + knit.column.length);
+    fabric.column.set(knit.column, first);
+    fabric.stitch.set(knit.stitch, first);
+    fabric.face.set(knit.face, first);
+    fabric.kind.set(knit.kind, first);
+    const firstWale = wales.length;
+    for (const wale of knit.wales) {
+      const at = wales.push(wale) - 1;
+      const { parent, child, rank } = wale;
+      if (rank === 0 && stem[child]! < 0) stem[child] = at;
+      const other = crown[parent]!;
+      if (other < 0 || rank < wales[other]!.rank) {
+        crown[parent] = at;
+        more[parent] = 0;
+        // Of several loops out of one the middle one goes straight on: every other time the next.
+      } else if (rank === wales[other]!.rank && ++more[parent]! % 2 === 0) crown[parent] = other + 1;
+    }
+    for (const { over, under } of knit.overs)
+      overs.push({ over: over + firstWale, under: under + firstWale });
+    for (const course of knit.courses) {
+      const at = courses.push(course) - 1;
+      left[course.a] = at;
+      right[course.b] = at;
+    }
   });
   return {
     chart,
     size,
-    isRound,
-    row: Int32Array.from(knitting.row),
-    column: Int32Array.from(knitting.column),
-    stitch: Int32Array.from(knitting.stitch),
-    face: Int8Array.from(knitting.face),
-    kind: Uint8Array.from(knitting.kind),
-    needles,
-    courses: knitting.courses,
-    wales: knitting.wales,
-    overs: knitting.overs,
-    turns,
-    stem: Int32Array.from(knitting.stem),
-    crown: Int32Array.from(knitting.crown),
-    right,
-    left,
+    isRound: !constructionOf(chart).hasEdges,
+    needles: rows.map(({ needle }) => Int32Array.from(needle, ({ loop }) => loop)),
+    ...fabric,
   };
 }

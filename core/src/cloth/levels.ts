@@ -7,12 +7,6 @@ import type { Smooth } from './solver.js';
  * Bramble, Pasciak and Xu, 1990). Each coordinate is weighed by how stiffly it is held.
  */
 
-interface Grid {
-  rows: number;
-  columns: number;
-  sums: Float64Array;
-}
-
 /** How far one coordinate gives way to a pull, on its own and over blocks of 2, 4, 8 … loops. */
 const YIELDS = [
   { alone: 0.1, block: () => 0.18 },
@@ -20,6 +14,14 @@ const YIELDS = [
   { alone: 0.45, block: (size: number) => 0.6 / (0.4 + 0.02 * size * size) },
 ] as const;
 const AROUND_YIELDS = 0.5;
+
+interface Grid {
+  rows: number;
+  columns: number;
+  sums: Float64Array;
+  /** Rows of this grid in the columns of the next finer one. */
+  wide: Float64Array;
+}
 
 /** Loops by the cells they stand in. */
 export interface Placed {
@@ -41,11 +43,10 @@ export function smoother({ size, row, column, width, isRound }: Placed): Smooth 
     first = Math.min(first, across[i]!);
     last = Math.max(last, across[i]!);
   }
-  const rows = high - low + 1;
-  const columns = last - first + 1;
+  const [rows, columns] = [high - low + 1, last - first + 1];
   const grids: Grid[] = [];
-  for (let [r, c] = [rows, columns]; ; [r, c] = [Math.ceil(r / 2), Math.ceil(c / 2)]) {
-    grids.push({ rows: r, columns: c, sums: new Float64Array(r * c) });
+  for (let [r, c, wide] = [rows, columns, 0]; ; [r, c, wide] = [half(r), half(c), c]) {
+    grids.push({ rows: r, columns: c, sums: new Float64Array(r * c), wide: new Float64Array(r * wide) });
     if (r <= 2 && c <= 2) break;
   }
   const cell = Int32Array.from({ length: size }, (_, i) => (row[i]! - low) * columns + across[i]! - first);
@@ -56,53 +57,69 @@ export function smoother({ size, row, column, width, isRound }: Placed): Smooth 
       finest.fill(0);
       for (let i = 0; i < size; i++) finest[cell[i]!]! += direction[3 * i + axis]!;
       for (let l = 1; l < grids.length; l++) gather(grids[l - 1]!, grids[l]!);
-      for (let l = grids.length - 1; l > 0; l--) {
-        const yields = block(2 ** l);
-        const { sums } = grids[l]!;
-        // What coarser grids gave has come down into the finer one's place; see `spread`.
-        if (l === grids.length - 1) for (let i = 0; i < sums.length; i++) sums[i]! *= yields;
+      const coarsest = grids.at(-1)!.sums;
+      const whole = block(2 ** (grids.length - 1));
+      for (let i = 0; i < coarsest.length; i++) coarsest[i]! *= whole;
+      for (let l = grids.length - 1; l > 0; l--)
         spread(grids[l]!, grids[l - 1]!, l === 1 ? alone : block(2 ** (l - 1)));
-      }
       for (let i = 0; i < size; i++) direction[3 * i + axis] = finest[cell[i]!]!;
     }
     if (isRound) direction[3 * size]! *= AROUND_YIELDS;
   };
 }
 
-/** Sums of a grid on one half as fine, each cell shared out between the two it lies between. */
+/** So many cells of a coarser grid lie on a line: every other one, and what stands beyond the last. */
+const half = (n: number): number => Math.ceil(n / 2);
+
+/** The sums of a grid on the next coarser one: a cell between two of its cells is shared out to both. */
 function gather(fine: Grid, coarse: Grid): void {
-  coarse.sums.fill(0);
+  const { wide, sums } = coarse;
+  const { columns } = fine;
+  wide.fill(0);
   for (let r = 0; r < fine.rows; r++) {
-    const r0 = r >> 1;
-    const r1 = r & 1 ? Math.min(coarse.rows - 1, r0 + 1) : r0;
-    for (let c = 0; c < fine.columns; c++) {
-      const v = fine.sums[r * fine.columns + c]! * 0.25;
-      const c0 = c >> 1;
-      const c1 = c & 1 ? Math.min(coarse.columns - 1, c0 + 1) : c0;
-      coarse.sums[r0 * coarse.columns + c0]! += v;
-      coarse.sums[r0 * coarse.columns + c1]! += v;
-      coarse.sums[r1 * coarse.columns + c0]! += v;
-      coarse.sums[r1 * coarse.columns + c1]! += v;
+    const from = r * columns;
+    const one = (r >> 1) * columns;
+    const two = r & 1 ? Math.min(coarse.rows - 1, (r >> 1) + 1) * columns : one;
+    for (let c = 0; c < columns; c++) {
+      const v = 0.5 * fine.sums[from + c]!;
+      wide[one + c]! += v;
+      wide[two + c]! += v;
+    }
+  }
+  sums.fill(0);
+  for (let r = 0; r < coarse.rows; r++) {
+    const from = r * columns;
+    const to = r * coarse.columns;
+    const last = to + coarse.columns - 1;
+    for (let c = 0; c < columns; c++) {
+      const v = wide[from + c]!;
+      const one = to + (c >> 1);
+      if (c & 1) {
+        sums[one]! += 0.5 * v;
+        sums[one < last ? one + 1 : last]! += 0.5 * v;
+      } else sums[one]! += v;
     }
   }
 }
 
-/** What a coarse grid gives to the finer, whose own sums are weighed by `yields`. */
+/** What a coarse grid gives to the finer one, whose own sums are weighed by `yields`. */
 function spread(coarse: Grid, fine: Grid, yields: number): void {
-  for (let r = 0; r < fine.rows; r++) {
-    const r0 = r >> 1;
-    const r1 = r & 1 ? Math.min(coarse.rows - 1, r0 + 1) : r0;
-    for (let c = 0; c < fine.columns; c++) {
-      const c0 = c >> 1;
-      const c1 = c & 1 ? Math.min(coarse.columns - 1, c0 + 1) : c0;
-      const at = r * fine.columns + c;
-      fine.sums[at] =
-        yields * fine.sums[at]! +
-        0.25 *
-          (coarse.sums[r0 * coarse.columns + c0]! +
-            coarse.sums[r0 * coarse.columns + c1]! +
-            coarse.sums[r1 * coarse.columns + c0]! +
-            coarse.sums[r1 * coarse.columns + c1]!);
+  const { wide, sums } = coarse;
+  const { columns } = fine;
+  for (let r = 0; r < coarse.rows; r++) {
+    const from = r * coarse.columns;
+    const last = from + coarse.columns - 1;
+    const to = r * columns;
+    for (let c = 0; c < columns; c++) {
+      const one = from + (c >> 1);
+      wide[to + c] = c & 1 ? 0.5 * (sums[one]! + sums[one < last ? one + 1 : last]!) : sums[one]!;
     }
+  }
+  for (let r = 0; r < fine.rows; r++) {
+    const to = r * columns;
+    const one = (r >> 1) * columns;
+    const two = r & 1 ? Math.min(coarse.rows - 1, (r >> 1) + 1) * columns : one;
+    for (let c = 0; c < columns; c++)
+      fine.sums[to + c] = yields * fine.sums[to + c]! + 0.5 * (wide[one + c]! + wide[two + c]!);
   }
 }

@@ -1,9 +1,18 @@
 import type { Chart } from '../chart/schema.js';
-import { knitFabric } from './fabric.js';
-import { newPlate, piecesOf, radiusOf, rasterise, type Box, type Plate, type View } from './raster.js';
+import { knitFabric, type Fabric } from './fabric.js';
+import {
+  newPlate,
+  piecesOf,
+  pixelOf,
+  radiusOf,
+  rasterise,
+  type Box,
+  type Plate,
+  type View,
+} from './raster.js';
 import { settled, type KnittedCloth } from './settle.js';
 import { shade, type Yarn } from './shade.js';
-import { ORDINARY, type Proportions } from './springs.js';
+import { ORDINARY, type Positions, type Proportions } from './springs.js';
 import { yarnPaths, type YarnPaths } from './yarn-path.js';
 
 /** All of a picture. */
@@ -26,6 +35,49 @@ export function paintCloth(
   const pieces = piecesOf(paths, view, box);
   rasterise(plate, pieces, box, radius);
   shade(plate, pieces, box, view.scale, radius, yarn);
+}
+
+/** Yarn is drawn about a part of a picture as far as it can be seen there, or cast its shadow on it: stitch widths. */
+const BESIDE = 4;
+
+/** The part of a picture in which some loops are seen, as they lie in either of two lies; null where none are. */
+export function boxAbout(
+  fabric: Fabric,
+  lies: readonly Positions[],
+  loops: Uint8Array,
+  view: View,
+): Box | null {
+  const margin = 2 * view.scale;
+  let [left, top, right, bottom] = [Infinity, Infinity, -Infinity, -Infinity];
+  for (let i = 0; i < fabric.size; i++) {
+    if (!loops[i]) continue;
+    for (const lie of lies) {
+      const { x, y } = pixelOf(view, lie[3 * i]!, lie[3 * i + 1]!);
+      left = Math.min(left, x - margin);
+      right = Math.max(right, x + margin);
+      top = Math.min(top, y - margin);
+      bottom = Math.max(bottom, y + margin);
+    }
+  }
+  const box = {
+    left: Math.max(0, Math.floor(left)),
+    top: Math.max(0, Math.floor(top)),
+    right: Math.min(view.width, Math.ceil(right)),
+    bottom: Math.min(view.height, Math.ceil(bottom)),
+  };
+  return box.left < box.right && box.top < box.bottom ? box : null;
+}
+
+/** The loops whose yarn may be seen in a part of a picture, or darken it. */
+export function loopsAbout({ fabric, lie }: KnittedCloth, view: View, box: Box): Uint8Array {
+  const about = BESIDE * view.scale;
+  const loops = new Uint8Array(fabric.size);
+  for (let i = 0; i < fabric.size; i++) {
+    const { x, y } = pixelOf(view, lie[3 * i]!, lie[3 * i + 1]!);
+    if (x > box.left - about && x < box.right + about && y > box.top - about && y < box.bottom + about)
+      loops[i] = 1;
+  }
+  return loops;
 }
 
 /** Below this many pixels a stitch, yarn is painted twice as large and made smaller: thin lines flicker otherwise. */
@@ -167,7 +219,7 @@ export function smallPicture(
   const cloth = settled(knitFabric(chart), proportions);
   const view = fittedView(fill ? withinOf(cloth) : boundsOf(cloth), { width, height }, side, fill);
   const plate = newPlate(width, height);
-  paintFinely(plate, yarnPaths(cloth.fabric, cloth.lie, proportions.height, bobble), view, yarn);
+  paintFinely(plate, yarnPaths(cloth.fabric, cloth.lie, { height: proportions.height, bobble }), view, yarn);
   return plate;
 }
 

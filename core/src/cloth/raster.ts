@@ -27,14 +27,20 @@ export const RADIUS = 0.245;
 const THINNEST = 0.6;
 export const radiusOf = ({ scale }: View): number => Math.max(RADIUS * scale, THINNEST);
 
+/** About how long one turn of the plies is, in stitch widths. */
+const TURN = 0.42;
+
+/** Below so many pixels a stitch, half the points of the yarn are gone past. */
+const COARSE = 6.5;
+
 /** Into how many straight pieces the yarn between two of its points is cut, by the size it is seen at. */
 export const cutsAt = (scale: number): number =>
-  scale > 90 ? 10 : scale > 40 ? 7 : scale > 20 ? 4 : scale > 10 ? 2 : 1;
+  scale > 90 ? 10 : scale > 40 ? 7 : scale > 20 ? 4 : scale > 12 ? 2 : 1;
 
 /**
  * A piece of yarn in a picture is so many numbers: x, y and depth of its beginning, the way from there to its end, its
- * length, 1 where the piece before it in the list goes on into it, how far along the yarn it begins, and how much of the
- * yarn it is (straight from point to point, so that this is the same at every size). All are pixels.
+ * length (all in pixels), 1 where the piece before it in the list goes on into it, and in turns of its plies how far along
+ * its loop it begins and how long it is.
  */
 export const PIECE = 10;
 
@@ -78,6 +84,8 @@ export function piecesOf(paths: YarnPaths, view: View, box: Box): Pieces {
   const { points, loop, lines, around } = paths;
   const { scale } = view;
   const cuts = cutsAt(scale);
+  // So small that a loop is a few pixels: every other of its points will do.
+  const by = scale < COARSE ? 2 : 1;
   const turn = view.side === 'RS' ? 1 : -1;
   const [cx, cy] = [view.width / 2, view.height / 2];
   // Yarn reaches beyond its middle, and is lit by how it goes on.
@@ -104,59 +112,87 @@ export function piecesOf(paths: YarnPaths, view: View, box: Box): Pieces {
       outside[i] = x < left || x > right || y < top || y > bottom ? 1 : 0;
     }
     for (let l = 0; l + 1 < lines.length; l++) {
-      const [from, to] = [lines[l]!, lines[l + 1]!];
-      let along = 0;
+      const [start, to] = [lines[l]!, lines[l + 1]!];
       let joined = 0;
-      for (let i = from + 1; i < to; i++) {
-        const b = 3 * (i - 1);
-        const c = 3 * i;
-        const [x, y, z] = [at[c]! - at[b]!, at[c + 1]! - at[b + 1]!, at[c + 2]! - at[b + 2]!];
-        const straight = Math.sqrt(x * x + y * y + z * z);
-        if (outside[i - 1] && outside[i]) {
-          along += straight;
+      let next: number;
+      for (let first = start + 1; first < to; first = next) {
+        // The yarn of one loop: its plies make whole turns in it, so that it looks the same whatever is drawn beside it.
+        const own = loop[first]!;
+        let length = 0;
+        let isSeen = false;
+        for (next = first; next < to && loop[next] === own; next++) {
+          length += distance(at, 3 * next - 3, 3 * next);
+          isSeen ||= !outside[next - 1] || !outside[next];
+        }
+        if (!isSeen) {
           joined = 0;
           continue;
         }
-        if (count + cuts > room) {
-          room *= 2;
-          const [data0, loops0] = [data, loops];
-          data = new Float32Array(room * PIECE);
-          data.set(data0);
-          loops = new Int32Array(room);
-          loops.set(loops0);
-        }
-        const a = 3 * Math.max(from, i - 2);
-        const d = 3 * Math.min(to - 1, i + 1);
-        let [sx, sy, sz] = [at[b]!, at[b + 1]!, at[b + 2]!];
-        for (let k = 1; k <= cuts; k++) {
-          const t = k / cuts;
-          const whole = k === cuts;
-          const ex = whole ? at[c]! : catmull(at[a]!, at[b]!, at[c]!, at[d]!, t);
-          const ey = whole ? at[c + 1]! : catmull(at[a + 1]!, at[b + 1]!, at[c + 1]!, at[d + 1]!, t);
-          const ez = whole ? at[c + 2]! : catmull(at[a + 2]!, at[b + 2]!, at[c + 2]!, at[d + 2]!, t);
-          const [gx, gy, gz] = [ex - sx, ey - sy, ez - sz];
-          const length = Math.sqrt(gx * gx + gy * gy + gz * gz) + 1e-6;
-          const o = count * PIECE;
-          data[o] = sx;
-          data[o + 1] = sy;
-          data[o + 2] = sz;
-          data[o + 3] = gx;
-          data[o + 4] = gy;
-          data[o + 5] = gz;
-          data[o + 6] = length;
-          data[o + 7] = joined;
-          data[o + 8] = along;
-          data[o + 9] = straight / cuts;
-          loops[count++] = loop[t > 0.5 ? i : i - 1]!;
-          along += straight / cuts;
-          joined = 1;
-          [sx, sy, sz] = [ex, ey, ez];
+        const turns = Math.max(1, Math.round(length / (TURN * scale))) / (length || 1);
+        let along = 0;
+        for (
+          let i = first, from = first - 1;
+          i < next;
+          from = i, i = Math.min(i + by, Math.max(i + 1, next - 1))
+        ) {
+          const b = 3 * from;
+          const c = 3 * i;
+          const wound = distance(at, b, c) * turns;
+          if (outside[from] && outside[i]) {
+            along += wound;
+            joined = 0;
+            continue;
+          }
+          if (count + cuts > room) {
+            room *= 2;
+            const [data0, loops0] = [data, loops];
+            data = new Float32Array(room * PIECE);
+            data.set(data0);
+            loops = new Int32Array(room);
+            loops.set(loops0);
+          }
+          const a = 3 * Math.max(start, i - 2);
+          const d = 3 * Math.min(to - 1, i + 1);
+          let sx = at[b]!;
+          let sy = at[b + 1]!;
+          let sz = at[b + 2]!;
+          for (let k = 1; k <= cuts; k++) {
+            const t = k / cuts;
+            const whole = k === cuts;
+            const ex = whole ? at[c]! : catmull(at[a]!, at[b]!, at[c]!, at[d]!, t);
+            const ey = whole ? at[c + 1]! : catmull(at[a + 1]!, at[b + 1]!, at[c + 1]!, at[d + 1]!, t);
+            const ez = whole ? at[c + 2]! : catmull(at[a + 2]!, at[b + 2]!, at[c + 2]!, at[d + 2]!, t);
+            const o = count * PIECE;
+            const gx = (data[o + 3] = ex - sx);
+            const gy = (data[o + 4] = ey - sy);
+            const gz = (data[o + 5] = ez - sz);
+            data[o] = sx;
+            data[o + 1] = sy;
+            data[o + 2] = sz;
+            data[o + 6] = Math.sqrt(gx * gx + gy * gy + gz * gz) + 1e-6;
+            data[o + 7] = joined;
+            data[o + 8] = along;
+            data[o + 9] = wound / cuts;
+            loops[count++] = t > 0.5 ? own : loop[from]!;
+            along += wound / cuts;
+            joined = 1;
+            sx = ex;
+            sy = ey;
+            sz = ez;
+          }
         }
       }
     }
   }
   return { count, data, loop: loops };
 }
+
+const distance = (at: Float32Array, p: number, q: number): number => {
+  const x = at[q]! - at[p]!;
+  const y = at[q + 1]! - at[p + 1]!;
+  const z = at[q + 2]! - at[p + 2]!;
+  return Math.sqrt(x * x + y * y + z * z);
+};
 
 /** Catmull and Rom's curve from `b` to `c`. */
 const catmull = (a: number, b: number, c: number, d: number, t: number): number =>

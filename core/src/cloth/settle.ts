@@ -14,7 +14,7 @@ export interface KnittedCloth {
 }
 
 /** KnittedCloth is at rest when no loop is pulled harder than this. */
-export const AT_REST = 5e-3;
+export const AT_REST = 8e-3;
 /** No cloth takes so many steps; what does is left as it lies then. */
 export const MOST_SETTLING = 600;
 
@@ -43,7 +43,7 @@ export function settled(fabric: Fabric, proportions: Proportions = ORDINARY): Kn
 }
 
 /** How far from what has changed loops still give way: rows and columns. */
-const REACH = { rows: 12, columns: 10 } as const;
+const REACH = { rows: 9, columns: 8 } as const;
 /** Where more of the cloth than this is near a change, all of it is settled again. */
 const MOST_NEAR = 0.4;
 
@@ -86,12 +86,14 @@ export function carriedOver(
   const lie = unrelaxed(fabric, proportions);
   const { chart, size } = fabric;
   const { width, rows } = chart;
-  const at = new Map<number, number>();
-  const key = (row: number, column: number) => (row + 1) * (2 * width + 2) + column + width;
-  for (let i = 0; i < was.size; i++) at.set(key(was.row[i]!, was.column[i]!), i);
+  // Rounds that begin elsewhere reach beyond the chart's own columns, at most once round.
+  const across = 3 * Math.max(width, was.chart.width);
+  const key = (row: number, column: number) => (row + 1) * across + column + across / 3;
+  const at = new Int32Array((Math.max(rows.length, was.chart.rows.length) + 1) * across).fill(-1);
+  for (let i = 0; i < was.size; i++) at[key(was.row[i]!, was.column[i]!)] = i;
   for (let i = 0; i < size; i++) {
-    const before = at.get(key(fabric.row[i]!, fabric.column[i]!));
-    if (before === undefined) continue;
+    const before = at[key(fabric.row[i]!, fabric.column[i]!)]!;
+    if (before < 0) continue;
     for (let k = 0; k < 3; k++) lie[3 * i + k] = lay[3 * before + k]!;
   }
   if (fabric.isRound && was.isRound) lie[3 * size] = lay[3 * was.size]!;
@@ -119,26 +121,53 @@ export function carriedOver(
   return { lie, near: count > MOST_NEAR * size ? null : near };
 }
 
-/** Lets only some of the loops come to rest among the others, which stay where they are. */
+/** A loop that has moved by less than this is not seen to have moved, in stitch widths. */
+const SEEN = 0.02;
+
+/** Which loops of a cloth lie or look otherwise than those of another; null where the two have not the same loops. */
+export function movedLoops(before: KnittedCloth, after: KnittedCloth): Uint8Array | null {
+  const [was, now] = [before.fabric, after.fabric];
+  const [a, b] = [before.lie, after.lie];
+  if (was.size !== now.size) return null;
+  const moved = new Uint8Array(now.size);
+  for (let i = 0; i < now.size; i++) {
+    if (was.row[i] !== now.row[i] || was.column[i] !== now.column[i]) return null;
+    const p = 3 * i;
+    const far = Math.abs(a[p]! - b[p]!) + Math.abs(a[p + 1]! - b[p + 1]!) + Math.abs(a[p + 2]! - b[p + 2]!);
+    const [one, other] = [was.wales[was.stem[i]!], now.wales[now.stem[i]!]];
+    const looks =
+      was.face[i] === now.face[i] &&
+      was.kind[i] === now.kind[i] &&
+      one?.parent === other?.parent &&
+      one?.layer === other?.layer;
+    if (far > SEEN || !looks) moved[i] = 1;
+  }
+  return moved;
+}
+
+/**
+ * Lets only some of the loops come to rest among the others, which stay where they are. What it tells of energy and pull is
+ * theirs alone.
+ */
 export function* settleNear(
   { fabric, lie }: KnittedCloth,
   near: Uint8Array,
   proportions: Proportions = ORDINARY,
-  springs: Springs = springsOf(fabric, proportions),
 ): Generator<Step, Step> {
-  const part = partOf(fabric, springs, near);
+  if (!near.includes(1)) return { steps: 0, asked: 0, energy: 0, pull: 0 };
+  const part = partOf(fabric, springsOf(fabric, proportions, near), near);
   const { loops, moving } = part;
   const own = new Float64Array(3 * loops.length + (fabric.isRound ? 1 : 0));
   loops.forEach((i, k) => own.set(lie.subarray(3 * i, 3 * i + 3), 3 * k));
   if (fabric.isRound) own[3 * loops.length] = lie[3 * fabric.size]!;
   const hold = (g: Float64Array) => {
-    for (let k = 0; k < loops.length; k++) if (!moving[k]) g.fill(0, 3 * k, 3 * k + 3);
-    if (fabric.isRound) g[3 * loops.length] = 0;
+    // What comes after the loops that move is held: others, and in the round how far it is round.
+    g.fill(0, 3 * moving);
   };
   const smoothAll = smoother({
     size: loops.length,
-    row: Int32Array.from(loops, (i) => fabric.row[i]!),
-    column: Int32Array.from(loops, (i) => fabric.column[i]!),
+    row: loops.map((i) => fabric.row[i]!),
+    column: loops.map((i) => fabric.column[i]!),
     width: fabric.chart.width,
     isRound: fabric.isRound,
   });
@@ -157,60 +186,51 @@ export function* settleNear(
   );
   for (;;) {
     const { value, done } = steps.next();
-    loops.forEach((i, k) => {
-      if (moving[k]) lie.set(own.subarray(3 * k, 3 * k + 3), 3 * i);
-    });
+    for (let k = 0; k < moving; k++)
+      for (let axis = 0; axis < 3; axis++) lie[3 * loops[k]! + axis] = own[3 * k + axis]!;
     if (done) return value;
     yield value;
   }
 }
 
-/** The springs that hold some loops, counted anew: those loops, and the ones at their other ends. */
+/** Springs that hold some loops, their ends counted anew: those loops first, then the ones at their other ends. */
 function partOf(
   fabric: Fabric,
   springs: Springs,
   near: Uint8Array,
-): { springs: Springs; loops: number[]; moving: Uint8Array } {
+): { springs: Springs; loops: Int32Array; moving: number } {
   const loops: number[] = [];
   const place = new Int32Array(fabric.size).fill(-1);
   for (let i = 0; i < fabric.size; i++) if (near[i]) place[i] = loops.push(i) - 1;
-  const moving = new Uint8Array(fabric.size);
-  moving.fill(1, 0, loops.length);
-  const here = (i: number): number => (place[i]! >= 0 ? place[i]! : (place[i] = loops.push(i) - 1));
-  /** A list with only the springs that some of those loops are on, its ends counted anew. */
-  const some = <L extends object>(list: L, ends: readonly (keyof L)[], each: 1 | 3): L => {
-    const columns = Object.entries(list) as [keyof L & string, Int32Array | Int8Array | Float64Array][];
-    const n = columns[0]![1].length;
-    const of = ends.map((end) => list[end] as Int32Array);
-    const kept: number[] = [];
-    for (let s = 0; s < n; s++) if (of.some((end) => near[Math.floor(end[s]! / each)])) kept.push(s);
-    return Object.fromEntries(
-      columns.map(([name, column]) => {
-        const out = new (column.constructor as new (n: number) => typeof column)(kept.length);
-        const isEnd = ends.includes(name);
-        kept.forEach((s, k) => {
-          const value = column[s]!;
-          const loop = Math.floor(value / each);
-          out[k] = isEnd ? each * here(loop) + (value - each * loop) : value;
-        });
-        return [name, out];
-      }),
-    ) as L;
-  };
+  const moving = loops.length;
+  const here = (loop: number): number =>
+    place[loop]! >= 0 ? place[loop]! : (place[loop] = loops.push(loop) - 1);
+  const counted = (ends: Int32Array) => ends.map(here);
+  const coordinates = (ends: Int32Array) =>
+    ends.map((end) => {
+      const loop = Math.floor(end / 3);
+      return 3 * here(loop) + end - 3 * loop;
+    });
   const { links, steps, bends, overs } = springs;
   const part = {
-    links: some(links, ['a', 'b'], 1),
-    steps: some(steps, ['a', 'b'], 3),
-    bends: some(bends, ['a', 'b', 'c'], 3),
-    overs: some(overs, ['a', 'b', 'c', 'd'], 3),
+    links: { ...links, a: counted(links.a), b: counted(links.b) },
+    steps: { ...steps, a: coordinates(steps.a), b: coordinates(steps.b) },
+    bends: { ...bends, a: coordinates(bends.a), b: coordinates(bends.b), c: coordinates(bends.c) },
+    overs: {
+      ...overs,
+      a: coordinates(overs.a),
+      b: coordinates(overs.b),
+      c: coordinates(overs.c),
+      d: coordinates(overs.d),
+    },
   };
   return {
     springs: {
       ...part,
-      loops: Int32Array.from(loops, (_, k) => k),
+      loops: Int32Array.from({ length: moving }, (_, k) => k),
       around: springs.around < 0 ? -1 : 3 * loops.length,
     },
-    loops,
-    moving: moving.slice(0, loops.length),
+    loops: Int32Array.from(loops),
+    moving,
   };
 }

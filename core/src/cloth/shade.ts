@@ -22,10 +22,11 @@ const detailAt = (scale: number): Detail => ({ plies: scale > 13, hidden: scale 
 const LIGHT = unit(-0.48, 0.58, 0.72);
 const AMBIENT = 0.4;
 const LIT = 0.72;
-/** One turn of a ply, in stitch widths; how far it winds over the half of the yarn that is seen. */
-const TURN = 0.42;
+/** How far a ply winds over the half of the yarn that is seen. */
 const WINDS = 2;
 const GROOVE = 0.24;
+/** Flecks to a turn of the plies. */
+const FIBRES = 1.4;
 const TILT = 0.34;
 
 function unit(x: number, y: number, z: number): [number, number, number] {
@@ -68,7 +69,7 @@ interface Heights {
 }
 
 function heightsOf(plate: Plate, box: Box, scale: number): Heights {
-  const by = Math.max(1, Math.round(scale * 0.16));
+  const by = Math.max(2, Math.round(scale * 0.2));
   // As far about the part as anything can darken it, on the grid of the whole: a part is painted as the whole is.
   const reach = Math.ceil(scale * 2.4) + 8 * by;
   const onGrid = (n: number) => Math.max(0, Math.floor((n - reach) / by) * by);
@@ -110,22 +111,33 @@ function heightsOf(plate: Plate, box: Box, scale: number): Heights {
   return { by, left, top, columns, rows, near, cast: blurred(cast, columns, rows, 1) };
 }
 
-/** The mean over so many cells to each side, along rows and then columns. */
+/** The mean over so many cells to each side, along rows and then columns; beyond the edge lies what lies at it. */
 function blurred(from: Float32Array, columns: number, rows: number, by: number): Float32Array {
-  const pass = (read: Float32Array, lines: number, length: number, line: number, step: number) => {
-    const out = new Float32Array(read.length);
-    for (let l = 0; l < lines; l++)
-      for (let i = 0; i < length; i++) {
-        let sum = 0;
-        for (let k = -by; k <= by; k++) {
-          const j = i + k < 0 ? 0 : i + k >= length ? length - 1 : i + k;
-          sum += read[l * line + j * step]!;
-        }
-        out[l * line + i * step] = sum / (2 * by + 1);
-      }
-    return out;
-  };
-  return pass(pass(from, rows, columns, columns, 1), columns, rows, 1, columns);
+  const across = new Float32Array(from.length);
+  for (let r = 0; r < rows; r++) slide(from, across, r * columns, 1, columns, by);
+  const out = new Float32Array(from.length);
+  for (let c = 0; c < columns; c++) slide(across, out, c, columns, rows, by);
+  return out;
+}
+
+/** The sliding mean of one line of cells. */
+function slide(
+  from: Float32Array,
+  to: Float32Array,
+  first: number,
+  step: number,
+  length: number,
+  by: number,
+): void {
+  const last = first + (length - 1) * step;
+  const share = 1 / (2 * by + 1);
+  for (let i = 0, at = first; i < length; i++, at += step) {
+    let sum = from[at]!;
+    for (let k = 1, off = step; k <= by; k++, off += step) {
+      sum += from[at - off < first ? first : at - off]! + from[at + off > last ? last : at + off]!;
+    }
+    to[at] = sum * share;
+  }
 }
 
 /**
@@ -149,8 +161,6 @@ export function shade(
   const [red, green, blue] = yarn.colour;
   const [fr, fg, fb] = yarn.fleck;
   const r2 = radius * radius;
-  const turn = 1 / (TURN * scale);
-  const grain = 1 / (0.3 * scale);
   const nearReach = 1 / (radius * 2.2);
   const castReach = 1 / (radius * 3);
   const last = pieces.count - 1;
@@ -204,11 +214,11 @@ export function shade(
       let tone = 1;
       let fleck = 0;
       if (plies || yarn.flecked) {
-        const along = data[d + 8]! + t * data[d + 9]! + slip;
+        const along = data[d + 8]! + (t + slip / length) * data[d + 9]!;
         const flat = 1 / Math.sqrt(tx * tx + ty * ty + 1e-6);
         let across = (nx * ty - ny * tx) * flat;
         across = across < -1 ? -1 : across > 1 ? 1 : across;
-        const phase = along * turn + ROUND[((across + 1) * (TABLE / 2)) | 0]!;
+        const phase = along + ROUND[((across + 1) * (TABLE / 2)) | 0]!;
         if (plies) {
           const place = ((phase - Math.floor(phase)) * TABLE) & (TABLE - 1);
           tone -= GROOVES[place]!;
@@ -223,7 +233,7 @@ export function shade(
         }
         if (yarn.flecked) {
           const n =
-            Math.floor(along * grain + across) * 131 + Math.floor(phase * 3) * 7 + pieces.loop[s]! * 31;
+            Math.floor(along * FIBRES + across) * 131 + Math.floor(phase * 3) * 7 + pieces.loop[s]! * 31;
           if (scatter(n) < yarn.flecked) fleck = 0.35 + 0.4 * scatter(n + 1);
         }
       }

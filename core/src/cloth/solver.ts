@@ -14,14 +14,34 @@ export interface Step {
   pull: number;
 }
 
-const KEPT = 6;
+const KEPT = 4;
 const REACH_EVERY = 6;
 const ENOUGH_FALL = 1e-4;
-const dot = (a: Float64Array, b: Float64Array): number => {
+
+function dot(a: Float64Array, b: Float64Array): number {
   let sum = 0;
   for (let i = 0; i < a.length; i++) sum += a[i]! * b[i]!;
   return sum;
-};
+}
+
+/** a + k b, into a. */
+function add(a: Float64Array, k: number, b: Float64Array): void {
+  for (let i = 0; i < a.length; i++) a[i]! += k * b[i]!;
+}
+
+/** a + k b, into `to`. */
+function sum(to: Float64Array, a: Float64Array, k: number, b: Float64Array): void {
+  for (let i = 0; i < a.length; i++) to[i] = a[i]! + k * b[i]!;
+}
+
+function largest(a: Float64Array): number {
+  let most = 0;
+  for (let i = 0; i < a.length; i++) {
+    const size = a[i]! < 0 ? -a[i]! : a[i]!;
+    if (size > most) most = size;
+  }
+  return most;
+}
 
 /**
  * Moves `x` downhill step by step, in place, yielding after each; it ends where no pull is above `still`, or after
@@ -42,27 +62,22 @@ export function* minimise(
   const alpha = new Float64Array(KEPT);
   let e = energy(x, g);
   let asked = 1;
-  const largest = () => {
-    let most = 0;
-    for (let i = 0; i < n; i++) most = Math.max(most, Math.abs(g[i]!));
-    return most;
-  };
   let reach = 1;
-  let pull = largest();
+  let pull = largest(g);
   let steps = 0;
   for (; steps < most && pull > still; steps++) {
     direction.set(g);
     for (let j = pairs.length - 1; j >= 0; j--) {
       const { s, y, rho } = pairs[j]!;
       const al = (alpha[j] = rho * dot(s, direction));
-      for (let i = 0; i < n; i++) direction[i]! -= al * y[i]!;
+      add(direction, -al, y);
     }
     smooth(direction);
-    if (reach !== 1) for (let i = 0; i < n; i++) direction[i]! *= reach;
+    if (reach !== 1) add(direction, reach - 1, direction);
     for (let j = 0; j < pairs.length; j++) {
       const { s, y, rho } = pairs[j]!;
       const be = alpha[j]! - rho * dot(y, direction);
-      for (let i = 0; i < n; i++) direction[i]! += be * s[i]!;
+      add(direction, be, s);
     }
     let slope = -dot(g, direction);
     if (slope >= 0) {
@@ -75,7 +90,7 @@ export function* minimise(
     let size = 1;
     let found = false;
     for (let tries = 0; tries < 30; tries++) {
-      for (let i = 0; i < n; i++) trial[i] = x[i]! - size * direction[i]!;
+      sum(trial, x, -size, direction);
       const e1 = energy(trial, trialG);
       asked++;
       if (e1 < e + ENOUGH_FALL * size * slope) {
@@ -91,12 +106,9 @@ export function* minimise(
     const reuse = pairs.length === KEPT ? pairs.shift()! : null;
     const s = reuse?.s ?? new Float64Array(n);
     const y = reuse?.y ?? new Float64Array(n);
-    let sy = 0;
-    for (let i = 0; i < n; i++) {
-      s[i] = trial[i]! - x[i]!;
-      y[i] = trialG[i]! - g[i]!;
-      sy += s[i]! * y[i]!;
-    }
+    sum(s, trial, -1, x);
+    sum(y, trialG, -1, g);
+    const sy = dot(s, y);
     x.set(trial);
     if (sy > 1e-12) {
       pairs.push({ s, y, rho: 1 / sy });
@@ -108,7 +120,7 @@ export function* minimise(
       }
     }
     [g, trialG] = [trialG, g];
-    pull = largest();
+    pull = largest(g);
     yield { steps: steps + 1, asked, energy: e, pull };
   }
   return { steps, asked, energy: e, pull };

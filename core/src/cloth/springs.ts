@@ -48,12 +48,10 @@ const K = {
   shearAcross: 0.05,
   shearUp: 0.05,
   crossingHeight: 1,
-  /** Loops are wide: they meet before their middles do, and after. */
-  overAt: [-0.3, 0, 0.3],
 } as const;
 
 /** How rather flat cloth lies, and how ropes keep out of each other where they cross. */
-export const HELD = { flat: 0.1, over: 3, overDepth: 0.6 } as const;
+export const HELD = { flat: 0.1, over: 1, overDepth: 0.6 } as const;
 
 /**
  * Lists of springs, each kind as numbers beside each other. Links go from loop to loop; the others hold coordinates,
@@ -235,20 +233,31 @@ function leaningOf({ size, wales, stem, crown }: Fabric): Uint8Array {
   return leaning;
 }
 
-/** The springs of a fabric. */
-export function springsOf(fabric: Fabric, proportions: Proportions = ORDINARY): Springs {
+/**
+ * The springs of a fabric.
+ *
+ * @param near where it is given, only the springs that hold some of these loops
+ */
+export function springsOf(
+  fabric: Fabric,
+  proportions: Proportions = ORDINARY,
+  near: Uint8Array | null = null,
+): Springs {
   const { size, courses, wales, overs, face, column, right, left, stem, crown, isRound } = fabric;
   const lists = new Lists();
   const leaning = leaningOf(fabric);
-  for (const course of courses) courseSprings(lists, fabric, course, proportions);
-  for (const wale of wales) waleSprings(lists, fabric, wale, proportions, leaning);
+  const isNear = (a: number, b: number, c = b) => !near || near[a] === 1 || near[b] === 1 || near[c] === 1;
+  for (const course of courses)
+    if (isNear(course.a, course.b)) courseSprings(lists, fabric, course, proportions);
+  for (const wale of wales)
+    if (isNear(wale.parent, wale.child)) waleSprings(lists, fabric, wale, proportions, leaning);
   for (let b = 0; b < size; b++) {
     const curl = proportions.curl * face[b]!;
     const [r, l] = [courses[right[b]!], courses[left[b]!]];
-    if (r && l && r.apart === 1 && l.apart === 1)
+    if (r && l && r.apart === 1 && l.apart === 1 && isNear(r.a, b, l.b))
       lists.bend(r.a, b, l.b, l.shift - r.shift, K.bendAcross, K.curlAcross * curl);
     const [s, c] = [wales[stem[b]!], wales[crown[b]!]];
-    if (s && c)
+    if (s && c && isNear(s.parent, b, c.child))
       lists.bend(
         s.parent,
         b,
@@ -260,16 +269,10 @@ export function springsOf(fabric: Fabric, proportions: Proportions = ORDINARY): 
   }
   for (const { over, under } of overs) {
     const [o, u] = [wales[over]!, wales[under]!];
+    if (!isNear(o.parent, o.child) && !isNear(u.parent, u.child)) continue;
     // They meet where both have come to the same column.
     const at = (column[u.child]! - u.moved - (column[o.child]! - o.moved)) / (o.moved - u.moved);
-    for (const near of K.overAt)
-      lists.overs.put(
-        3 * o.parent + Z,
-        3 * o.child + Z,
-        3 * u.parent + Z,
-        3 * u.child + Z,
-        Math.max(0.1, Math.min(0.9, at + near)),
-      );
+    lists.overs.put(3 * o.parent + Z, 3 * o.child + Z, 3 * u.parent + Z, 3 * u.child + Z, at);
   }
   return lists.springs(size, isRound);
 }

@@ -99,7 +99,13 @@ interface Stands {
   legs: Float64Array;
 }
 
-function standsOf(fabric: Fabric, lie: Positions, height: number, width: number): Stands {
+function standsOf(
+  fabric: Fabric,
+  lie: Positions,
+  height: number,
+  width: number,
+  only: Uint8Array | null,
+): Stands {
   const { size, wales, stem, crown, kind, face } = fabric;
   const foot = new Float64Array(3 * size);
   const head = new Float64Array(3 * size);
@@ -113,7 +119,10 @@ function standsOf(fabric: Fabric, lie: Positions, height: number, width: number)
   const through = new Uint8Array(size);
   const over = new Float64Array(3 * size);
   const out = new Uint8Array(size);
+  /** Those that are drawn, and what they are drawn through or is drawn through them. */
+  const wanted = only && withNeighbours(fabric, only);
   for (const { parent, child, shift } of wales) {
+    if (wanted && !wanted[parent] && !wanted[child]) continue;
     through[child]!++;
     out[parent]!++;
     for (let k = 0; k < 3; k++) {
@@ -123,6 +132,7 @@ function standsOf(fabric: Fabric, lie: Positions, height: number, width: number)
     }
   }
   for (let i = 0; i < size; i++) {
+    if (wanted && !wanted[i]) continue;
     const p = 3 * i;
     const wale = wales[stem[i]!];
     const n = through[i]!;
@@ -156,6 +166,7 @@ function standsOf(fabric: Fabric, lie: Positions, height: number, width: number)
       }
   }
   for (const { parent, child, shift, rank, of } of wales) {
+    if (only && !only[parent]) continue;
     const share = 1 / out[parent]!;
     for (let k = 0; k < 3; k++)
       head[3 * parent + k]! += share * (foot[3 * child + k]! - (k ? 0 : shift * width));
@@ -165,6 +176,7 @@ function standsOf(fabric: Fabric, lie: Positions, height: number, width: number)
     }
   }
   for (let i = 0; i < size; i++) {
+    if (only && !only[i]) continue;
     const wale = wales[crown[i]!];
     above[i] = wale ? face[wale.child]! : face[i]!;
     if (wale?.isCrossed) legs[i] = LED_FLAT;
@@ -174,6 +186,16 @@ function standsOf(fabric: Fabric, lie: Positions, height: number, width: number)
     head[3 * i + 2] = lie[3 * i + 2]!;
   }
   return { lie, foot, head, headWidth, headFront, above, legs };
+}
+
+/** Some loops with those that these are drawn through, and that are drawn through them. */
+function withNeighbours({ wales }: Fabric, loops: Uint8Array): Uint8Array {
+  const more = loops.slice();
+  for (const { parent, child } of wales) {
+    if (loops[parent]) more[child] = 1;
+    if (loops[child]) more[parent] = 1;
+  }
+  return more;
 }
 
 /** Points put down one after the other. */
@@ -332,9 +354,9 @@ class Drawing {
   passage(i: number, turn: number, raised: ReadonlyMap<number, number>): void {
     const { courses, left } = this.fabric;
     const { foot } = this.stands;
-    const course = courses[left[i]!]!;
+    const course = courses[left[i]!];
     const bar = raised.get(left[i]!);
-    if (bar === undefined && !course.float) return;
+    if (!course || (bar === undefined && !course.float)) return;
     const { line } = this;
     const [x, y, z] = [0, 1, 2].map((k) => line.points[3 * (line.count - 1) + k]!) as [
       number,
@@ -356,21 +378,32 @@ class Drawing {
       );
   }
 
-  /** One row from the right; in the round back to where it began. */
-  row(first: number, raised: ReadonlyMap<number, number>): void {
+  /**
+   * The yarn of one row, from the right, or backwards from the left as a wrong-side row is worked; in the round back to
+   * where it began. Where a loop is not drawn the line ends, and another begins.
+   */
+  row(first: number, backwards: boolean, raised: ReadonlyMap<number, number>, only: Uint8Array | null): void {
     const { courses, left } = this.fabric;
-    let turn = 0;
-    for (let i = first; ;) {
-      this.loop(i, turn);
+    const { line } = this;
+    const along: { i: number; turn: number }[] = [];
+    for (let [i, turn] = [first, 0]; ;) {
+      along.push({ i, turn });
       const course = courses[left[i]!];
-      if (!course) return;
-      this.passage(i, turn, raised);
+      if (!course || (i === first && along.length > 1)) break;
       turn += course.shift;
       i = course.b;
-      if (i === first) {
-        this.loop(i, turn);
-        return;
+    }
+    if (backwards) along.reverse();
+    for (const [n, { i, turn }] of along.entries()) {
+      if (only && !only[i]) {
+        line.end();
+        continue;
       }
+      const from = line.count;
+      this.loop(i, turn);
+      // The loop a round comes back to has gone on already.
+      if (!this.fabric.isRound || n === 0 || i !== first) this.passage(i, turn, raised);
+      if (backwards) line.reverse(from);
     }
   }
 
@@ -508,15 +541,24 @@ function partAt(points: Float32Array, a: number, p: number): boolean {
   return true;
 }
 
-/**
- * The way of the yarn where the loops lie so.
- *
- * @param bobble how many loops a bobble is worked into
- */
-export function yarnPaths(fabric: Fabric, lie: Positions, height = ORDINARY.height, bobble = 5): YarnPaths {
+export interface YarnAs {
+  /** A plain row's height, in widths of its stitch. */
+  height?: number;
+  /** How many loops a bobble is worked into. */
+  bobble?: number;
+  /** Only these loops: what lies beside them is not drawn, and each run of them is a line of its own. */
+  only?: Uint8Array | null;
+}
+
+/** The way of the yarn where the loops lie so. */
+export function yarnPaths(
+  fabric: Fabric,
+  lie: Positions,
+  { height = ORDINARY.height, bobble = 5, only = null }: YarnAs = {},
+): YarnPaths {
   const { size, wales, kind, isRound, left, right, row, chart, needles } = fabric;
   const width = isRound ? lie[3 * size]! : 0;
-  const drawing = new Drawing(fabric, standsOf(fabric, lie, height, width), width, height);
+  const drawing = new Drawing(fabric, standsOf(fabric, lie, height, width, only), width, height);
   const { line } = drawing;
   /** Bars that a loop was made of, by the course they are in. */
   const raised = new Map<number, number>();
@@ -528,17 +570,17 @@ export function yarnPaths(fabric: Fabric, lie: Positions, height = ORDINARY.heig
   for (let i = 0; i < size; i++) {
     if (row[i] === begun || (!isRound && right[i]! >= 0)) continue;
     begun = row[i]!;
-    const from = line.count;
-    drawing.row(i, raised);
-    if (isRound) line.end();
     // The cast-on ends where the first row begins.
-    else if (sideOf(chart, Math.max(0, begun)) === (begun < 0 ? 'RS' : 'WS')) line.reverse(from);
+    const isLeftward = isRound || sideOf(chart, Math.max(0, begun)) === (begun < 0 ? 'WS' : 'RS');
+    drawing.row(i, !isLeftward, raised, only);
+    if (isRound) line.end();
   }
   line.end();
-  const last = [...(needles.at(-1) ?? [])];
-  drawing.chain(last, isRound || sideOf(chart, chart.rows.length) === 'RS');
+  const last = needles.at(-1) ?? new Int32Array();
+  if (!only || last.some((i) => only[i]))
+    drawing.chain([...last], isRound || sideOf(chart, chart.rows.length) === 'RS');
   line.end();
-  for (let i = 0; i < size; i++) if (kind[i] === LOOP.bobble) drawing.bobble(i, bobble);
+  for (let i = 0; i < size; i++) if (kind[i] === LOOP.bobble && (!only || only[i])) drawing.bobble(i, bobble);
   keepOver(fabric, line);
   return {
     points: line.points.slice(0, 3 * line.count),

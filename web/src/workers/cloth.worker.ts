@@ -1,6 +1,7 @@
 import {
   assemble,
   boundsOf,
+  boxAbout,
   carriedOver,
   ChartSchema,
   clothSvg,
@@ -9,12 +10,15 @@ import {
   fittedView,
   knitFabric,
   linesOfLoops,
+  loopsAbout,
   MOST_IN_LINES,
+  movedLoops,
   newPlate,
   paintCloth,
   paintFinely,
   PieceFault,
   PieceSchema,
+  sameValue,
   settle,
   settleNear,
   smallPicture,
@@ -106,6 +110,9 @@ const NEAR_TIME = 60;
 
 /** Nothing was asked for so long: what is seen is worth painting finely. */
 const QUIET = 120;
+/** A picture of so many pixels is painted at once, in full; so much of a cloth may have moved where only that is painted. */
+const MOST_SHARP = 400_000;
+const MOST_MOVED = 0.3;
 
 const pause = (ms: number) => new Promise<void>((done) => setTimeout(done, ms));
 const breathe = () => pause(0);
@@ -125,6 +132,8 @@ let isRunning = false;
 let isToPaint = false;
 /** The picture shown is a quick one: a fine one follows when nothing else is asked. */
 let isToRefine = false;
+/** The cloth as it was painted, and how: where only a part of it has changed, only that is painted again. */
+let painted: { cloth: KnittedCloth; view: View; yarn: YarnName } | null = null;
 
 /** The chart that is knitted, which chart of the design each of its cells stands for, and what is left out. */
 function chartOf(of: ClothOf): { chart: Chart; place: (row: number, column: number) => [number, number] } {
@@ -146,21 +155,71 @@ function chartOf(of: ClothOf): { chart: Chart; place: (row: number, column: numb
 }
 
 function repath(): void {
-  if (cloth && as) paths = yarnPaths(cloth.fabric, cloth.lie, as.proportions.height, as.bobble);
+  if (cloth && as)
+    paths = yarnPaths(cloth.fabric, cloth.lie, { height: as.proportions.height, bobble: as.bobble });
+}
+
+/** A fitted cloth is looked at anew only when it has grown or shrunk by so much: else its picture would never stand still. */
+const STILL_FITS = 0.01;
+
+/** The view that was asked for, in a picture so many times as large. */
+function viewOf({ width, height }: { width: number; height: number }, times: number): View {
+  const { side, at } = asked!;
+  if (at) return { width, height, side, ...at, scale: at.scale * times };
+  const fitted = fittedView(boundsOf(cloth!), { width, height }, side);
+  const last = painted?.view;
+  const isStill =
+    last?.side === side &&
+    last.width === width &&
+    last.height === height &&
+    Math.abs(last.scale / fitted.scale - 1) < STILL_FITS &&
+    Math.hypot(last.x - fitted.x, last.y - fitted.y) * fitted.scale < STILL_FITS * height;
+  return isStill ? last : fitted;
+}
+
+/** Paints what has changed since the last picture; all of it where that was another view or another cloth. */
+function paintChanged(view: View, yarn: YarnName): void {
+  const isSameView = painted !== null && painted.yarn === yarn && sameValue(painted.view, view);
+  const moved = isSameView ? movedLoops(painted!.cloth, cloth!) : null;
+  if (!moved || moved.reduce((sum, m) => sum + m, 0) > MOST_MOVED * moved.length) {
+    if (!paths) repath();
+    paintCloth(plate!, paths!, view, YARNS[yarn]);
+    return;
+  }
+  const box = boxAbout(cloth!.fabric, [painted!.cloth.lie, cloth!.lie], moved, view);
+  if (!box) return;
+  const { proportions, bobble } = as!;
+  const only = cloth!.fabric.isRound ? null : loopsAbout(cloth!, view, box);
+  paintCloth(
+    plate!,
+    yarnPaths(cloth!.fabric, cloth!.lie, { height: proportions.height, bobble, only }),
+    view,
+    YARNS[yarn],
+    box,
+  );
 }
 
 function paint(finely: boolean): void {
   isToPaint = false;
   isToRefine = !finely;
   if (!asked || !cloth || !told) return;
-  const { width, height, side, at, yarn } = asked;
-  if (!paths) repath();
-  if (!plate || plate.width !== width || plate.height !== height) plate = newPlate(width, height);
-  const view = at ? { width, height, side, ...at } : fittedView(boundsOf(cloth), { width, height }, side);
-  (finely ? paintFinely : paintCloth)(plate, paths!, view, YARNS[yarn]);
+  const { width, height, yarn } = asked;
+  // While it settles, a large picture is painted half as sharp.
+  const isDraft = !finely && settling !== null && width * height > MOST_SHARP;
+  const size = isDraft ? { width: Math.ceil(width / 2), height: Math.ceil(height / 2) } : { width, height };
+  if (!plate || plate.width !== size.width || plate.height !== size.height) {
+    plate = newPlate(size.width, size.height);
+    painted = null;
+  }
+  const view = viewOf(size, isDraft ? 0.5 : 1);
+  if (finely) {
+    if (!paths) repath();
+    paintFinely(plate, paths!, view, YARNS[yarn]);
+  } else paintChanged(view, yarn);
+  painted = { cloth: { fabric: cloth.fabric, lie: cloth.lie.slice() }, view, yarn };
   const loopAt = plate.loop.slice();
-  const canvas = new OffscreenCanvas(width, height);
-  canvas.getContext('2d')!.putImageData(new ImageData(plate.rgba, width, height), 0, 0);
+  const canvas = new OffscreenCanvas(plate.width, plate.height);
+  canvas.getContext('2d')!.putImageData(new ImageData(plate.rgba, plate.width, plate.height), 0, 0);
   const bitmap = canvas.transferToImageBitmap();
   told.frame(transfer({ bitmap, loopAt, view }, [bitmap, loopAt.buffer]));
 }
@@ -260,7 +319,7 @@ const clothWorker = {
     const carried = before && carriedOver(before, fabric, how.proportions);
     cloth = { fabric, lie: carried?.lie ?? unrelaxed(fabric, how.proportions) };
     if (carried?.near && isAsBefore && !settling) {
-      const near = settleNear(cloth, carried.near, how.proportions, springs);
+      const near = settleNear(cloth, carried.near, how.proportions);
       const until = performance.now() + NEAR_TIME;
       while (!near.next().done && performance.now() < until);
     }
