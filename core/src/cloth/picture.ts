@@ -81,12 +81,17 @@ export function loopsAbout({ fabric, lie }: KnittedCloth, view: View, box: Box):
 }
 
 /** Below this many pixels a stitch, yarn is painted twice as large and made smaller: thin lines flicker otherwise. */
-const FINE_BELOW = 18;
+export const FINE_BELOW = 18;
 /** It is done in strips of so many rows of the picture, so that it needs little room. */
 const STRIP = 96;
 
 /** Paints the cloth as well as it can be, which takes longer than `paintCloth`: for a picture that stays. */
 export function paintFinely(plate: Plate, paths: YarnPaths, view: View, yarn: Yarn): void {
+  for (const _ of fineStrips(plate, paths, view, yarn));
+}
+
+/** The same, strip by strip from the top, so that something else can be done between them. */
+export function* fineStrips(plate: Plate, paths: YarnPaths, view: View, yarn: Yarn): Generator<void> {
   if (view.scale >= FINE_BELOW) {
     paintCloth(plate, paths, view, yarn);
     return;
@@ -111,6 +116,7 @@ export function paintFinely(plate: Plate, paths: YarnPaths, view: View, yarn: Ya
       yarn,
     );
     halve(large, 2 * beyond, plate, top, rows);
+    yield;
   }
 }
 

@@ -93,6 +93,7 @@ export function ClothPanel({ design, chart }: { design: Design; chart: Chart }) 
       <div className="bg-board">
         <ClothView
           frame={frame}
+          asked={asked}
           size={SIZE}
           at={isWhole ? null : at}
           marked={marked}

@@ -79,7 +79,7 @@ export function ClothRoom() {
   );
   const { ref, size: pane } = usePaneSize();
   const asked = useAsked(pane, side, yarn, at);
-  const { link, frame, progress, knitted, extent } = useCloth(source, how, asked);
+  const { link, frame, progress, knitted, isCurrent, extent } = useCloth(source, how, asked);
 
   // What is pointed at, here or on the chart; a cell that was picked stays until another is.
   const [pointed, setPointed] = useState<Cell | null>(null);
@@ -117,17 +117,6 @@ export function ClothRoom() {
     void navigate(`/designs/${design.id}`);
   };
 
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      const isTyping = e.target instanceof HTMLElement && e.target.closest('input, textarea, select');
-      if (isTyping || e.ctrlKey || e.metaKey || e.altKey || e.key.toLowerCase() !== 't') return;
-      e.preventDefault();
-      setSide((now) => (now === 'RS' ? 'WS' : 'RS'));
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, []);
-
   const [saying, setSaying] = useState<string | null>(null);
   const named = `${design.title} cloth ${side}`;
   const savePng = async () => {
@@ -153,12 +142,33 @@ export function ClothRoom() {
     saveFile(new Blob([svg], { type: 'image/svg+xml' }), named, 'svg');
     setSaying(null);
   };
-  const zoomBy = (by: number) => {
-    if (!frame) return;
-    const sharp = frame.view.width / Math.max(1, pane.width);
-    const now = at ?? { scale: frame.view.scale / sharp, x: frame.view.x, y: frame.view.y };
-    setAt({ ...now, scale: Math.max(ZOOMS.least, Math.min(ZOOMS.most, now.scale * by)) });
-  };
+  const zoomBy = useCallback(
+    (by: number) => {
+      if (!frame) return;
+      const sharp = frame.view.width / Math.max(1, pane.width);
+      const now = at ?? { scale: frame.view.scale / sharp, x: frame.view.x, y: frame.view.y };
+      setAt({ ...now, scale: Math.max(ZOOMS.least, Math.min(ZOOMS.most, now.scale * by)) });
+    },
+    [frame, pane.width, at],
+  );
+  useEffect(() => {
+    const acts: Record<string, () => void> = {
+      t: () => setSide((now) => (now === 'RS' ? 'WS' : 'RS')),
+      '+': () => zoomBy(ZOOM_STEP),
+      '=': () => zoomBy(ZOOM_STEP),
+      '-': () => zoomBy(1 / ZOOM_STEP),
+      '0': () => setAt(null),
+    };
+    const onKey = (e: KeyboardEvent) => {
+      const isTyping = e.target instanceof HTMLElement && e.target.closest('input, textarea, select');
+      const act = acts[e.key.toLowerCase()];
+      if (isTyping || e.ctrlKey || e.metaKey || e.altKey || !act) return;
+      e.preventDefault();
+      act();
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [zoomBy]);
 
   const naming = useMemo<Naming>(
     () => ({ school: settings.school, names: settings.names, hand: settings.hand }),
@@ -169,13 +179,14 @@ export function ClothRoom() {
     : isPiece
       ? `Row ${cell.row + 1}, column ${cell.column + 1} of the piece`
       : describeCell(chart, cell, naming);
-  const settleText = !progress
-    ? 'Knitting …'
-    : progress.state === 'rest'
-      ? 'At rest'
-      : progress.state === 'stopped'
-        ? 'Stopped before it came to rest'
-        : `Settling … ${Math.round(progress.share * 100)} %`;
+  const settleText =
+    !progress || !isCurrent
+      ? 'Knitting …'
+      : progress.state === 'rest'
+        ? 'At rest'
+        : progress.state === 'stopped'
+          ? 'Stopped before it came to rest'
+          : `Settling … ${Math.round(progress.share * 100)} %`;
   const [isOpen, setOpen] = useState(false);
   const edge = (
     <div className="grid h-full content-start gap-5 overflow-auto px-4 py-3">
@@ -324,6 +335,7 @@ export function ClothRoom() {
           ) : (
             <ClothView
               frame={frame}
+              asked={asked}
               size={pane}
               at={at}
               onLook={setAt}

@@ -1,4 +1,4 @@
-import { pixelOf, pointAt, type View, type YarnName } from '@cordelina/core';
+import { pixelOf, pointAt, sameValue, type View, type YarnName } from '@cordelina/core';
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { Asked, Frame } from '../workers/cloth.worker.js';
 
@@ -10,7 +10,6 @@ export const ZOOMS = { least: 1.5, most: 180 } as const;
 /** A picture has at most so many pixels: a screen's worth. What is larger is painted coarser. */
 const MOST_PIXELS = 3_000_000;
 const WHEEL = 1.0015;
-const KEY_ZOOM = 1.25;
 /** An arrow key moves the cloth by this share of the picture. */
 const KEY_PAN = 0.12;
 
@@ -45,6 +44,7 @@ export type Lines = readonly (readonly (readonly [number, number])[])[];
 
 export function ClothView({
   frame,
+  asked,
   size: { width, height },
   at,
   onLook,
@@ -54,6 +54,7 @@ export function ClothView({
   onPick,
 }: {
   frame: Frame | null;
+  asked: Asked | null;
   size: { width: number; height: number };
   at: At;
   /** Asked for another part of the cloth; not given where it cannot be moved. */
@@ -149,10 +150,6 @@ export function ClothView({
     if (!wanted || !canMove || e.ctrlKey || e.metaKey || e.altKey) return;
     const [dx, dy] = [(KEY_PAN * width) / wanted.scale, (KEY_PAN * height) / wanted.scale];
     const acts: Record<string, () => void> = {
-      '+': () => zoom(wanted, KEY_ZOOM),
-      '=': () => zoom(wanted, KEY_ZOOM),
-      '-': () => zoom(wanted, 1 / KEY_ZOOM),
-      '0': () => onLook(null),
       ArrowLeft: () => look(wanted, { x: wanted.x - turn * dx }),
       ArrowRight: () => look(wanted, { x: wanted.x + turn * dx }),
       ArrowUp: () => look(wanted, { y: wanted.y + dy }),
@@ -171,6 +168,7 @@ export function ClothView({
       tabIndex={canMove ? 0 : undefined}
       data-testid="cloth"
       data-scale={wanted?.scale.toFixed(2)}
+      data-still={shown !== null && shown.isFine && sameValue(shown.asked, asked)}
       className={`relative overflow-hidden ${canMove ? 'cursor-grab touch-none active:cursor-grabbing' : ''}`}
       style={{ width, height }}
       onKeyDown={onKeyDown}

@@ -57,16 +57,26 @@ export interface ClothState {
   progress: Progress | null;
   /** What was knitted last; null until something was. */
   knitted: Knitted | null;
+  /** Whether that is of what is asked for now. */
+  isCurrent: boolean;
   /** The extent of the cloth as far as it has settled. */
   extent: Extent | null;
 }
+
+const FAILED: Knitted = {
+  loops: 0,
+  row: new Int32Array(),
+  column: new Int32Array(),
+  leftOut: 0,
+  fault: 'The cloth could not be knitted. Reload the page to try again.',
+};
 
 /** A cloth that follows what it is made of: knitted again at each change, painted as it is asked to be. */
 export function useCloth(source: Source | null, how: ClothAs, asked: Asked | null): ClothState {
   const [link, setLink] = useState<ClothLink | null>(null);
   const [frame, setFrame] = useState<Frame | null>(null);
   const [progress, setProgress] = useState<Progress | null>(null);
-  const [knitted, setKnitted] = useState<Knitted | null>(null);
+  const [made, setMade] = useState<{ of: Source; how: ClothAs; knitted: Knitted } | null>(null);
   useEffect(() => {
     const made = new ClothLink();
     void made.listen(setFrame, setProgress).then(() => setLink(made));
@@ -81,18 +91,11 @@ export function useCloth(source: Source | null, how: ClothAs, asked: Asked | nul
     link
       .knit(source, how)
       .then((done) => {
-        if (!stale) setKnitted(done);
+        if (!stale) setMade({ of: source, how, knitted: done });
       })
       .catch((error: unknown) => {
         console.error('The cloth could not be knitted.', error);
-        if (!stale)
-          setKnitted({
-            loops: 0,
-            row: new Int32Array(),
-            column: new Int32Array(),
-            leftOut: 0,
-            fault: 'The cloth could not be knitted. Reload the page to try again.',
-          });
+        if (!stale) setMade({ of: source, how, knitted: FAILED });
       });
     return () => {
       stale = true;
@@ -102,7 +105,14 @@ export function useCloth(source: Source | null, how: ClothAs, asked: Asked | nul
     if (link && asked) link.look(asked);
   }, [link, asked]);
   return useMemo(
-    () => ({ link, frame, progress, knitted, extent: progress?.extent ?? null }),
-    [link, frame, progress, knitted],
+    () => ({
+      link,
+      frame,
+      progress,
+      knitted: made?.knitted ?? null,
+      isCurrent: made?.of === source && made?.how === how,
+      extent: progress?.extent ?? null,
+    }),
+    [link, frame, progress, made, source, how],
   );
 }

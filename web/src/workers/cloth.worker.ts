@@ -15,6 +15,8 @@ import {
   movedLoops,
   newPlate,
   paintCloth,
+  FINE_BELOW,
+  fineStrips,
   paintFinely,
   PieceFault,
   PieceSchema,
@@ -85,6 +87,9 @@ export interface Frame {
   bitmap: ImageBitmap;
   loopAt: Int32Array;
   view: View;
+  /** What it answers, and whether it is painted as well as it can be. */
+  asked: Asked;
+  isFine: boolean;
 }
 
 export interface Progress {
@@ -105,6 +110,8 @@ export const MOST_LOOPS = 120_000;
 /** The worker looks up from its work this often, in milliseconds, and shows how far it is this often. */
 const SLICE = 24;
 const SHOW_EVERY = 320;
+/** Of its time it gives at most so much to pictures of cloth that still moves. */
+const SHOW_SHARE = 0.2;
 /** After an edit the loops near it get so long before the first picture of it. */
 const NEAR_TIME = 60;
 
@@ -130,6 +137,8 @@ let progress: Progress | null = null;
 let pullAtFirst = 1;
 let isRunning = false;
 let isToPaint = false;
+/** How long the last picture took, in milliseconds. */
+let paintTime = 0;
 /** The picture shown is a quick one: a fine one follows when nothing else is asked. */
 let isToRefine = false;
 /** The cloth as it was painted, and how: where only a part of it has changed, only that is painted again. */
@@ -199,29 +208,58 @@ function paintChanged(view: View, yarn: YarnName): void {
   );
 }
 
-function paint(finely: boolean): void {
-  isToPaint = false;
-  isToRefine = !finely;
-  if (!asked || !cloth || !told) return;
-  const { width, height, yarn } = asked;
-  // While it settles, a large picture is painted half as sharp.
-  const isDraft = !finely && settling !== null && width * height > MOST_SHARP;
-  const size = isDraft ? { width: Math.ceil(width / 2), height: Math.ceil(height / 2) } : { width, height };
-  if (!plate || plate.width !== size.width || plate.height !== size.height) {
-    plate = newPlate(size.width, size.height);
+/** A plate of this size: the last one where it fits. */
+function plateOf({ width, height }: { width: number; height: number }): Plate {
+  if (plate?.width !== width || plate.height !== height) {
+    plate = newPlate(width, height);
     painted = null;
   }
+  return plate;
+}
+
+/** Paints at once what was asked for; while the cloth settles, a large picture half as sharp. */
+function paint(): void {
+  isToPaint = false;
+  if (!asked || !cloth) return;
+  const { width, height, yarn } = asked;
+  const isDraft = settling !== null && width * height > MOST_SHARP;
+  const size = isDraft ? { width: Math.ceil(width / 2), height: Math.ceil(height / 2) } : { width, height };
+  plateOf(size);
   const view = viewOf(size, isDraft ? 0.5 : 1);
-  if (finely) {
-    if (!paths) repath();
-    paintFinely(plate, paths!, view, YARNS[yarn]);
-  } else paintChanged(view, yarn);
-  painted = { cloth: { fabric: cloth.fabric, lie: cloth.lie.slice() }, view, yarn };
+  const begun = performance.now();
+  paintChanged(view, yarn);
+  paintTime = performance.now() - begun;
+  const isFine = !settling && view.scale >= FINE_BELOW;
+  isToRefine = !isFine;
+  show(view, isFine);
+}
+
+/** Paints it as well as can be, unless something else is asked for meanwhile. */
+async function refine(): Promise<void> {
+  if (!asked || !cloth) return;
+  if (!paths) repath();
+  const { width, height, yarn } = asked;
+  const own = plateOf({ width, height });
+  const view = viewOf(own, 1);
+  for (const _ of fineStrips(own, paths!, view, YARNS[yarn])) {
+    // A picture that is given up half-way is no ground to paint changes on.
+    painted = null;
+    await breathe();
+    if (isToPaint || settling) return;
+  }
+  isToRefine = false;
+  show(view, true);
+}
+
+/** Hands the picture to the page. */
+function show(view: View, isFine: boolean): void {
+  if (!told || !plate || !cloth || !asked) return;
+  painted = { cloth: { fabric: cloth.fabric, lie: cloth.lie.slice() }, view, yarn: asked.yarn };
   const loopAt = plate.loop.slice();
   const canvas = new OffscreenCanvas(plate.width, plate.height);
   canvas.getContext('2d')!.putImageData(new ImageData(plate.rgba, plate.width, plate.height), 0, 0);
   const bitmap = canvas.transferToImageBitmap();
-  told.frame(transfer({ bitmap, loopAt, view }, [bitmap, loopAt.buffer]));
+  told.frame(transfer({ bitmap, loopAt, view, asked, isFine }, [bitmap, loopAt.buffer]));
 }
 
 function tell(state: Progress['state'], share: number): void {
@@ -255,19 +293,19 @@ async function run(): Promise<void> {
   let shown = performance.now();
   try {
     while (isToPaint || settling || isToRefine) {
-      if (isToPaint) paint(false);
+      if (isToPaint) paint();
       await breathe();
       if (!settling) {
         if (isToPaint || !isToRefine) continue;
         await pause(QUIET);
-        if (!isToPaint && !settling) paint(true);
+        if (!isToPaint && !settling) await refine();
         continue;
       }
       const isAtRest = stepFor(SLICE);
       if (isAtRest) {
         tell('rest', 1);
         isToPaint = true;
-      } else if (performance.now() - shown > SHOW_EVERY) {
+      } else if (performance.now() - shown > Math.max(SHOW_EVERY, paintTime / SHOW_SHARE)) {
         tell('settling', progress?.share ?? 0);
         isToPaint = true;
         shown = performance.now();
