@@ -43,19 +43,19 @@ async function inTurn(...steps) {
   for (const step of steps) await step();
 }
 
-/** The server's tests mostly wait for its folders: all else is done meanwhile, and the page last, by itself. */
+/** The server's tests mostly wait for its folders: all else is done meanwhile, and the page last. */
 async function allElse() {
   await Promise.all([
     inTurn(
       async () => count(await npm('run', '--silent', 'types')),
       async () => count(await npm('run', '--silent', 'lint')),
     ),
-    inTurn(
-      () => room('core'),
-      () => room('web'),
-    ),
+    room('core'),
   ]);
-  count(await npm('test', '--silent', '-w', 'e2e'), playwright);
+  await Promise.all([
+    room('web'),
+    npm('test', '--silent', '-w', 'e2e').then((ended) => count(ended, playwright)),
+  ]);
 }
 
 await Promise.all([room('server'), allElse()]);

@@ -52,6 +52,7 @@ describe('the printed sheet', () => {
     const design = designWith({ order, materials: 'A needle of 4 mm.' }, { notes: 'For the wardens.' });
     expect(headings(blocksOf(design))).to.deep.equal([
       'Key',
+      'Cloth',
       'Chart',
       'Rows',
       'Abbreviations',
@@ -59,6 +60,21 @@ describe('the printed sheet', () => {
       'Materials',
     ]);
     expect(headings(blocksOf(designWith({ order: ['charts'] })))).to.deep.equal(['Chart']);
+  });
+
+  it('shows the cloth in the yarn of the design, its repeats drawn out, where it is asked for', () => {
+    const design = designWith({ order: ['cloth'] });
+    const settings = { ...design.settings, cloth: { ...design.settings.cloth, yarn: 'woad' as const } };
+    const shown = blocksOf({ ...design, settings }).filter((b) => b.type === 'cloth');
+    expect(shown).to.have.length(1);
+    const [{ chart, yarn, label }] = shown as [(typeof shown)[number]];
+    expect([yarn, label]).to.deep.equal(['woad', `The cloth of ${design.title}, right side`]);
+    expect(chart.width).to.be.within(design.charts[0]!.width, 60);
+    // However large the chart, its picture is of a corner of it.
+    const [small] = design.charts;
+    const tall = { ...small!, across: null, up: null, jogs: {}, rows: Array(1000).fill(small!.rows[0]) };
+    const [block] = blocksOf({ ...design, charts: [tall] }).filter((b) => b.type === 'cloth');
+    expect(block!.chart.rows.length).to.be.lessThan(60);
   });
 
   it('begins with the title, ends with the advice to swatch, and is sealed only when it is current', () => {

@@ -94,6 +94,14 @@ describe('a sheet as a PDF', () => {
     };
   };
 
+  it('holds a picture of the cloth, opaque and as large as it is set', async () => {
+    const plain = await made(designOf({ order: ['rows'] }));
+    const shown = await made(designOf({ order: ['rows', 'cloth'] }));
+    expect(shown.bytes.length).to.be.greaterThan(plain.bytes.length + 50_000);
+    expect(shown.bytes.toString('latin1')).to.match(/\/Subtype \/Image[^]*\/Width 680[^]*\/Height 450/);
+    expect(shown.bytes.toString('latin1')).not.to.match(/\/SMask/);
+  });
+
   it('says all that the sheet does, every row on one page with all its words', async () => {
     for (const beside of [false, true]) {
       const design = designOf({

@@ -241,7 +241,7 @@ export const SettingsSchema = z.strictObject({
 });
 export type Settings = Readonly<z.infer<typeof SettingsSchema>>;
 
-/** What a printed sheet is made of below its title, in the order a new one has; abbreviations only where they are put in. */
+/** What a printed sheet is made of below its title, in the order a new one has; abbreviations and cloth only where they are put in. */
 export const SECTIONS = [
   'notes',
   'materials',
@@ -250,6 +250,7 @@ export const SECTIONS = [
   'abbreviations',
   'rows',
   'charts',
+  'cloth',
   'key',
 ] as const;
 export type Section = (typeof SECTIONS)[number];

@@ -67,6 +67,8 @@ function blockText(block: SheetBlock, marks: Marks): string[] {
       return [marks.plain(chartNote(block)), ...(block.caption ? [marks.plain(block.caption)] : [])];
     case 'schematic':
       return [marks.plain(`[${block.label}: a drawing, not in this copy]`)];
+    case 'cloth':
+      return [marks.plain(`[${block.label}: a picture, not in this copy]`)];
     case 'key': {
       const lines = block.entries.flatMap((entry) => keyLines(entry, block.isBrief));
       return [[...new Set(lines)].map((line) => marks.item(marks.plain(line))).join('\n')];

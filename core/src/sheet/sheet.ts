@@ -1,4 +1,7 @@
 import { chartName } from '../chart/charts.js';
+import { cornerOf } from '../chart/corner.js';
+import { repeatsAcross, repeatsUp } from '../chart/frame.js';
+import type { YarnName } from '../chart/cloth-settings.js';
 import { mirrorChart } from '../chart/edits.js';
 import type { Chart, Design, Section } from '../chart/schema.js';
 import { constructionOf } from '../construction/construction.js';
@@ -26,6 +29,8 @@ export type SheetBlock =
   | { type: 'chart'; chart: Chart; label: string; caption: string | null }
   /** A drawing of the piece with its measures. */
   | { type: 'schematic'; picture: Picture; label: string }
+  /** A picture of the cloth a chart makes, its repeats drawn out. */
+  | { type: 'cloth'; chart: Chart; yarn: YarnName; label: string }
   | { type: 'words'; lines: { word: string; steps: string }[] }
   /** Symbols with what they are called; and how they are worked, but where abbreviations tell it already. */
   | { type: 'key'; entries: readonly KeyEntry[]; isBrief: boolean }
@@ -43,6 +48,7 @@ export const SECTION_NAMES: Readonly<Record<Section, string>> = {
   abbreviations: 'Abbreviations',
   rows: 'Cast-on and rows',
   charts: 'Charts',
+  cloth: 'Cloth',
   key: 'Key',
 };
 
@@ -137,6 +143,15 @@ export function sheetOf(design: Design, written: WrittenDesign, isCurrent: boole
     rows: () => written.charts.flatMap((_, i) => rowBlocks(i)),
     charts: () =>
       sheet.beside && sheet.order.includes('rows') ? [] : named.flatMap((of) => chartBlocks(of, true)),
+    cloth: () => [
+      heading('Cloth'),
+      ...named.map(({ chart, name }) => ({
+        type: 'cloth' as const,
+        chart: clothOf(chart),
+        yarn: settings.cloth.yarn,
+        label: `The cloth of ${isOne ? design.title : name}, right side`,
+      })),
+    ],
     key: () =>
       written.key.length
         ? [
@@ -169,6 +184,15 @@ function abbreviationsOf(lines: readonly KeyLine[], manner: Manner): { word: str
       steps: stepsText(steps, manner),
     }))
     .sort((a, b) => a.word.localeCompare(b.word, 'en'));
+}
+
+/** The picture of a cloth shows about so many stitches and rows, of a chart that repeats several times over. */
+const IN_PICTURE = { columns: 60, rows: 44 } as const;
+
+/** A chart drawn out for the picture of its cloth, as far as that reaches. */
+function clothOf(chart: Chart): Chart {
+  const passes = repeatsUp(chart) ? Math.ceil(IN_PICTURE.rows / chart.rows.length) + 1 : 1;
+  return cornerOf(chart, IN_PICTURE, repeatsAcross(chart) ? IN_PICTURE.columns : 1, passes);
 }
 
 /** Beside its rows a chart has not half of the page: more columns, or more rows than fit it, would be too small to read. */

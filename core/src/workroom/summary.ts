@@ -1,11 +1,7 @@
 import { checkChart, unmeant } from '../checks/index.js';
 import { checkNames } from '../names/check-names.js';
-import { EditError } from '../chart/edit.js';
-import { copyBlock } from '../chart/edits.js';
-import { constructionOf } from '../construction/construction.js';
-import { jogsWithin } from '../chart/lines.js';
-import { castOnOf, repeatColumns, timesOf } from '../chart/frame.js';
-import { unfold } from '../chart/unfold.js';
+import { cornerOf } from '../chart/corner.js';
+import { castOnOf, timesOf } from '../chart/frame.js';
 import type { YarnName } from '../chart/cloth-settings.js';
 import type { Chart, Design } from '../chart/schema.js';
 
@@ -26,33 +22,9 @@ export interface Summary {
   preview: Pick<Chart, 'width' | 'rows' | 'own' | 'construction' | 'firstRow' | 'ground' | 'jogs'>;
 }
 
-function previewOf(design: Chart): Summary['preview'] {
-  // As many repeats as have room, so that the picture shows how they join.
-  const { start, end } = repeatColumns(design);
-  const room = Math.floor((PREVIEW.columns - design.width) / (end - start)) + 1;
-  const { chart } = unfold(design, Math.max(1, Math.min(room, timesOf(design))), 1);
-  const { own, construction, firstRow, ground } = chart;
-  // Where rounds begin shows only in a picture of whole rounds.
-  const isWhole = !constructionOf(chart).hasEdges && chart.width <= PREVIEW.columns;
-  const jogs = isWhole ? jogsWithin(chart.jogs, 0, PREVIEW.rows) : {};
-  const width = Math.min(chart.width, PREVIEW.columns);
-  const top = Math.min(chart.rows.length, PREVIEW.rows) - 1;
-  try {
-    const rows = copyBlock(chart, { columns: { from: 0, to: width - 1 }, rows: { from: 0, to: top } });
-    return { width, rows, own, construction, firstRow, ground, jogs };
-  } catch (error) {
-    // An increase lies across the cut: show the full width instead.
-    if (!(error instanceof EditError)) throw error;
-    return {
-      width: chart.width,
-      rows: chart.rows.slice(0, top + 1),
-      own,
-      construction,
-      firstRow,
-      ground,
-      jogs,
-    };
-  }
+function previewOf(chart: Chart): Summary['preview'] {
+  const { width, rows, own, construction, firstRow, ground, jogs } = cornerOf(chart, PREVIEW);
+  return { width, rows, own, construction, firstRow, ground, jogs };
 }
 
 export function summarise(design: Design): Summary {

@@ -12,6 +12,7 @@ import {
 } from '@cordelina/core';
 import PDFDocument from 'pdfkit';
 import { runsOf, type Face } from './fonts.js';
+import { CLOTH, clothPng } from './cloth-png.js';
 import { ChartPainter } from './painter.js';
 
 /** A sheet set on pages; lengths are points. */
@@ -179,6 +180,8 @@ class Setter {
         return this.chart(block, column);
       case 'schematic':
         return this.schematic(block, column);
+      case 'cloth':
+        return this.cloth(block, column);
       case 'key':
         return this.key(block, column);
       case 'beside':
@@ -253,6 +256,18 @@ class Setter {
     const top = doc.y;
     this.painter.picture(picture, { x: column.x, y: top, cell: unit });
     doc.y = top + height * unit + size * 0.4;
+    doc.x = column.x;
+  }
+
+  private cloth({ chart, yarn }: Extract<SheetBlock, { type: 'cloth' }>, column: Column): void {
+    const { doc, size } = this;
+    const width = Math.min(CLOTH.width, column.width);
+    const height = (width / CLOTH.width) * CLOTH.height;
+    this.skip(size * 0.4);
+    this.need(height);
+    const top = doc.y;
+    doc.image(clothPng(chart, yarn), column.x, top, { width, height });
+    doc.y = top + height + size * 0.4;
     doc.x = column.x;
   }
 

@@ -14,6 +14,9 @@ import { Button } from '../ui/Button.js';
 import type { MeasuredSwatch } from './facts.js';
 import type { ClothLink } from './useCloth.js';
 
+/** A swatch is fitted as a cloth of so many repeats each way: enough that its middle is like that of a larger one. */
+const FITTED = 2;
+
 const percent = (share: number) => `${Math.abs(Math.round(share * 100))} %`;
 
 /** "24 % narrower than plain cloth", or wider, or as wide. */
@@ -58,8 +61,8 @@ export function DrawIn({
     try {
       const samples = measured.map((m) => ({
         chart: m.chart,
-        times: Math.min(seen.times, 3),
-        passes: Math.min(seen.passes, 3),
+        times: Math.min(seen.times, FITTED),
+        passes: Math.min(seen.passes, FITTED),
         wide: 1 - m.drawIn,
       }));
       const { proportions } = await link.remote.fit(samples, height);

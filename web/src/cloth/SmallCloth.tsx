@@ -48,6 +48,15 @@ export function SmallCloth({
 }) {
   const canvas = useRef<HTMLCanvasElement>(null);
   const [isThere, setThere] = useState(false);
+  // Drawn when it comes into sight: a workroom may hold many.
+  const [isNear, setNear] = useState(false);
+  useEffect(() => {
+    const observer = new IntersectionObserver(([entry]) => entry?.isIntersecting && setNear(true), {
+      rootMargin: '120px',
+    });
+    observer.observe(canvas.current!);
+    return () => observer.disconnect();
+  }, []);
   const key = useMemo(
     () => JSON.stringify([chart, width, height, yarn, side, fill]),
     [chart, width, height, yarn, side, fill],
@@ -57,6 +66,7 @@ export function SmallCloth({
     latest.current = { chart, yarn, side, fill };
   });
   useEffect(() => {
+    if (!isNear) return;
     let stale = false;
     const scale = Math.min(2, window.devicePixelRatio || 1);
     const size = { width: Math.round(width * scale), height: Math.round(height * scale) };
@@ -74,7 +84,7 @@ export function SmallCloth({
     return () => {
       stale = true;
     };
-  }, [key, width, height]);
+  }, [isNear, key, width, height]);
   return (
     <canvas
       ref={canvas}

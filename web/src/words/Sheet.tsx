@@ -2,6 +2,7 @@ import type { Chart, KeyEntry, SheetBlock, SheetSettings } from '@cordelina/core
 import { chartHolding, PRINT_INKS } from '@cordelina/core';
 import { Figures } from '../ui/ChartSvg.js';
 import type { Manner } from '../ui/paint.js';
+import { SmallCloth } from '../cloth/SmallCloth.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
 import { ChartBlocks } from './ChartBlocks.js';
 
@@ -82,6 +83,12 @@ function One({ block, ...showing }: { block: SheetBlock } & Showing) {
         </svg>
       );
     }
+    case 'cloth':
+      return (
+        <figure role="img" aria-label={block.label} className="mt-[0.4em] w-fit break-inside-avoid">
+          <SmallCloth chart={block.chart} width={CLOTH.width} height={CLOTH.height} yarn={block.yarn} />
+        </figure>
+      );
     case 'words':
       return (
         <dl className="columns-2 gap-[2em] text-[0.93em]" data-testid="abbreviations">
@@ -110,6 +117,9 @@ function One({ block, ...showing }: { block: SheetBlock } & Showing) {
       );
   }
 }
+
+/** The picture of a cloth on the sheet, in pixels: as on paper, where it is 12 cm wide. */
+const CLOTH = { width: 454, height: 300 } as const;
 
 const TONES = {
   plain: 'mt-[0.35em] text-[1.05em] whitespace-pre-line',
