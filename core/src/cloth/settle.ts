@@ -13,7 +13,7 @@ export interface KnittedCloth {
   readonly lie: Positions;
 }
 
-/** KnittedCloth is at rest when no loop is pulled harder than this. */
+/** Cloth is at rest when no loop is pulled harder than this. */
 export const AT_REST = 8e-3;
 /** No cloth takes so many steps; what does is left as it lies then. */
 export const MOST_SETTLING = 600;

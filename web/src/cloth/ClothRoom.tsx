@@ -194,6 +194,9 @@ export function ClothRoom() {
         design={design}
         chart={isPiece ? null : chart}
         extent={extent}
+        bounds={
+          progress && (isPiece ? piece?.construction : chart.construction) === 'flat' ? progress.bounds : null
+        }
         isAtRest={progress?.state === 'rest'}
         measured={measured}
         plain={plain}

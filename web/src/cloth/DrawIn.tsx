@@ -2,6 +2,7 @@ import {
   CLOTH_BOUNDS,
   lengthText,
   OVER,
+  type Bounds,
   type Chart,
   type Design,
   type Extent,
@@ -30,6 +31,7 @@ export function DrawIn({
   design,
   chart,
   extent,
+  bounds,
   isAtRest,
   measured,
   plain,
@@ -41,6 +43,8 @@ export function DrawIn({
   /** Null for the piece. */
   chart: Chart | null;
   extent: Extent | null;
+  /** All of the cloth, where it lies flat with edges. */
+  bounds: Bounds | null;
   isAtRest: boolean;
   measured: readonly MeasuredSwatch[];
   plain: Pick<MeasuredCloth, 'stitches' | 'rows'> | null;
@@ -54,6 +58,8 @@ export function DrawIn({
   const { units, cloth } = settings;
   const { fitted } = cloth;
   const over = OVER[units];
+  /** How wide a plain stitch is. */
+  const stitch = plain ? plain.stitches.over / plain.stitches.count : 0;
   const ofThis = measured.filter((m) => m.chart.id === chart?.id);
   const fit = async () => {
     if (!link) return;
@@ -95,7 +101,7 @@ export function DrawIn({
         {extent ? (
           <>
             About <strong>{narrower(1 - extent.wide, 'plain cloth')}</strong>
-            {Math.abs(1 - extent.high) >= 0.01 &&
+            {Math.abs(1 - extent.high) >= 0.02 &&
               `, its rows ${percent(1 - extent.high)} ${extent.high < 1 ? 'lower' : 'higher'}`}
             .
           </>
@@ -108,6 +114,12 @@ export function DrawIn({
           With {((plain.stitches.count * over) / plain.stitches.over).toFixed(1)} plain stitches in{' '}
           {lengthText(over, units)}, about{' '}
           {((plain.stitches.count * over) / plain.stitches.over / extent.wide).toFixed(1)} here.
+        </p>
+      )}
+      {bounds && plain && (
+        <p className="mt-1 text-[14px]" data-testid="cloth-size">
+          This cloth: about {lengthText((bounds.right - bounds.left) * stitch, units)} by{' '}
+          {lengthText((bounds.top - bounds.bottom) * stitch, units)}.
         </p>
       )}
       {ofThis.map(({ swatch, drawIn }) => (

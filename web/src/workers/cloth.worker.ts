@@ -105,7 +105,7 @@ export interface Told {
   progress: (progress: Progress) => void;
 }
 
-/** So many loops are drawn at once; a larger piece is drawn from its foot. About 250 bytes each are held. */
+/** So many loops are drawn at once; a larger piece is drawn from its foot. About a kilobyte each is held. */
 export const MOST_LOOPS = 120_000;
 /** The worker looks up from its work this often, in milliseconds, and shows how far it is this often. */
 const SLICE = 24;
