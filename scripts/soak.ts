@@ -51,7 +51,7 @@ const trials: Record<string, () => Promise<void>> = {
     const mocha = spawn(
       'npx',
       ['mocha', '--no-config', '--node-option', 'import=tsx', '--timeout', '3600000', ...PROPERTIES],
-      { cwd: path.join(root, 'core'), env: { ...process.env, CORDELINA_THOROUGH: '16' }, stdio: 'inherit' },
+      { cwd: path.join(root, 'core'), env: { ...process.env, CORDELINA_THOROUGH: '26' }, stdio: 'inherit' },
     );
     const [code] = (await once(mocha, 'exit')) as [number | null];
     must(code === 0, 'the literal knitter, or the proof of damaged words, did not hold');

@@ -193,7 +193,7 @@ const repeating: fc.Arbitrary<Chart> = fc
     }
   });
 
-const RUNS = 200 * THOROUGH;
+const RUNS = 120 * THOROUGH;
 
 describe('a literal knitter who follows the printed words', () => {
   for (const [what, charts] of [
@@ -299,7 +299,7 @@ describe('patterns read from their words', () => {
           expect(piece(read!), text).to.deep.equal(piece(chart));
         },
       ),
-      { numRuns: 125 * THOROUGH, maxSkipsPerRun: 30 },
+      { numRuns: 80 * THOROUGH, maxSkipsPerRun: 30 },
     );
   }).timeout(120_000 * THOROUGH);
 
@@ -334,7 +334,7 @@ describe('patterns read from their words', () => {
           charted++;
         },
       ),
-      { numRuns: 200 * THOROUGH, maxSkipsPerRun: 30 },
+      { numRuns: 120 * THOROUGH, maxSkipsPerRun: 30 },
     );
     expect(Math.min(charted, refused)).to.be.greaterThan(50);
   }).timeout(120_000 * THOROUGH);

@@ -389,7 +389,7 @@ describe('the proof', () => {
           expect(checked, JSON.stringify(problems[0])).to.equal(faults.length === 0);
         },
       ),
-      { numRuns: 150 * THOROUGH },
+      { numRuns: 100 * THOROUGH },
     );
   });
 
@@ -419,7 +419,7 @@ describe('the proof', () => {
           proveText(written, read!, settings).problems.filter((p) => p.id === 'words-differ'),
         ).to.deep.equal([]);
       }),
-      { numRuns: 100 * THOROUGH },
+      { numRuns: 60 * THOROUGH },
     );
   });
 });
