@@ -194,6 +194,7 @@ const repeating: fc.Arbitrary<Chart> = fc
   });
 
 const RUNS = 120 * THOROUGH;
+const SLIPS = 120 * THOROUGH;
 
 describe('a literal knitter who follows the printed words', () => {
   for (const [what, charts] of [
@@ -334,8 +335,9 @@ describe('patterns read from their words', () => {
           charted++;
         },
       ),
-      { numRuns: 120 * THOROUGH, maxSkipsPerRun: 30 },
+      { numRuns: SLIPS, maxSkipsPerRun: 30 },
     );
-    expect(Math.min(charted, refused)).to.be.greaterThan(50);
+    // Both came about often enough to say something.
+    expect(Math.min(charted, refused)).to.be.greaterThan(SLIPS / 6);
   }).timeout(120_000 * THOROUGH);
 });
