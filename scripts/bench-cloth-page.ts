@@ -15,6 +15,7 @@ import {
   settleNear,
   simpleCrossing,
   springsOf,
+  startChart,
   unrelaxed,
   YARNS,
   yarnPaths,
@@ -42,25 +43,8 @@ function ropes(seed: number): Chart {
       row.push('p');
     return row;
   });
-  return { ...BLANK, rows };
+  return { ...startChart({ columns: 100, rows: 100, construction: 'flat', ground: 'p' }), rows };
 }
-
-const BLANK: Chart = {
-  id: 'bench',
-  name: '',
-  width: 100,
-  construction: 'flat',
-  firstRow: 'RS',
-  ground: 'p',
-  rows: [],
-  across: null,
-  up: null,
-  jogs: {},
-  mirror: null,
-  part: 'piece',
-  meant: {},
-  own: [],
-};
 
 const median = (values: number[]): number => [...values].sort((a, b) => a - b)[values.length >> 1]!;
 

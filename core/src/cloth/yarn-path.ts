@@ -1,4 +1,7 @@
 import { LOOP, type Fabric } from './fabric.js';
+import { keepOver } from './keep-over.js';
+import { DRAWN_POINTS, FEET, HEAD, MIDDLE, POINT, SHAPES, TWISTED, TWISTED_PURL } from './loop-shapes.js';
+import { standsOf, type Stands } from './stands.js';
 import { ORDINARY, type Positions } from './springs.js';
 import { sideOf } from '../construction/construction.js';
 
@@ -16,186 +19,6 @@ export interface YarnPaths {
   readonly lines: Int32Array;
   /** How far it is round, in the round; 0 in flat work. */
   readonly around: number;
-}
-
-/** How far yarn lies before or behind the middle of the cloth where it passes other yarn, in stitch widths. */
-const A = 0.2;
-/** How far the stitches of a crossing lie before and behind the middle at a loop's foot, for each layer. */
-const LAYER_DEPTH = 0.22;
-/** A loop that is led across lies flat: its face brings its legs forward or back by only so much of the usual. */
-const LED_FLAT = 0.25;
-/** A foot of a loop lies so far from it towards what it is drawn through. */
-const FOOT = { plain: 0.5, together: 0.35 } as const;
-/** Of loops worked together the one on top lies in front, wide; the others behind, narrow. */
-const TOP = { front: 0.06, width: 0.85 } as const;
-const UNDER = { front: -0.34, width: 0.5 } as const;
-/** Loops out of one loop keep so much of the distance between them at their feet. */
-const SPREAD = 0.25;
-
-const [FEET, MIDDLE, HEAD] = [0, 1, 2] as const;
-/**
- * A point of a loop, in so many numbers: at which of its places; how far right and up of it; how far in front by its own
- * face, and by the face of what is drawn through it.
- */
-const POINT = 5;
-type Shape = readonly number[];
-
-/** A loop drawn through another, from its right foot to its left one. */
-// prettier-ignore
-const DRAWN: Shape = [
-  FEET, 0.3, -0.1, -A, 0,
-  FEET, 0.15, 0.13, A, 0,
-  MIDDLE, 0.24, 0, 0.55 * A, 0.55 * A,
-  HEAD, 0.33, -0.02, 0, 0.6 * A,
-  HEAD, 0, 0.25, 0, -A,
-  HEAD, -0.33, -0.02, 0, 0.6 * A,
-  MIDDLE, -0.24, 0, 0.55 * A, 0.55 * A,
-  FEET, -0.15, 0.13, A, 0,
-  FEET, -0.3, -0.1, -A, 0,
-];
-/** The same with its legs crossed above the foot, so that they lie so far in front by its face. */
-// prettier-ignore
-const crossedLegs = (first: number, second: number): Shape => [
-  FEET, 0.3, -0.1, -A, 0,
-  FEET, -0.13, 0.13, first, 0,
-  MIDDLE, -0.2, 0, 0.55 * A, 0.55 * A,
-  HEAD, -0.3, -0.02, 0, 0.6 * A,
-  HEAD, 0, 0.25, 0, -A,
-  HEAD, 0.3, -0.02, 0, 0.6 * A,
-  MIDDLE, 0.2, 0, 0.55 * A, 0.55 * A,
-  FEET, 0.13, 0.13, second, 0,
-  FEET, -0.3, -0.1, -A, 0,
-];
-const TWISTED = crossedLegs(A + 0.1, A - 0.16);
-/** A twist has the same hand from both sides: a purl one is a knit one seen from behind. */
-const TWISTED_PURL = crossedLegs(A - 0.16, A + 0.1);
-/** Yarn laid over the needle: a head alone. */
-// prettier-ignore
-const LAID: Shape = [
-  HEAD, 0.3, -0.08, 0, 0.3 * A,
-  HEAD, 0, 0.25, 0, -A,
-  HEAD, -0.3, -0.08, 0, 0.3 * A,
-];
-const SHAPES: Record<number, Shape> = {
-  [LOOP.castOn]: TWISTED,
-  [LOOP.plain]: DRAWN,
-  [LOOP.twisted]: TWISTED,
-  [LOOP.over]: LAID,
-  [LOOP.bar]: TWISTED,
-  [LOOP.lifted]: DRAWN,
-  [LOOP.bobble]: DRAWN,
-};
-
-/** Where the loops stand: feet and heads (three numbers each), how wide and how far in front each head is. */
-interface Stands {
-  lie: Positions;
-  foot: Float64Array;
-  head: Float64Array;
-  headWidth: Float64Array;
-  headFront: Float64Array;
-  /** Faces of what is drawn through them. */
-  above: Int8Array;
-  /** How much their faces bring their legs forward or back. */
-  legs: Float64Array;
-}
-
-function standsOf(
-  fabric: Fabric,
-  lie: Positions,
-  height: number,
-  width: number,
-  only: Uint8Array | null,
-): Stands {
-  const { size, wales, stem, crown, kind, face } = fabric;
-  const foot = new Float64Array(3 * size);
-  const head = new Float64Array(3 * size);
-  const headWidth = new Float64Array(size).fill(1);
-  const headFront = new Float64Array(size);
-  const above = new Int8Array(size);
-  const legs = new Float64Array(size).fill(1);
-
-  // The mean of what each loop is drawn through, and of what is drawn through it.
-  const below = new Float64Array(3 * size);
-  const through = new Uint8Array(size);
-  const over = new Float64Array(3 * size);
-  const out = new Uint8Array(size);
-  /** Those that are drawn, and what they are drawn through or is drawn through them. */
-  const wanted = only && withNeighbours(fabric, only);
-  for (const { parent, child, shift } of wales) {
-    if (wanted && !wanted[parent] && !wanted[child]) continue;
-    through[child]!++;
-    out[parent]!++;
-    for (let k = 0; k < 3; k++) {
-      const turn = k ? 0 : shift * width;
-      below[3 * child + k]! += lie[3 * parent + k]! + turn;
-      over[3 * parent + k]! += lie[3 * child + k]! - turn;
-    }
-  }
-  for (let i = 0; i < size; i++) {
-    if (wanted && !wanted[i]) continue;
-    const p = 3 * i;
-    const wale = wales[stem[i]!];
-    const n = through[i]!;
-    if (!n) {
-      foot[p] = lie[p]!;
-      foot[p + 1] = lie[p + 1]! - (kind[i] === LOOP.castOn ? 0.5 : 0.3) * height;
-      foot[p + 2] = lie[p + 2]!;
-      continue;
-    }
-    const dx = below[p]! / n - lie[p]!;
-    const dy = below[p + 1]! / n - lie[p + 1]!;
-    const dz = below[p + 2]! / n - lie[p + 2]!;
-    const far = Math.sqrt(dx * dx + dy * dy + dz * dz) || 1;
-    // In a crossing the loop below grows long, not the one that is made.
-    const share =
-      n > 1 && kind[i] !== LOOP.bar
-        ? FOOT.together
-        : wale?.moved
-          ? Math.min(FOOT.plain, (FOOT.plain * height) / far)
-          : FOOT.plain;
-    foot[p] = lie[p]! + share * dx;
-    foot[p + 1] = lie[p + 1]! + share * dy;
-    foot[p + 2] = lie[p + 2]! + share * dz + LAYER_DEPTH * (wale?.layer ?? 0);
-    const siblings = wale ? out[wale.parent]! : 1;
-    if (wale && siblings > 1)
-      for (let k = 0; k < 3; k++) {
-        const turn = k ? 0 : wale.shift * width;
-        const mean = over[3 * wale.parent + k]! / siblings + turn;
-        const parent = lie[3 * wale.parent + k]! + turn;
-        foot[p + k] = (parent + mean) / 2 + SPREAD * (lie[p + k]! - mean);
-      }
-  }
-  for (const { parent, child, shift, rank, of } of wales) {
-    if (only && !only[parent]) continue;
-    const share = 1 / out[parent]!;
-    for (let k = 0; k < 3; k++)
-      head[3 * parent + k]! += share * (foot[3 * child + k]! - (k ? 0 : shift * width));
-    if (of > 1 && kind[child] !== LOOP.bar && kind[child] !== LOOP.lifted) {
-      headWidth[parent] = rank ? UNDER.width : TOP.width;
-      headFront[parent] = (rank ? UNDER.front : TOP.front) * face[child]!;
-    }
-  }
-  for (let i = 0; i < size; i++) {
-    if (only && !only[i]) continue;
-    const wale = wales[crown[i]!];
-    above[i] = wale ? face[wale.child]! : face[i]!;
-    if (wale?.isCrossed) legs[i] = LED_FLAT;
-    if (wale) continue;
-    head[3 * i] = lie[3 * i]!;
-    head[3 * i + 1] = lie[3 * i + 1]! + 0.5 * height;
-    head[3 * i + 2] = lie[3 * i + 2]!;
-  }
-  return { lie, foot, head, headWidth, headFront, above, legs };
-}
-
-/** Some loops with those that these are drawn through, and that are drawn through them. */
-function withNeighbours({ wales }: Fabric, loops: Uint8Array): Uint8Array {
-  const more = loops.slice();
-  for (const { parent, child } of wales) {
-    if (loops[parent]) more[child] = 1;
-    if (loops[child]) more[parent] = 1;
-  }
-  return more;
 }
 
 /** Points put down one after the other. */
@@ -424,20 +247,12 @@ class Drawing {
       const tz = next === undefined ? hz - 0.1 : head[q + 2]! + 0.1;
       setFrame(this.#frame, 0, -way, 0, tx - hx, ty - hy, tz - hz);
       const f = this.#frame;
-      for (let o = 0; o < DRAWN.length; o += POINT) {
-        const [where, right, up, byOwn, byAbove] = DRAWN.slice(o, o + POINT) as [
-          number,
-          number,
-          number,
-          number,
-          number,
-        ];
-        const k = where === FEET ? 0 : where === HEAD ? 1 : 0.5;
-        const front = byOwn + byAbove;
+      for (const { share, right, high, front } of DRAWN_POINTS) {
+        const k = share;
         line.put(
-          hx + k * (tx - hx) + right * 0.8 * f[0]! + up * f[3]! + front * f[6]!,
-          hy + k * (ty - hy) + right * 0.8 * f[1]! + up * f[4]! + front * f[7]!,
-          hz + k * (tz - hz) + right * 0.8 * f[2]! + up * f[5]! + front * f[8]!,
+          hx + k * (tx - hx) + right * 0.8 * f[0]! + high * f[3]! + front * f[6]!,
+          hy + k * (ty - hy) + right * 0.8 * f[1]! + high * f[4]! + front * f[7]!,
+          hz + k * (tz - hz) + right * 0.8 * f[2]! + high * f[5]! + front * f[8]!,
           i,
         );
       }
@@ -468,77 +283,16 @@ class Drawing {
         const across = -((n + 0.5) / loops - 0.5) * BOBBLE.wide;
         const step = BOBBLE.wide / loops;
         const tall = BOBBLE.high / BOBBLE.rows;
-        for (let o = 0; o < DRAWN.length; o += POINT) {
-          const [where, right, up, byOwn, byAbove] = DRAWN.slice(o, o + POINT) as [
-            number,
-            number,
-            number,
-            number,
-            number,
-          ];
-          const at = low + (where === FEET ? 0 : where === HEAD ? 1 : 0.5) * tall + up * tall;
-          const [x, y, z] = onBall(across + right * step, at, byOwn + byAbove);
+        for (const { share, right, high, front } of DRAWN_POINTS) {
+          const at = low + (share + high) * tall;
+          const [x, y, z] = onBall(across + right * step, at, front);
           line.put(x, y, z, i);
         }
       }
-      if (row % 2) line.reverse(line.count - (loops * DRAWN.length) / POINT);
+      if (row % 2) line.reverse(line.count - loops * DRAWN_POINTS.length);
     }
     line.end();
   }
-}
-
-/** Where yarn passes over other yarn in a crossing, their middles are kept so far apart at least. */
-const CLEAR = 0.4;
-const SWEEPS = 4;
-
-/**
- * Keeps what a crossing lays over above what it lays under, wherever the two are seen to meet: the loops come to rest so
- * by themselves in all but odd crossings, whose faces pull the other way.
- */
-function keepOver({ size, overs, wales }: Fabric, { points, loop, lines }: Line): void {
-  if (!overs.length) return;
-  // Each loop's own points stand beside each other in the first lines; chains and bobbles come later.
-  const first = new Int32Array(size).fill(-1);
-  const count = new Int32Array(size);
-  for (let i = 0; i < lines.at(-1)!; i++) {
-    const l = loop[i]!;
-    if (first[l]! < 0) first[l] = i;
-    if (i === first[l]! + count[l]!) count[l]!++;
-  }
-  for (let sweep = 0; sweep < SWEEPS; sweep++) {
-    let moved = false;
-    for (const { over, under } of overs) {
-      const [o, u] = [wales[over]!.parent, wales[under]!.parent];
-      for (let i = first[o]! + 1; i + 2 < first[o]! + count[o]!; i++)
-        for (let j = first[u]! + 1; j + 2 < first[u]! + count[u]!; j++)
-          if (partAt(points, 3 * i, 3 * j)) moved = true;
-    }
-    if (!moved) return;
-  }
-}
-
-/** Parts two straight pieces of yarn in depth where they meet too closely; whether they did. */
-function partAt(points: Float32Array, a: number, p: number): boolean {
-  const [ax, ay, px, py] = [points[a]!, points[a + 1]!, points[p]!, points[p + 1]!];
-  const abx = points[a + 3]! - ax;
-  const aby = points[a + 4]! - ay;
-  const pqx = points[p + 3]! - px;
-  const pqy = points[p + 4]! - py;
-  const d = abx * pqy - aby * pqx;
-  if (d < 1e-9 && d > -1e-9) return false;
-  const s = ((px - ax) * pqy - (py - ay) * pqx) / d;
-  const t = ((px - ax) * aby - (py - ay) * abx) / d;
-  if (s < 0 || s > 1 || t < 0 || t > 1) return false;
-  const gap = (1 - s) * points[a + 2]! + s * points[a + 5]! - (1 - t) * points[p + 2]! - t * points[p + 5]!;
-  const lacks = CLEAR - gap;
-  if (lacks <= 1e-3) return false;
-  const up = lacks / 2 / ((1 - s) * (1 - s) + s * s);
-  const down = lacks / 2 / ((1 - t) * (1 - t) + t * t);
-  points[a + 2]! += up * (1 - s);
-  points[a + 5]! += up * s;
-  points[p + 2]! -= down * (1 - t);
-  points[p + 5]! -= down * t;
-  return true;
 }
 
 export interface YarnAs {

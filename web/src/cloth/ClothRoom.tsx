@@ -5,18 +5,15 @@ import {
   repeatsAcross,
   repeatsUp,
   unfold,
-  YARN_NAMES,
-  YARNS,
   type Chart,
   type Naming,
-  type YarnName,
 } from '@cordelina/core';
 import { FlipHorizontal2, Maximize, ZoomIn, ZoomOut } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { describeCell } from '../bench/describe.js';
 import { UndoRedo } from '../shell/UndoRedo.js';
-import { useSwatches } from '../setting-out/GaugeField.js';
+import { useSwatches } from '../swatches/useSwatches.js';
 import { bench, type Cell } from '../store/bench.js';
 import { editHead, onBench } from '../store/editing.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
@@ -29,6 +26,7 @@ import { usePaneSize } from '../ui/usePaneSize.js';
 import { ClothChart } from './ClothChart.js';
 import { ClothView, useAsked, ZOOMS, type At, type Lines } from './ClothView.js';
 import { DrawIn } from './DrawIn.js';
+import { Yarns } from './Yarns.js';
 import { heightOf, measuredSwatches, plainOf, proportionsOf, repeatsSeen } from './facts.js';
 import { useCloth, type Source } from './useCloth.js';
 
@@ -422,44 +420,6 @@ function Repeats({
       <legend className="sr-only">Repeats drawn out</legend>
       {repeatsAcross(chart) && field('repeats across', 'times')}
       {repeatsUp(chart) && field('up', 'passes')}
-    </fieldset>
-  );
-}
-
-const css = ([r, g, b]: readonly [number, number, number]) => `rgb(${r} ${g} ${b})`;
-
-/** The yarns of the store; the cloth is shown in the one that is chosen. */
-function Yarns({ yarn, onChange }: { yarn: YarnName; onChange: (yarn: YarnName) => void }) {
-  return (
-    <fieldset className="mt-1.5 grid grid-cols-2 gap-x-2 gap-y-1">
-      <legend className="sr-only">Yarn of the cloth</legend>
-      {YARN_NAMES.map((name) => {
-        const { colour, fleck, flecked, name: called } = YARNS[name];
-        return (
-          <label
-            key={name}
-            className="flex cursor-pointer items-center gap-2 rounded-sm border border-transparent px-1 py-0.5 text-[13.5px] hover:bg-wash has-checked:border-peat has-checked:bg-wash"
-          >
-            <input
-              type="radio"
-              name="yarn"
-              className="sr-only"
-              checked={yarn === name}
-              onChange={() => onChange(name)}
-            />
-            <span
-              aria-hidden
-              className="h-4 w-4 shrink-0 rounded-full border border-slate/40"
-              style={{
-                background: flecked
-                  ? `repeating-linear-gradient(115deg, ${css(colour)} 0 3px, ${css(fleck)} 3px 4px)`
-                  : css(colour),
-              }}
-            />
-            <span className="truncate">{called}</span>
-          </label>
-        );
-      })}
     </fieldset>
   );
 }

@@ -19,7 +19,7 @@ import { IconButton } from '../ui/Button.js';
 import { ChartSvg } from '../ui/ChartSvg.js';
 import { Choose, Field, Input } from '../ui/Field.js';
 import type { Manner } from '../ui/paint.js';
-import { Thumbnail } from '../ui/Thumbnail.js';
+import { Thumbnail } from '../cloth/Thumbnail.js';
 
 /** A motif as it has been chosen: what it is called, as a chart of its own, and how it is woven or what it holds. */
 export interface Chosen {

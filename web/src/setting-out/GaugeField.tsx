@@ -8,22 +8,10 @@ import {
   type MeasuredCloth,
   type Swatch,
 } from '@cordelina/core';
-import { useEffect } from 'react';
 import { Link } from 'react-router';
-import { useAppDispatch, useAppSelector } from '../store/index.js';
-import { meetSwatches } from '../store/swatches.js';
+import { useSwatches } from '../swatches/useSwatches.js';
 import { Entry } from '../ui/Entry.js';
 import { Choose } from '../ui/Field.js';
-
-/** The swatches of the book, asked for when a room first wants them. */
-export function useSwatches(): readonly Swatch[] {
-  const dispatch = useAppDispatch();
-  const { all, state } = useAppSelector((s) => s.swatches);
-  useEffect(() => {
-    if (state === 'loading') void dispatch(meetSwatches());
-  }, [dispatch, state]);
-  return all.map(({ swatch }) => swatch);
-}
 
 /** What a swatch gives a piece; null where its stitches were not counted. */
 export function measuredOf(swatch: Swatch): MeasuredCloth | null {

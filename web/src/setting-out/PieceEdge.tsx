@@ -15,7 +15,8 @@ import {
 } from '@cordelina/core';
 import { Entry } from '../ui/Entry.js';
 import { Check, Choose } from '../ui/Field.js';
-import { GaugeField, useSwatches } from './GaugeField.js';
+import { useSwatches } from '../swatches/useSwatches.js';
+import { GaugeField } from './GaugeField.js';
 import type { PieceActs } from './usePiece.js';
 
 /** The piece as a whole: how it is worked, its borders, what it was measured by, its yarn. */

@@ -10,7 +10,7 @@ import { useAppDispatch, useAppSelector } from '../store/index.js';
 import { workroom } from '../store/workroom.js';
 import { NameDialog } from '../ui/NameDialog.js';
 import { Button } from '../ui/Button.js';
-import { Thumbnail } from '../ui/Thumbnail.js';
+import { Thumbnail } from '../cloth/Thumbnail.js';
 import { download, duplicate, importFile, loadCards, putBack, rename, takeOut } from './actions.js';
 import { NewDesign } from './NewDesign.js';
 
