@@ -33,7 +33,7 @@ export { crossingOf } from './checks/meant.js';
 export * from './names/schools.js';
 export * from './names/check-names.js';
 
-export type { KeyEntry } from './words/key.js';
+export { keyTold, type KeyEntry, type KeyTold } from './words/key.js';
 export * from './words/pattern.js';
 export * from './words/manner.js';
 export * from './words/render.js';
@@ -96,6 +96,8 @@ export * from './sizes/up.js';
 export * from './sizes/fit.js';
 export * from './sizes/asked.js';
 export * from './sizes/lay-out.js';
+export * from './sizes/going.js';
+export * from './sizes/standing.js';
 export { CLOTH_KINDS } from './sizes/cloths.js';
 export { borderRows, growthOfRope } from './sizes/border.js';
 export * from './sizes/assemble.js';

@@ -172,4 +172,5 @@ export const anyStyle = (): fc.Arbitrary<Style> =>
     equal: fc.constantFrom('joined' as const, 'apart' as const),
     form: fc.constantFrom('short' as const, 'full' as const),
     terms: fc.constantFrom('US' as const, 'UK' as const),
+    length: fc.constantFrom('counted' as const, 'counted' as const, 'open' as const),
   });

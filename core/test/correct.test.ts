@@ -49,9 +49,9 @@ describe('a row corrected on the chart', () => {
 
   it('gets a line of its own beside one that stands for all like it', () => {
     const said = corrected(3, [...'kkkkkkkkkkkkkk'])!;
-    expect(said).to.contain('as they present.\nRow 4: p14.\nRows 3 and 7');
+    expect(said).to.contain('as they present.\nRow 4: purl.\nRows 3 and 7');
     const told = corrected(1, [...'kkkkkkkkkkkkkk'])!;
-    expect(told).to.contain('Row 2: p14.\nRow 4 and all WS rows: work the stitches as they present.\n');
+    expect(told).to.contain('Row 2: purl.\nRow 4 and all WS rows: work the stitches as they present.\n');
   });
 
   it('is told with a crossing spelled out where no name of the text is sure', () => {

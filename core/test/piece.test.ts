@@ -33,12 +33,16 @@ import {
   writeAndProve,
   writeDesign,
   writePiece,
+  proveRowsText,
   type Piece,
   type PieceWords,
 } from '../src/index.js';
-import { PieceMisread, provePanelRows } from '../src/sizes/piece-proof.js';
-import { panelRowText } from '../src/sizes/piece-rows.js';
+import { PieceMisread, provePanelRows, type PrintedChart } from '../src/sizes/piece-proof.js';
+import { bodyLinesOf, tellingOf } from '../src/sizes/piece-rows.js';
+import { chartsPrinted } from '../src/sizes/standing.js';
 import { ABBREVIATED } from '../src/words/manner.js';
+import { definedCrossings } from '../src/words/reader/define.js';
+import { readLines } from '../src/words/reader/lines.js';
 import { anyChart, anyStyle, THOROUGH } from './arbitrary.js';
 import { diamond, design, piece, plain, rope, wave } from './pieces.js';
 
@@ -209,11 +213,11 @@ describe('the words of a piece', () => {
     expect(said.rows[0]!.words).to.equal(
       'k1, p7 (10), pm, work row 1 of Chart A over the next 8 sts, pm, work row 1 of Chart B over the next 12 sts, pm, work row 1 of Chart A mirrored over the next 8 sts, pm, p7 (10), k1. (44 (50) sts)',
     );
-    expect(linesOf(words, 'Rows', 1)[4]).to.equal(
-      'Row 5 (RS): k1, p10, sm, work row 1 of Chart A over the next 8 sts, sm, work row 5 of Chart B over the next 12 sts, sm, work row 1 of Chart A mirrored over the next 8 sts, sm, p10, k1. (50 sts)',
-    );
+    expect(linesOf(words, 'Rows', 1).slice(1)).to.deep.equal([
+      'Row 2 (WS): k11, sm, work row 2 of Chart A mirrored, sm, work row 2 of Chart B, sm, work row 2 of Chart A, sm, k11. (50 sts)',
+      'Rows 3–144: continue as set, each panel by its next row (from the first of its repeat when its last is worked), all else as 2 rows below. (50 sts)',
+    ]);
     expect(said.after).to.deep.equal([
-      'Go on so, each panel from the first row of its repeat when its last is worked.',
       'After row 12 all panels stand as they did before row 1: they meet again every 12 rows.',
       'Work 124 (144) rows in all, ending with row 4 of Chart A, row 4 (6) of Chart B and row 4 of Chart A mirrored.',
     ]);
@@ -224,35 +228,60 @@ describe('the words of a piece', () => {
     expect(linesOf(whole, 'All sizes, every row', 1).slice(0, 2)).to.deep.equal(
       own.text.split('\n').slice(3, 5),
     );
+    // A piece without panels tells its crossings in the same one key.
+    expect(
+      writeDesign([rope, diamond], piece({ words: 'rows' }), settings).key.map((e) => e.name),
+    ).to.include('2/2 RC');
   });
 
   it('are refused by their proof once anything of them is changed', () => {
-    const made = assemble(design, piece(), small);
-    const names = ['Chart A', 'Chart B', 'Chart C'];
-    const rows = [1, 2, 3, 4].map((number) => ({
-      number,
-      side: number % 2 ? ('RS' as const) : ('WS' as const),
-      count: 44,
-      words: panelRowText(piece(), made, number, settings, ABBREVIATED),
-    }));
-    const prove = (changed: typeof rows) =>
-      provePanelRows(design, piece(), small, names, made, changed, 'right');
-    prove(rows);
-    const spoiled: ((words: string) => string)[] = [
-      (w) => w.replace('row 3 of', 'row 1 of'),
-      (w) => w.replace('p7', 'p6, k1'),
-      (w) => w.replace('next 12 sts', 'next 11 sts'),
-      (w) => w.replace('sm, work row 3 of Chart B', 'work row 3 of Chart B'),
-      (w) => w.replace('Chart A over', 'Chart A mirrored over'),
-      (w) => `${w}, k1`,
-      (w) => w.replace(', k1', ''),
+    const set = piece({ markers: true });
+    const made = assemble(design, set, small);
+    const { text, key } = (() => {
+      const written = writeDesign(design.charts, set, settings);
+      return { text: written.text, key: readLines(written.text, { isOwn: true }).pattern.key };
+    })();
+    const { defined } = definedCrossings(key, 'right');
+    const printed = chartsPrinted(design.charts, set).map(({ chart, name }): PrintedChart => {
+      const own = text.slice(text.indexOf(`${name}\n\n`) + name.length + 2).split(/\n\n(?=Chart|Key)/)[0]!;
+      return { name, read: proveRowsText(`${own}\n`, chart, defined, settings, chart.id !== 'wave').rows };
+    });
+    const lines = bodyLinesOf(set, made, tellingOf(made, settings, ABBREVIATED)).map(
+      ({ from, to, text: said, count }) => ({
+        head: from === to ? `Row ${from}` : `Rows ${from}–${to}`,
+        words: `${said}. (${count} sts)`,
+      }),
+    );
+    const prove = (changed: typeof lines) => provePanelRows(set, made, changed, printed, 'right');
+    prove(lines);
+    type Line = (typeof lines)[0];
+    const spoiled: [number, (line: Line) => Line][] = [
+      ...(
+        [
+          (w) => w.replace('row 1 of', 'row 3 of'),
+          (w) => w.replace('p7', 'p6, k1'),
+          (w) => w.replace('next 12 sts', 'next 11 sts'),
+          (w) => w.replace('pm, work row 1 of Chart B', 'work row 1 of Chart B'),
+          (w) => w.replace('Chart A over', 'Chart B over'),
+          (w) => w.replace('. (', ', k1. ('),
+          (w) => w.replace(', k1. (', '. ('),
+          (w) => w.replace('pm', 'sm'),
+          (w) => w.replace('44 sts', '45 sts'),
+        ] as ((words: string) => string)[]
+      ).map((spoil): [number, (line: Line) => Line] => [0, (l) => ({ ...l, words: spoil(l.words) })]),
+      [1, (l) => ({ ...l, words: l.words.replace('sm, work row 2 of Chart B', 'work row 2 of Chart B') })],
+      [1, (l) => ({ ...l, words: l.words.replace('work row 2 of Chart B', 'work row 4 of Chart B') })],
+      [1, (l) => ({ ...l, head: 'Row 2 (RS)' })],
+      [2, (l) => ({ ...l, words: l.words.replace('as 2 rows below', 'as the row below') })],
+      [2, (l) => ({ ...l, head: l.head.replace('Rows 3', 'Rows 4') })],
+      [2, (l) => ({ ...l, head: l.head.replace(/–\d+/, '–90') })],
     ];
-    for (const spoil of spoiled) {
-      const changed = rows.map((r) => (r.number === 3 ? { ...r, words: spoil(r.words) } : r));
-      expect(changed[2]!.words).not.to.equal(rows[2]!.words);
-      expect(() => prove(changed), changed[2]!.words).to.throw();
+    for (const [n, spoil] of spoiled) {
+      const changed = lines.map((line, i) => (i === n ? spoil(line) : line));
+      expect(changed[n]).not.to.deep.equal(lines[n]);
+      expect(() => prove(changed), JSON.stringify(changed[n])).to.throw();
     }
-    expect(() => prove(rows.map((r) => ({ ...r, count: 45 })))).to.throw(PieceMisread, /not 45/);
+    expect(() => prove(lines.slice(0, 2))).to.throw(PieceMisread, /end with row 2/);
   });
 
   it('are proved for any charts in any piece, or it is said why it cannot be put together', () => {
@@ -311,6 +340,10 @@ describe('the words of a piece', () => {
           });
           try {
             const made = writePiece({ charts }, set, { ...settings, style, hand });
+            const faults = checkPiece({ charts }, set, 'cm').filter((f) => f.level === 'error');
+            // Nothing with an error is sealed; all else is.
+            expect(made.checked, made.problems.join('\n')).to.equal(faults.length === 0);
+            if (faults.length) return;
             expect(made.problems).to.deep.equal([]);
             proved++;
           } catch (error) {
@@ -318,7 +351,7 @@ describe('the words of a piece', () => {
           }
         },
       ),
-      { numRuns: 30 * THOROUGH },
+      { numRuns: 60 * THOROUGH },
     );
     expect(proved).to.be.greaterThan(5);
   });
@@ -331,8 +364,8 @@ describe('the words of a piece', () => {
     for (const said of [
       'Sizes: S (M).',
       'Finished measures: Width 20.6 (23.6) cm. Length',
-      'Gauge: 20 sts and 28 rows = 10 cm of stocking stitch.',
-      'Needle: 4 mm (US 6, UK 8), or the one that gives this gauge.',
+      'Gauge: 20 sts and 28 rows = 10 cm in stocking stitch.',
+      'Needle: 4 mm (US 6, UK 8), or the one that gives this gauge; a cable needle, 4 markers.',
       'Cast on 42 (46) sts.',
       'M1LP: lift the bar',
       'Every row of the piece was read back',

@@ -210,7 +210,7 @@ describe('a literal knitter who follows the printed words', () => {
           fc.constantFrom<Hand>('right', 'left-same-fabric', 'left-same-words'),
           anyStyle(),
           (chart, school, hand, style) => {
-            const by = SettingsSchema.parse({ school, hand, style });
+            const by = SettingsSchema.parse({ school, hand, style: { ...style, length: 'counted' } });
             const faults = [...checkChart(chart), ...checkNames(chart, by)].filter(
               (f) => f.level === 'error',
             );
@@ -287,7 +287,7 @@ describe('patterns read from their words', () => {
         fc.constantFrom<Hand>('right', 'left-same-fabric', 'left-same-words'),
         anyStyle(),
         (chart, school, hand, style) => {
-          const by = SettingsSchema.parse({ school, hand, style });
+          const by = SettingsSchema.parse({ school, hand, style: { ...style, length: 'counted' } });
           fc.pre(![...checkChart(chart), ...checkNames(chart, by)].some((f) => f.level === 'error'));
           const { text } = writeAndProve(chart, by);
           const { construction, firstRow } = chart;

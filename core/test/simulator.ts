@@ -37,7 +37,7 @@ const number = (text: string | undefined): number => Number(text ?? 1);
 
 /** "Row 2 and all WS rows: …", "Rows 4, 8 and 12 (wrong side): …" */
 const ROW =
-  /^(?:Row|Round)s? ([\d, –and]*\d)( and all (?:WS|wrong-side|even) (?:row|round)s)?(?: \((RS|WS|right side|wrong side)\))?: (.*?)\.(?: \((\d+) (?:sts?|stitch(?:es)?)\))?$/;
+  /^(?:Row|Round)s? ([\d, –and]*\d)(?: and all (WS|RS|wrong-side|right-side|even|odd) (?:row|round)s(?: but ([\d, –and]*\d))?)?(?: \((RS|WS|right side|wrong side)\))?: (.*?)\.(?: \((\d+) (?:sts?|stitch(?:es)?)\))?$/;
 
 const sideOf = (text: string): Side => (/^w/i.test(text) ? 'WS' : 'RS');
 
@@ -59,19 +59,23 @@ export function readPrinted(text: string): Pattern {
     plan: [],
     key: new Map(),
   };
-  let rest: { side: Side; body: string; count: number | null } | null = null;
+  type Said = { side: Side; body: string; count: number | null };
+  const rest: { holds: (row: number) => boolean; said: Said }[] = [];
   for (const line of lines) {
     const row = ROW.exec(line);
     if (row) {
-      const side: Side = isRound ? 'RS' : row[2] ? 'WS' : sideOf(row[3]!);
-      const said = { side, body: row[4]!, count: row[5] ? Number(row[5]) : null };
-      for (const n of numbersIn(row[1]!)) pattern.rows.set(n, said);
-      if (row[2]) rest = said;
+      const side: Side = isRound ? 'RS' : sideOf(row[2] ?? row[4]!);
+      const said = { side, body: row[5]!, count: row[6] ? Number(row[6]) : null };
+      const numbers = numbersIn(row[1]!);
+      for (const n of numbers) pattern.rows.set(n, said);
+      // Every other row from the one that is named, but for those told apart.
+      const but = row[3] ? numbersIn(row[3]) : [];
+      if (row[2]) rest.push({ said, holds: (n) => n % 2 === numbers[0]! % 2 && !but.includes(n) });
     }
     if (/^Work (row|round)/.test(line))
       for (const part of line.slice(5, -1).split(', then ')) {
         const [, from, to] = /(\d+)(?:–(\d+))?/.exec(part)!;
-        const times = number(/a total of (\d+) times/.exec(part)?.[1]);
+        const times = / twice$/.test(part) ? 2 : number(/a total of (\d+) times/.exec(part)?.[1]);
         for (let t = 0; t < times; t++)
           for (let r = Number(from); r <= Number(to ?? from); r++) pattern.plan.push(r);
       }
@@ -79,7 +83,10 @@ export function readPrinted(text: string): Pattern {
   // Where nothing says how the rows follow each other, each is worked once.
   if (!pattern.plan.length)
     for (let r = 1; r <= Math.max(0, ...pattern.rows.keys()); r++) pattern.plan.push(r);
-  if (rest) for (const r of pattern.plan) if (!pattern.rows.has(r)) pattern.rows.set(r, rest);
+  for (const r of pattern.plan) {
+    const like = pattern.rows.has(r) ? null : rest.find(({ holds }) => holds(r));
+    if (like) pattern.rows.set(r, like.said);
+  }
   const key = lines.slice(lines.indexOf('Key') + 1);
   for (const line of key) {
     const told =
@@ -143,6 +150,13 @@ class Row {
         const below = this.take();
         this.make([below], !below.smooth);
       }
+      return;
+    }
+    // One word for the whole row, or for what is left of it.
+    const along = /^(?:(knit|purl)|(k|p|knit|purl) to end)$/.exec(body);
+    if (along) {
+      const smooth = (along[1] ?? along[2])!.startsWith('k');
+      while (this.left) this.make([this.take()], smooth);
       return;
     }
     const star = /^(.*?)\*(.*); rep(?:eat)? from \* to (?:last (\d* ?)(?:stitch(?:es)?|sts?)|end)(.*)$/.exec(

@@ -226,7 +226,7 @@ describe('written rows', () => {
 
   it('have a key of what is used and nothing else', () => {
     const { key, text } = writeChart(rope, settings);
-    expect(key.map((e) => e.name)).to.deep.equal(['knit', 'purl', '2/2 LC']);
+    expect(key.map((e) => e.name)).to.deep.equal(['knit', 'purl', '2/2 LC', 'sl']);
     expect(text).to.match(
       /\nKey\nsl: slip purlwise\.\nk: knit\.\np: purl\.\n2\/2 LC: sl 2 to cable needle, hold in front, k2, k2 from cable needle\.\n$/,
     );

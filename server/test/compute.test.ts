@@ -105,9 +105,12 @@ describe('the core over HTTP', () => {
     expect(body.sizes[0].parts.map((p: { from: number }) => p.from)).to.deep.equal([1, 9, 15]);
     expect(body.sizes[0].fit.ways[0]).to.include({ off: 0, castOn: 22 });
     expect(body.sections[0].before).to.deep.equal(['Cast on 22 (26) sts.']);
-    expect(body.sections[2].rows[2].words).to.equal(
-      'p8 (10), sm, work row 3 of Rope over the next 6 sts, sm, p8 (10). (22 (26) sts)',
+    expect(body.sections[2].rows[0].words).to.equal(
+      'p8 (10), pm, work row 1 of Rope over the next 6 sts, pm, p8 (10). (22 (26) sts)',
     );
+    expect(body.text)
+      .to.match(/^Worked over 6 sts\.$/m)
+      .and.match(/^Key$/m);
     const gone = await post('piece', { ...asked, charts: [{ ...rope, id: 'other' }] }).expect(200);
     expect(gone.body).to.deep.include({ checked: false, sections: [] });
     expect(gone.body.problems[0]).to.match(/has no more/);

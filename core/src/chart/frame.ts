@@ -1,6 +1,7 @@
 import { constructionOf } from '../construction/construction.js';
 import { makesOf, spanOf, takesOf, type Stitch } from '../stitches/book.js';
 import { remembered, sameInputs } from '../remember.js';
+import { sameValue } from '../values.js';
 import type { Across, Up } from './lines.js';
 import { cutAt, loopColumns, rowFacts } from './rows.js';
 import { bookOf, type Chart, type Row } from './schema.js';
@@ -119,6 +120,10 @@ export const wholeFrameOf = (chart: FramedAcross & FramedUp): readonly unknown[]
 export const isSameFrame = (a: FramedAcross & FramedUp, b: FramedAcross & FramedUp): boolean =>
   sameInputs(wholeFrameOf(a), wholeFrameOf(b));
 
+/** Whether rows are cut and shifted alike in two charts, however their frames came about. */
+export const cutsAlike = (a: FramedAcross, b: FramedAcross): boolean =>
+  a.width === b.width && sameValue(a.across, b.across) && sameValue(a.jogs, b.jogs);
+
 /** A row cut at the repeat lines. */
 export interface Sections {
   before: readonly Stitch[];
@@ -207,6 +212,32 @@ export function multipleOf(chart: Chart, r = 0): { of: number; plus: number } {
   const of = loops(cut.repeat, chart).takes;
   return { of, plus: loops(cut.before, chart).takes + loops(cut.after, chart).takes };
 }
+
+/** A multiple as it is told: "of 6 plus 2, at least 14". */
+export interface LowestMultiple {
+  /** 0 where nothing repeats. */
+  of: number;
+  /** Less than `of`, where something repeats. */
+  plus: number;
+  /** The fewest stitches it may be worked on, where the form alone would allow fewer. */
+  least: number | null;
+}
+
+/** The multiple of a chart in lowest form, with the least count where the form alone would allow fewer. */
+export function lowestMultiple(chart: Chart): LowestMultiple {
+  const { of, plus } = multipleOf(chart);
+  if (!of) return { of, plus, least: null };
+  const rest = plus % of;
+  const least = leastOf(chart) * of + plus;
+  // The form alone allows one repeat and what is left over.
+  return { of, plus: rest, least: least > of + rest ? least : null };
+}
+
+/** How many repeats so many stitches are by a multiple in lowest form; null where nothing repeats. */
+export const repeatsIn = (
+  stitches: number,
+  { of, plus }: Pick<LowestMultiple, 'of' | 'plus'>,
+): number | null => (of ? (stitches - plus) / of : null);
 
 /** The multiples of a chart from the bottom: row 1's, and each that is another than the one before. */
 export function multiplesOf(chart: Chart): { row: number; of: number; plus: number }[] {

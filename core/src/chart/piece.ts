@@ -57,7 +57,7 @@ export const PartSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     id,
     kind: z.literal('selvage'),
-    style: z.enum(['stocking', 'garter', 'slipped']).default('stocking'),
+    style: z.enum(['stocking', 'garter', 'moss', 'slipped']).default('stocking'),
     stitches: z.int().min(1).max(PIECE_LIMITS.selvage),
   }),
   z.strictObject({
@@ -138,6 +138,10 @@ export type Size = Readonly<z.infer<typeof SizeSchema>>;
 
 export const PieceSchema = z
   .strictObject({
+    /** What it is: the front, a sleeve. */
+    name: boundedTitle(60).or(z.literal('')).default(''),
+    /** What of the wearer is measured: the chest. */
+    fits: boundedTitle(40).or(z.literal('')).default(''),
     construction: z.enum(['flat', 'round']).default('flat'),
     /** The side of the first row of the parts, above the border. */
     firstRow: z.enum(['RS', 'WS']).default('RS'),

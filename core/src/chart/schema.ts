@@ -190,7 +190,7 @@ export type Hand = (typeof HANDS)[number];
 /**
  * How the rows are written: as they are worked or as they present, equal ones joined or each by itself, how often the
  * count is given, whether uneven crossings are spelled out in the key alone or also where they are first met, in
- * abbreviations or in full, and in whose terms.
+ * abbreviations or in full, in whose terms, and whether rows are repeated so often or to a length.
  */
 export const StyleSchema = z.strictObject({
   wsRows: z.enum(['written', 'presented']).default('written'),
@@ -199,6 +199,8 @@ export const StyleSchema = z.strictObject({
   equal: z.enum(['joined', 'apart']).default('joined'),
   form: z.enum(['short', 'full']).default('short'),
   terms: z.enum(['US', 'UK']).default('US'),
+  /** How often the rows of the repeat are worked: counted out, or to the length wished. */
+  length: z.enum(['counted', 'open']).default('counted'),
 });
 export type Style = z.infer<typeof StyleSchema>;
 

@@ -1,5 +1,3 @@
-import { isCrossing } from '../stitches/book.js';
-import type { KeyEntry } from '../words/key.js';
 import type { SheetBlock } from './sheet.js';
 
 /** The sheet as plain text and as Markdown, to be pasted elsewhere. Charts are drawings: that they are left out is said. */
@@ -7,15 +5,6 @@ import type { SheetBlock } from './sheet.js';
 /** What stands in a copy where the sheet has a chart. */
 const chartNote = ({ chart, label }: Extract<SheetBlock, { type: 'chart' }>): string =>
   `[${label}: ${chart.width} ${chart.width === 1 ? 'column' : 'columns'}, rows 1 to ${chart.rows.length}; a drawing, not in this copy]`;
-
-function keyLines({ stitch, sides }: KeyEntry, isBrief: boolean): string[] {
-  // What stands among the abbreviations is not told again.
-  if (isBrief && !isCrossing(stitch)) return [];
-  return sides.map(({ side, word, steps, loose }) => {
-    const where = sides.length > 1 || side === 'WS' ? ` (${side})` : '';
-    return `${word}${where}: ${steps}.${loose ? ` Without a cable needle: ${loose}.` : ''}`;
-  });
-}
 
 /** How a kind of copy sets what a sheet is made of. */
 interface Marks {
@@ -69,10 +58,8 @@ function blockText(block: SheetBlock, marks: Marks): string[] {
       return [marks.plain(`[${block.label}: a drawing, not in this copy]`)];
     case 'cloth':
       return [marks.plain(`[${block.label}: a picture, not in this copy]`)];
-    case 'key': {
-      const lines = block.entries.flatMap((entry) => keyLines(entry, block.isBrief));
-      return [[...new Set(lines)].map((line) => marks.item(marks.plain(line))).join('\n')];
-    }
+    case 'key':
+      return [block.lines.map(({ told }) => marks.item(marks.plain(told))).join('\n')];
     case 'beside':
       return [...block.left, ...block.right].flatMap((b) => blockText(b, marks));
   }

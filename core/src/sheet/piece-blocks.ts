@@ -1,33 +1,72 @@
-import type { MeasuredCloth, Piece } from '../chart/piece.js';
+import type { Lie, MeasuredCloth, Piece } from '../chart/piece.js';
 import type { Design } from '../chart/schema.js';
 import { schematicOf } from '../drawing/schematic.js';
 import { countOver, OVER } from '../measures/gauge.js';
 import { lengthText } from '../measures/length.js';
 import { needleText } from '../measures/trade.js';
 import { sizesText } from '../sizes/in-sizes.js';
-import { layOut } from '../sizes/lay-out.js';
+import { layOut, type Laid } from '../sizes/lay-out.js';
 import { measuresText, type PieceWords } from '../sizes/piece-words.js';
-import type { Manner } from '../words/manner.js';
+import { constructionOf } from '../construction/construction.js';
+import { isCrossing } from '../stitches/book.js';
+import { stitchesText, type Manner } from '../words/manner.js';
 import type { SheetBlock } from './sheet.js';
+import type { WrittenDesign } from './write-design.js';
 
 /** The piece on the printed sheet: sizes, measures, materials, its schematic, and its words. */
 
 const heading = (text: string, level: 2 | 3): SheetBlock => ({ type: 'heading', text, level });
 const text = (said: string): SheetBlock => ({ type: 'text', text: said, tone: 'plain' });
 
-/** "20 sts and 27 rows = 10 cm of plain cloth": what a piece was set out by. */
-function gaugeLines(piece: Piece, unit: 'cm' | 'in', { terms }: Manner): string[] {
+/** "20 sts and 27 rows = 10 cm in stocking stitch, washed": all that a piece was set out by, each once. */
+function gaugeLines(piece: Piece, laid: Laid, unit: 'cm' | 'in', manner: Manner): string[] {
   const over = unit === 'cm' ? '10 cm' : '4 in';
-  const told = (of: MeasuredCloth, what: string) => {
-    const count = (g: MeasuredCloth['stitches']) => Number(countOver(g, OVER[unit]).toFixed(1));
-    const rows = of.rows ? ` and ${count(of.rows)} rows` : '';
-    return `${terms === 'UK' ? 'Tension' : 'Gauge'}: ${count(of.stitches)} sts${rows} = ${over} ${what}.`;
-  };
+  const word = manner.terms === 'UK' ? 'Tension' : 'Gauge';
+  const count = (g: Lie['stitches']) => Number(countOver(g, OVER[unit]).toFixed(1));
+  // Only a swatch was washed; what was typed may have been measured anyhow.
+  const told = ({ stitches, swatch, rows }: Lie & { rows?: MeasuredCloth['rows'] }, what: string) =>
+    `${word}: ${stitchesText(count(stitches), manner)}${rows ? ` and ${count(rows)} rows` : ''} = ${over} ${what}${swatch ? ', washed' : ''}.`;
   const { plain, whole } = piece.gauge;
+  if (whole) return [told(whole, 'over the piece')];
+  const panels = laid.parts.flatMap(({ part, name, gaugeFrom }) =>
+    gaugeFrom === 'own' && 'gauge' in part && part.gauge ? [{ lie: part.gauge, name }] : [],
+  );
+  const texts = [...new Set(panels.map(({ lie }) => told(lie, '#')))];
+  const of = (text: string) =>
+    [...new Set(panels.filter(({ lie }) => told(lie, '#') === text).map(({ name }) => name))].join(', ');
   return [
-    ...(whole ? [told(whole, 'over the piece')] : []),
-    ...(plain ? [told(plain, 'of stocking stitch')] : []),
+    ...(plain ? [told(plain, 'in stocking stitch')] : []),
+    ...texts.map((text) => text.replace('#', `over ${of(text).replace(/, (?!.*, )/, ' and ')}`)),
   ];
+}
+
+/** What is wanted besides yarn, counted from what the words use. */
+function toolsLine(
+  piece: Piece,
+  words: PieceWords,
+  written: Pick<WrittenDesign, 'key'>,
+  { terms }: Manner,
+): string[] {
+  const { needle } = piece;
+  const gauge = terms === 'UK' ? 'tension' : 'gauge';
+  const isRound = !constructionOf(piece).hasEdges;
+  const held = written.key.flatMap(({ stitch, sides }) =>
+    stitch && isCrossing(stitch) && sides.some(({ steps }) => steps.includes('cable needle')) ? [stitch] : [],
+  );
+  const cable = held.some((c) => c.centre.length)
+    ? ['two cable needles']
+    : held.length
+      ? ['a cable needle']
+      : [];
+  const markers = words.markers + (isRound ? 1 : 0);
+  const others = [...cable, ...(markers ? [markers === 1 ? 'a marker' : `${markers} markers`] : [])];
+  const first =
+    needle === null
+      ? ''
+      : `${needleText(needle)}, or the one that gives this ${gauge}${others.length ? '; ' : ''}`;
+  return first || others.length
+    ? [`Needle${needle === null ? 's and tools' : ''}: ${first}${others.join(', ')}.`]
+    : [];
 }
 
 const YARD = 0.9144;
@@ -63,14 +102,20 @@ function yarnLine({ yarn }: Piece, { sizes }: PieceWords, unit: 'cm' | 'in'): st
 }
 
 /** A piece as blocks of the sheet. */
-export function pieceBlocks(design: Design, piece: Piece, words: PieceWords, manner: Manner): SheetBlock[] {
+export function pieceBlocks(
+  design: Design,
+  piece: Piece,
+  words: PieceWords,
+  written: Pick<WrittenDesign, 'key'>,
+  manner: Manner,
+): SheetBlock[] {
   const { units } = design.settings;
   const many = piece.sizes.length > 1;
   const sizes = many ? [text(`Sizes: ${sizesText(piece.sizes.map((s) => s.name))}.`)] : [];
   const fit = piece.sizes.every((s) => s.measure !== null)
     ? [
         text(
-          `To fit: ${sizesText(piece.sizes.map((s) => lengthText(s.measure!, units).replace(` ${units}`, '')))} ${units}.`,
+          `To fit${piece.fits ? ` ${piece.fits}` : ''}: ${sizesText(piece.sizes.map((s) => lengthText(s.measure!, units).replace(` ${units}`, '')))} ${units}.`,
         ),
       ]
     : [];
@@ -78,16 +123,22 @@ export function pieceBlocks(design: Design, piece: Piece, words: PieceWords, man
   const laid = layOut(design, piece, piece.sizes[0]!);
   const picture = schematicOf(piece, words, laid, units);
   return [
-    heading('The piece', 2),
+    heading(piece.name || 'The piece', 2),
     ...sizes,
     ...fit,
     ...(measures.length ? [text(`Finished measures: ${measures.join(' ')}`)] : []),
-    ...gaugeLines(piece, units, manner).map(text),
-    ...(piece.needle === null
-      ? []
-      : [text(`Needle: ${needleText(piece.needle)}, or the one that gives this gauge.`)]),
+    ...gaugeLines(piece, laid, units, manner).map(text),
+    ...toolsLine(piece, words, written, manner).map(text),
     ...yarnLine(piece, words, units).map(text),
-    ...(picture ? [{ type: 'schematic' as const, picture, label: `Schematic of ${design.title}` }] : []),
+    ...(picture
+      ? [
+          {
+            type: 'schematic' as const,
+            picture,
+            label: `Schematic of ${piece.name ? `${design.title}, ${piece.name}` : design.title}`,
+          },
+        ]
+      : []),
     ...words.sections.flatMap(({ heading: head, before, rows, after }): SheetBlock[] => [
       heading(head, 3),
       ...before.map(text),

@@ -1,4 +1,3 @@
-import { chartName } from '../chart/charts.js';
 import { cornerOf } from '../chart/corner.js';
 import { repeatsAcross, repeatsUp } from '../chart/frame.js';
 import type { YarnName } from '../chart/cloth-settings.js';
@@ -9,11 +8,13 @@ import type { Picture, RowSpan } from '../drawing/page.js';
 import type { KeyEntry } from '../words/key.js';
 import { keyWordText, mannerOf, type Manner } from '../words/manner.js';
 import type { KeyLine } from '../words/pattern.js';
+import type { NamedChart } from '../sizes/standing.js';
 import { pieceBlocks } from './piece-blocks.js';
 import type { WrittenDesign } from './write-design.js';
 import {
   castOnText,
   constructionLines,
+  keyLineText,
   planLines,
   rowBodyText,
   rowHeadText,
@@ -32,8 +33,16 @@ export type SheetBlock =
   /** A picture of the cloth a chart makes, its repeats drawn out. */
   | { type: 'cloth'; chart: Chart; yarn: YarnName; label: string }
   | { type: 'words'; lines: { word: string; steps: string }[] }
-  /** Symbols with what they are called; and how they are worked, but where abbreviations tell it already. */
-  | { type: 'key'; entries: readonly KeyEntry[]; isBrief: boolean }
+  /**
+   * Symbols with what they are called; and how they are worked, but where abbreviations tell it already. The same by words, for
+   * copies that hold no drawings.
+   */
+  | {
+      type: 'key';
+      entries: readonly KeyEntry[];
+      lines: readonly { word: string; told: string }[];
+      isBrief: boolean;
+    }
   /** What was proved, and of what; only where it was. */
   | { type: 'proof'; text: string }
   /** A chart at the right of its rows. */
@@ -55,18 +64,22 @@ export const SECTION_NAMES: Readonly<Record<Section, string>> = {
 /** What is said of a swatch, in either trade. */
 const swatchText = ({ terms }: Manner): string =>
   terms === 'UK'
-    ? 'A count is not a width: knit a tension square in this pattern, wash and block it, and measure before casting on.'
+    ? 'A count is not a width: knit a tension square in this pattern, wash and block it, and measure its tension before casting on.'
     : 'A count is not a width: swatch this pattern, wash and block it, and measure before casting on.';
 
 const rowsWord = (chart: Chart): string => (constructionOf(chart).row === 'round' ? 'Rounds' : 'Rows');
 
 function proofText({ charts, piece }: WrittenDesign): string {
-  const at = charts.map(({ name, against }) => {
-    const list = against.join(', ').replace(/, (\d+)$/, ' and $1');
-    const times = `${list} ${against.join() === '1' ? 'repeat' : 'repeats'}`;
-    return charts.length > 1 ? `${name} with ${times}` : `with ${times}`;
-  });
-  return `Checked: cast-on, multiple, every row with its count, how the rows follow, and the key were read back from these words, worked on a needle ${at.join('; ')}, and found equal to the ${charts.length > 1 ? 'charts' : 'chart'}, stitch by stitch.${piece ? PIECE_PROVED : ''}`;
+  const times = ({ against }: (typeof charts)[number]) =>
+    `${against.join(', ').replace(/, (\d+)$/, ' and $1')} ${against.join() === '1' ? 'repeat' : 'repeats'}`;
+  const begins = piece ? 'stitches' : 'cast-on';
+  const read = `Checked: ${begins}, multiple, every row with its count, how the rows follow, and the key were read back from these words`;
+  const [only] = charts;
+  const proved =
+    charts.length === 1
+      ? `${read}, worked on a needle with ${times(only!)}, and found equal to the chart, stitch by stitch.`
+      : `${read}, worked on a needle, and found equal to the charts, stitch by stitch (${charts.map((c) => `“${c.name}”: ${times(c)}`).join('; ')}).`;
+  return proved + (piece ? PIECE_PROVED : '');
 }
 
 const PIECE_PROVED = ' Every row of the piece was read back and worked on the needle of each size.';
@@ -76,13 +89,13 @@ const PIECE_PROVED = ' Every row of the piece was read back and worked on the ne
  * are left out. `isCurrent` says whether the words are those of the design as it is now: only then are they sealed.
  */
 export function sheetOf(design: Design, written: WrittenDesign, isCurrent: boolean): SheetBlock[] {
-  const { settings, sheet, charts } = design;
+  const { settings, sheet } = design;
+  const { printed } = written;
   const manner = mannerOf(settings.style);
-  const isOne = charts.length === 1;
-  const named = charts.map((chart) => ({ chart, name: chartName(design, chart) }));
+  const isOne = printed.length === 1;
   const isMirrored = settings.hand === 'left-same-words';
 
-  const chartBlocks = ({ chart, name }: (typeof named)[number], hasHeading: boolean): SheetBlock[] => [
+  const chartBlocks = ({ chart, name }: NamedChart, hasHeading: boolean): SheetBlock[] => [
     ...(hasHeading ? [heading(isOne ? 'Chart' : name)] : []),
     { type: 'chart', chart, label: `Chart of ${isOne ? design.title : name}`, caption: null },
     ...(isMirrored
@@ -99,7 +112,7 @@ export function sheetOf(design: Design, written: WrittenDesign, isCurrent: boole
 
   const rowBlocks = (i: number): SheetBlock[] => {
     const of = written.charts[i]!;
-    const { chart, name } = named[i]!;
+    const { chart, name } = printed[i]!;
     const { pattern } = of;
     const blocks: SheetBlock[] = [
       heading(isOne ? rowsWord(chart) : name),
@@ -115,7 +128,7 @@ export function sheetOf(design: Design, written: WrittenDesign, isCurrent: boole
       ...planLines(pattern).map((line) => text(line)),
     ];
     if (!sheet.beside) return blocks;
-    const drawn = chartBlocks(named[i]!, false);
+    const drawn = chartBlocks(printed[i]!, false);
     return fitsBeside(chart) ? [{ type: 'beside', left: blocks, right: drawn }] : [...blocks, ...drawn];
   };
 
@@ -123,11 +136,16 @@ export function sheetOf(design: Design, written: WrittenDesign, isCurrent: boole
     notes: () => (design.notes ? [text(design.notes, 'notes')] : []),
     materials: () => (sheet.materials ? [heading('Materials'), text(sheet.materials)] : []),
     construction: () => {
-      const lines = written.charts.map(({ pattern, name }) => {
-        const said = constructionLines(pattern, manner).join(' ');
-        return isOne || !said ? said : `${name}: ${said}`;
+      const lines = written.charts.map(({ pattern, name }) => ({
+        name,
+        said: constructionLines(pattern, manner).join(' '),
+      }));
+      // What holds for several is told once.
+      const told = [...new Set(lines.map(({ said }) => said))].filter(Boolean).map((said) => {
+        const names = lines.filter((l) => l.said === said).map((l) => l.name);
+        return names.length === lines.length ? said : `${names.join('; ')}: ${said}`;
       });
-      const said = [...new Set(lines)].filter(Boolean).map((line) => text(line));
+      const said = told.map((line) => text(line));
       // Right under the title it needs no heading.
       const isUnderTitle = sheet.order
         .slice(0, sheet.order.indexOf('construction'))
@@ -135,17 +153,17 @@ export function sheetOf(design: Design, written: WrittenDesign, isCurrent: boole
       return said.length && !isUnderTitle ? [heading('Construction'), ...said] : said;
     },
     piece: () =>
-      design.piece && written.piece ? pieceBlocks(design, design.piece, written.piece, manner) : [],
+      design.piece && written.piece ? pieceBlocks(design, design.piece, written.piece, written, manner) : [],
     abbreviations: () => {
       const lines = abbreviationsOf(written.lines, manner);
       return lines.length ? [heading('Abbreviations'), { type: 'words', lines }] : [];
     },
     rows: () => written.charts.flatMap((_, i) => rowBlocks(i)),
     charts: () =>
-      sheet.beside && sheet.order.includes('rows') ? [] : named.flatMap((of) => chartBlocks(of, true)),
+      sheet.beside && sheet.order.includes('rows') ? [] : printed.flatMap((of) => chartBlocks(of, true)),
     cloth: () => [
       heading('Cloth'),
-      ...named.map(({ chart, name }) => ({
+      ...printed.map(({ chart, name }) => ({
         type: 'cloth' as const,
         chart: clothOf(chart),
         yarn: settings.cloth.yarn,
@@ -156,7 +174,12 @@ export function sheetOf(design: Design, written: WrittenDesign, isCurrent: boole
       written.key.length
         ? [
             heading('Key'),
-            { type: 'key', entries: written.key, isBrief: sheet.order.includes('abbreviations') },
+            {
+              type: 'key',
+              entries: written.key,
+              lines: keyWords(written.lines, manner, sheet.order.includes('abbreviations')),
+              isBrief: sheet.order.includes('abbreviations'),
+            },
           ]
         : [],
   };
@@ -174,6 +197,12 @@ const text = (said: string, tone: 'plain' | 'notes' | 'small' = 'plain'): SheetB
   text: said,
   tone,
 });
+
+/** The key by its words; those that abbreviations tell are left out. */
+const keyWords = (lines: readonly KeyLine[], manner: Manner, isBrief: boolean) =>
+  lines
+    .filter(({ steps }) => !isBrief || steps.type !== 'words')
+    .map((line) => ({ word: line.word, told: keyLineText(line, manner) }));
 
 /** The words of the rows that are no crossings, with their steps, in the order of the alphabet. */
 function abbreviationsOf(lines: readonly KeyLine[], manner: Manner): { word: string; steps: string }[] {

@@ -2,45 +2,73 @@ import { chartName } from '../chart/charts.js';
 import type { Chart } from '../chart/schema.js';
 import type { Piece } from '../chart/piece.js';
 import { PieceFault } from '../sizes/piece-fault.js';
-import { writePiece, type PieceWords } from '../sizes/piece-words.js';
+import { writePieceRows, type PieceWords, type WrittenPiece } from '../sizes/piece-words.js';
+import type { NamedChart } from '../sizes/standing.js';
 import { writeAndProveDesign, type ProvedDesign } from '../words/proof/prove.js';
 import type { WordSettings } from '../words/write.js';
 
 /** All the words of a design: those of its charts and of the piece they are set out in. */
 export interface WrittenDesign extends ProvedDesign {
+  /** The charts whose rows are written: the design's own as they stand in its piece, and their mirror images where it works these. */
+  printed: NamedChart[];
   /** Null where nothing is set out, or it cannot be put together: then the problems say why. */
   piece: PieceWords | null;
 }
 
-/** Writes charts and piece, and proves what was written; sealed only where both are. */
+const PIECE = 'The piece: ';
+
+/** Writes charts and piece with one key, and proves what was written; sealed only where all of it is, and nothing is wrong with it. */
 export function writeDesign(
   charts: readonly Chart[],
   piece: Piece | null,
   settings: WordSettings,
 ): WrittenDesign {
-  const names = charts.map((chart) => chartName({ charts }, chart));
-  const written = writeAndProveDesign(charts, names, settings);
-  if (!piece?.parts.length) return { ...written, piece: null };
-  const told = (message: string) => ({
-    id: 'piece',
-    level: 'error' as const,
-    message: `The piece: ${message}`,
-  });
-  try {
-    const words = writePiece({ charts }, piece, settings);
+  let set: WrittenPiece | null = null;
+  let fault: PieceFault | null = null;
+  if (piece?.parts.length)
+    try {
+      set = writePieceRows({ charts }, piece, settings);
+    } catch (error) {
+      if (!(error instanceof PieceFault)) throw error;
+      fault = error;
+    }
+  const printed = set?.printed ?? charts.map((chart) => ({ chart, name: chartName({ charts }, chart) }));
+  const written = writeAndProveDesign(
+    printed.map(({ chart }) => chart),
+    printed.map(({ name }) => name),
+    settings,
+    set ?? undefined,
+  );
+  if (fault)
     return {
       ...written,
-      piece: words,
-      checked: written.checked && words.checked,
-      problems: [...written.problems, ...words.problems.map(told)],
-    };
-  } catch (error) {
-    if (!(error instanceof PieceFault)) throw error;
-    return {
-      ...written,
+      printed,
       piece: null,
       checked: false,
-      problems: [...written.problems, told(error.message)],
+      problems: [...written.problems, { id: 'piece', level: 'error', message: PIECE + fault.message }],
     };
+  if (!set) return { ...written, printed, piece: null };
+  const { sections, sizes, markers } = set;
+  const problems = written.problems.map(({ message }) =>
+    message.startsWith(PIECE) ? message.slice(PIECE.length) : message,
+  );
+  return { ...written, printed, piece: { sections, sizes, markers, checked: written.checked, problems } };
+}
+
+/**
+ * A piece in words, in all its sizes, proved with the charts it works on the needle of each.
+ *
+ * @throws PieceFault where a size cannot be put together
+ */
+export function writePiece(
+  { charts }: { charts: readonly Chart[] },
+  piece: Piece,
+  settings: WordSettings,
+): PieceWords {
+  const written = writeDesign(charts, piece, settings);
+  if (!written.piece) {
+    const [problem] = written.problems.filter(({ id }) => id === 'piece');
+    throw new PieceFault(problem?.message.slice(PIECE.length) ?? 'The piece has no parts yet.');
   }
+  return written.piece;
 }

@@ -8,21 +8,14 @@ import type { Length } from '../measures/length.js';
 import { sameFaces } from '../needle/loop.js';
 import type { StitchBook } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
-import { bodyRows, facesWanted, leadOf, partCells, type BodyRow } from './body-rows.js';
+import { facesWanted, partCells, type BodyRow } from './body-rows.js';
 import { CLOTH_KINDS } from './cloths.js';
-import {
-  centredUp,
-  isChartPart,
-  layOut,
-  movedColumns,
-  upOfPart,
-  type Laid,
-  type LaidPart,
-} from './lay-out.js';
-import { above, below, needlesBefore } from './meeting.js';
+import { bordersHigh } from './going.js';
+import { layOut, movedColumns, type Laid, type LaidPart } from './lay-out.js';
+import { above, below, needlesBefore, NO_ROWS } from './meeting.js';
 import { PieceFault } from './piece-fault.js';
 import { mustGoOn, mustStand, ownOf } from './stands.js';
-import { meetAgain, sideAfter, type LengthWay, type MeetAgain, type PanelUp } from './up.js';
+import { sideAfter, type LengthWay, type MeetAgain } from './up.js';
 
 /**
  * A piece put together as one chart: border, increase row, the rows of all parts side by side, decrease row, border.
@@ -40,6 +33,8 @@ export interface Assembled {
   /** Whether there is an increase row, and a decrease row. */
   increases: number;
   decreases: number;
+  /** Borders whose changes were to lie in the ropes and, for want of room there, are evenly spaced. */
+  spread: readonly ('bottom' | 'top')[];
   castOn: number;
   meet: MeetAgain;
   /** The part whose rows are made to come out. */
@@ -55,29 +50,35 @@ export interface Assembled {
  * @throws PieceFault with one sentence where it cannot be put together
  */
 export function assemble(design: Pick<Design, 'charts'>, piece: Piece, size: Size): Assembled {
-  const laid = layOut(design, piece, size);
-  for (const of of laid.parts) mustStand(of, design.charts);
+  let made = putTogether(design, piece, size);
+  // Whether a row leads to or from a border is known only once its stitches are: then the length is met anew.
+  for (let tries = 0, high = bordersHigh(piece.border); tries < MOST_TRIES; tries++) {
+    const now = made.below + made.above;
+    if (now === high) break;
+    made = putTogether(design, piece, size, (high = now));
+  }
+  return made;
+}
+
+/** The heights of borders are settled after one go, or turn in a circle. */
+const MOST_TRIES = 3;
+
+function putTogether(design: Pick<Design, 'charts'>, piece: Piece, size: Size, high?: number): Assembled {
+  const laid = layOut(design, piece, size, high);
+  for (const of of laid.parts) mustStand(of, design.charts, piece);
   if (laid.stitches < 1)
     throw new PieceFault('The piece has no stitches yet: put a panel or a ground in it.');
   const isRound = !constructionOf(piece).hasEdges;
   const edge = laid.parts.find(({ part }) => part.kind === 'selvage');
   if (isRound && edge)
     throw new PieceFault('A piece in the round has no edges: take the edge stitches out.', edge.part.id);
-  const ups = laid.parts.map(({ part, chart }) =>
-    chart && isChartPart(part) ? upOfPart(part, chart) : null,
-  );
-  const meet = meetAgain(ups.filter((u) => u !== null));
-  const { rows: body, way, begins } = bodyRows(laid, piece, size, ups, meet);
-  const lead = leadOf(laid, piece);
-  const going = ups.map((up, i) =>
-    up && begins !== null && laid.parts[i] === lead ? centredUp(up, begins) : up,
-  );
+  const { rows: body, way, meet, lead } = laid;
   const own = ownOf(laid);
   const book = bookOf({ own });
   const sideIn = (number: number): Side => (isRound ? 'RS' : sideAfter(piece.firstRow, number - 1));
   const cells = Array.from({ length: body }, (_, i) => {
     const row: BodyRow = { number: i + 1, n: i, last: body, side: sideIn(i + 1), isRound };
-    return laid.parts.map((_part, k) => partCells(laid, k, going, row));
+    return laid.parts.map((_part, k) => partCells(laid, k, row));
   });
   mustGoOn(laid, cells, book);
   const rowsOfBody = cells.map((row) => row.flat());
@@ -96,7 +97,7 @@ export function assemble(design: Pick<Design, 'charts'>, piece: Piece, size: Siz
   const bottom = below(piece, laid, facesWanted(rowsOfBody[0]!, book), moved, isRound);
   const top = piece.border.top
     ? above(piece.border.top, piece, laid, rowsOfBody, book, moved, sideIn, isRound)
-    : { rows: [], count: 0 };
+    : NO_ROWS;
 
   const rows = [...bottom.rows, ...rowsOfBody, ...top.rows];
   const chart: Chart = {
@@ -112,7 +113,7 @@ export function assemble(design: Pick<Design, 'charts'>, piece: Piece, size: Siz
     meant: {},
     own,
     width,
-    ...repeated(rows, bottom.rows.length, body, meet, laid, going, isRound, book),
+    ...repeated(rows, bottom.rows.length, body, laid, isRound, book),
   };
   const [fault] = invariants(chart);
   if (fault) throw new PieceFault(fault.message);
@@ -125,6 +126,7 @@ export function assemble(design: Pick<Design, 'charts'>, piece: Piece, size: Siz
     body,
     increases: bottom.count,
     decreases: top.count,
+    spread: [...(bottom.isSpread ? ['bottom' as const] : []), ...(top.isSpread ? ['top' as const] : [])],
     castOn: rowFacts(chart.rows[0]!, book).takes,
     meet,
     lead,
@@ -146,15 +148,13 @@ function repeated(
   rows: readonly Row[],
   setup: number,
   body: number,
-  { from, every }: MeetAgain,
-  { parts }: Laid,
-  ups: readonly (PanelUp | null)[],
+  { parts, meet: { from, every } }: Laid,
   isRound: boolean,
   book: StitchBook,
 ): Pick<Chart, 'rows' | 'up'> {
   if (every === null) return { rows, up: null };
   const pass = parts.map(periodOf).reduce(lcm, every);
-  const closing = Math.max(0, ...ups.map((u) => u?.rows.closing ?? 0));
+  const closing = Math.max(0, ...parts.map(({ going }) => going?.rows.closing ?? 0));
   if (!isRound && pass % 2) return { rows, up: null };
   const needles = needlesBefore(rows, book);
   // What a row slips keeps the face it had below the first pass: then the repeat begins with the second.

@@ -63,6 +63,12 @@ export function fewerIn(
   return wish;
 }
 
+/** Places of changes; `isSpread` where they were to lie in the ropes and found no room there. */
+export interface Changes {
+  places: number[];
+  isSpread: boolean;
+}
+
 /** Why a row cannot make so many changes, and what could be done. */
 export interface TooMany {
   problem: string;
@@ -152,7 +158,7 @@ function placesInRopes(loops: readonly MeetingLoop[], n: number, size: number): 
 /**
  * Where `n` stitches are made (`size` 1: the loops that are new) or pairs are worked together (`size` 2: the first loop
  * of each), among the loops where border and parts meet. Evenly spaced; or inside the ropes as far as these take them, and the
- * rest evenly in what lies between.
+ * rest evenly in what lies between; where that finds no room, evenly all along.
  */
 export function changesAmong(
   loops: readonly MeetingLoop[],
@@ -160,32 +166,41 @@ export function changesAmong(
   size: 1 | 2,
   changes: Border['changes'],
   isRound: boolean,
-): number[] | TooMany {
+): Changes | TooMany {
   const room = size === 1 ? Math.floor((loops.length - 1) / 2) : Math.floor(loops.length / 2);
   const what = size === 1 ? 'made between the stitches of the border' : 'worked together in pairs';
   const tooMany = {
     problem: `${n} stitches cannot be ${what} in one row of ${loops.length}: at most ${Math.max(0, room)} can. Give border and parts counts that are nearer.`,
   };
-  if (n === 0) return [];
+  if (n === 0) return { places: [], isSpread: false };
   if (n > room) return tooMany;
-  if (changes !== 'ropes') {
-    const gaps = gapsBetween(loops.length - n * size, n, isRound ? 'round' : 'whole');
-    let at = 0;
-    return gaps.slice(0, n).map((gap) => {
-      at += gap;
-      const place = at;
-      at += size;
-      return place;
-    });
-  }
+  const inRopes = changes === 'ropes' ? placesByRopes(loops, n, size) : null;
+  if (inRopes) return { places: inRopes, isSpread: false };
+  const gaps = gapsBetween(loops.length - n * size, n, isRound ? 'round' : 'whole');
+  let at = 0;
+  const places = gaps.slice(0, n).map((gap) => {
+    at += gap;
+    const place = at;
+    at += size;
+    return place;
+  });
+  return { places, isSpread: changes === 'ropes' };
+}
+
+/** As many changes inside the ropes as these take, and the rest evenly in what lies between, beside no rope; null where there is no room. */
+function placesByRopes(loops: readonly MeetingLoop[], n: number, size: 1 | 2): number[] | null {
   const most = Math.min(n, mostInRopes(loops));
   // A single one beside the ropes would stand on one side only: the rope in the middle is left as it is for it.
   const inside = placesInRopes(loops, most - (most > 1 ? (n - most) % 2 : 0), size);
   const rest = n - inside.length;
   if (!rest) return inside;
-  const chosen = loops.map((_, i) => inside.some((at) => i >= at && i < at + size));
-  const among = placesAmong(chosen, rest, size, (i) => loops[i]!.rope < 0);
-  return among ? [...inside, ...among].sort((a, b) => a - b) : tooMany;
+  const chosen = () => loops.map((_, i) => inside.some((at) => i >= at && i < at + size));
+  const isGround = (i: number) => loops[i]!.rope < 0;
+  const isBesideRope = (i: number) => (loops[i - 1]?.rope ?? -1) >= 0 || (loops[i + 1]?.rope ?? -1) >= 0;
+  const among =
+    placesAmong(chosen(), rest, size, (i) => isGround(i) && !isBesideRope(i)) ??
+    placesAmong(chosen(), rest, size, isGround);
+  return among && [...inside, ...among].sort((a, b) => a - b);
 }
 
 /** How many rows a border has: a hem is as deep twice, with its fold between. */

@@ -74,7 +74,7 @@ export function selvageCells(
   row: ClothRow,
   isLeft: boolean,
 ): Stitch[] {
-  const cells = groundCells(style === 'garter' ? 'garter' : 'stocking', stitches, row, isLeft);
+  const cells = groundCells(style === 'slipped' ? 'stocking' : style, stitches, row, isLeft);
   const isFirst = isLeft ? row.side === 'WS' : row.side === 'RS';
   if (style === 'slipped' && isFirst) cells[isLeft ? stitches - 1 : 0] = 'slyb';
   return cells;

@@ -1,13 +1,13 @@
 import { PIECE_LIMITS, type Piece, type Size } from '../chart/piece.js';
 import { repeatCounts } from '../chart/frame.js';
 import type { Design } from '../chart/schema.js';
-import { constructionOf } from '../construction/construction.js';
 import { lengthFor } from '../measures/gauge.js';
 import type { Length } from '../measures/length.js';
-import { bordersHigh, leadOf } from './body-rows.js';
+import { bordersHigh, upOfPart, waysUp } from './going.js';
 import { fitWidth, type FitPart } from './fit.js';
-import { isChartPart, layOut, upOfPart, wantedWidth, type LaidPart } from './lay-out.js';
-import { lengthWays, type LengthWay } from './up.js';
+import { layOut, wantedWidth, type LaidPart } from './lay-out.js';
+import { isChartPart } from './standing.js';
+import type { LengthWay } from './up.js';
 import { MOST_ON_NEEDLE } from './line.js';
 
 /** Fitting a piece to the width of a size: grounds and fillings as the bounds of their parts allow. */
@@ -49,7 +49,7 @@ function fitPart(of: LaidPart, wanted: Length): FitPart {
     };
   }
   if (part.kind !== 'filling' || !chart) return { kind: 'fixed', stitches, gauge: gauge! };
-  const each = repeatCounts(chart, Math.min(part.begins, chart.rows.length) - 1)?.takes ?? 0;
+  const each = repeatCounts(chart, (of.going?.begins ?? 1) - 1)?.takes ?? 0;
   if (!each) return { kind: 'fixed', stitches, gauge: gauge! };
   const room = Math.floor(((wanted * gauge!.count) / gauge!.over / each) * 2) + 1;
   return {
@@ -138,12 +138,11 @@ export function withCount(piece: Piece, size: Size, id: string, n: number): Size
 /** The ways to a size's length by the rows of the part that leads; null where none is wished for, or rows have no gauge. */
 export function lengthsOf(design: Pick<Design, 'charts'>, piece: Piece, size: Size): LengthWay[] | null {
   const gauge = (piece.gauge.whole ?? piece.gauge.plain)?.rows;
-  const lead = leadOf(layOut(design, piece, size), piece);
+  const { lead } = layOut(design, piece, size);
   if (size.length === null || !gauge || !lead?.chart || !isChartPart(lead.part)) return null;
   const up = upOfPart(lead.part, lead.chart);
   const rest = lengthFor(gauge, bordersHigh(piece.border) + up.start - 1);
-  const isFlat = constructionOf(piece).hasEdges;
-  return lengthWays(up.rows, gauge, Math.max(1000, size.length - rest), isFlat).map((way) => ({
+  return waysUp(piece, size.length, up)!.map((way) => ({
     ...way,
     length: Math.round(way.length + rest),
     off: Math.round(way.length + rest - size.length!),

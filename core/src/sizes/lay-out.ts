@@ -1,5 +1,3 @@
-import { chartName } from '../chart/charts.js';
-import { mirrorChart } from '../chart/edits.js';
 import { countsOf, multipleOf, repeatColumns, repeatsAcross, timesOf } from '../chart/frame.js';
 import type { Piece, PiecePart, Size } from '../chart/piece.js';
 import { rowCrossings } from '../chart/rows.js';
@@ -9,14 +7,11 @@ import type { Length } from '../measures/length.js';
 import { remembered } from '../remember.js';
 import type { StitchBook } from '../stitches/book.js';
 import { crossingSize } from '../stitches/crossing.js';
-import { modulo } from '../values.js';
-import { panelRows, type PanelUp } from './up.js';
+import { goUp, type Going } from './going.js';
+import { chartOfPart, isChartPart, nameOfChart, type ChartPart } from './standing.js';
+import type { LengthWay, MeetAgain, PanelUp } from './up.js';
 
 /** A piece laid out in one size: what stands where on its needle, and how wide it lies. */
-
-export type ChartPart = Extract<PiecePart, { kind: 'panel' | 'filling' }>;
-export const isChartPart = (part: PiecePart): part is ChartPart =>
-  part.kind === 'panel' || part.kind === 'filling';
 
 /** Where a part's gauge is from: its own swatch, one of the whole piece, plain cloth, or plain cloth and custom. */
 export type GaugeFrom = 'own' | 'whole' | 'plain' | 'estimate';
@@ -27,9 +22,11 @@ export interface LaidPart {
   chart: Chart | null;
   /** What it is called. */
   name: string;
+  /** How its chart goes up; null where it has none. */
+  going: PanelUp | null;
   /** How often its chart is worked across. */
   times: number;
-  /** Stitches of it on the needle of the first row, and of those before it from the right. */
+  /** Stitches of it on the needle of the row it begins with, and of those before it from the right. */
   stitches: number;
   before: number;
   gauge: Gauge | null;
@@ -46,17 +43,14 @@ export interface Laid {
   isEstimate: boolean;
   /** What the piece wants for a width in this size; null where none is wished for. */
   wanted: Length | null;
-  /** "A multiple of `of` plus `plus`" by its fillings; `of` is 0 without any. */
+  /** "A multiple of `of` plus `plus`" by its fillings, in lowest form; `of` is 0 without any. */
   multiple: { of: number; plus: number };
-}
-
-const mirrored = remembered((chart: Chart) => mirrorChart(chart));
-
-/** The chart a part works, as it works it; null where the design has it no more. */
-export function chartOfPart(charts: readonly Chart[], part: ChartPart): Chart | null {
-  const chart = charts.find((c) => c.id === part.chart);
-  if (!chart) return null;
-  return part.isMirrored ? mirrored(chart) : chart;
+  meet: MeetAgain;
+  /** The part whose rows are made to come out. */
+  lead: LaidPart | null;
+  /** Rows of the parts, without borders, and how a wished length is met by them. */
+  rows: number;
+  way: LengthWay | null;
 }
 
 /** A part's number in a size: the stitches of a ground, the repeats of a filling. */
@@ -113,30 +107,33 @@ function groundName(parts: Piece['parts'], part: PiecePart): string {
   return `ground ${distinct.indexOf(part.pair ?? part.id) + 1}`;
 }
 
-const nameOfPart = (
-  design: Pick<Design, 'charts'>,
-  parts: Piece['parts'],
-  part: PiecePart,
-  chart: Chart | null,
-): string => {
+const nameOfPart = ({ charts }: Pick<Design, 'charts'>, piece: Piece, part: PiecePart): string => {
   if (part.kind === 'selvage') return 'edge';
-  if (part.kind === 'ground') return groundName(parts, part);
+  if (part.kind === 'ground') return groundName(piece.parts, part);
   if (part.kind === 'marker') return 'marker';
-  return chart ? `${chartName(design, chart)}${part.isMirrored ? ' mirrored' : ''}` : 'a chart taken out';
+  return nameOfChart(charts, piece, part);
 };
 
 /** What a size is to measure across; null where no width is wished for. */
 export const wantedWidth = ({ around }: Piece, { measure, ease }: Size): Length | null =>
   measure === null ? null : Math.max(1000, Math.round((measure + ease) / around));
 
-/** The parts of a piece in one size, from the right as the RS looks. */
-export function layOut(design: Pick<Design, 'charts'>, piece: Piece, size: Size): Laid {
+/**
+ * The parts of a piece in one size, from the right as the RS looks. `high` is how many rows its borders have, where that
+ * is known better than from the borders by themselves.
+ */
+export function layOut(design: Pick<Design, 'charts'>, piece: Piece, size: Size, high?: number): Laid {
   let stitches = 0;
   const of = { of: 0, plus: 0 };
-  const parts = piece.parts.map((part): LaidPart => {
-    const chart = isChartPart(part) ? chartOfPart(design.charts, part) : null;
+  const charts = piece.parts.map((part) =>
+    isChartPart(part) ? chartOfPart(design.charts, piece, part) : null,
+  );
+  const { ups, meet, lead, rows, way }: Going = goUp(piece, size, charts, high);
+  const parts = piece.parts.map((part, i): LaidPart => {
+    const chart = charts[i]!;
+    const going = ups[i]!;
     const times = chart && isChartPart(part) ? timesIn(part, chart, size) : 1;
-    const begins = isChartPart(part) && chart ? Math.min(part.begins, chart.rows.length) - 1 : 0;
+    const begins = (going?.begins ?? 1) - 1;
     const own = chart
       ? countsOf(chart, begins, times).takes
       : part.kind === 'selvage'
@@ -153,7 +150,8 @@ export function layOut(design: Pick<Design, 'charts'>, piece: Piece, size: Size)
     const laid = {
       part,
       chart,
-      name: nameOfPart(design, piece.parts, part, chart),
+      name: nameOfPart(design, piece, part),
+      going,
       times,
       stitches: own,
       before: stitches,
@@ -173,24 +171,12 @@ export function layOut(design: Pick<Design, 'charts'>, piece: Piece, size: Size)
     width: width === null ? null : Math.round(width),
     isEstimate: parts.some((p) => p.gaugeFrom === 'estimate'),
     wanted: wantedWidth(piece, size),
-    multiple: of,
+    multiple: { of: of.of, plus: of.of ? of.plus % of.of : of.plus },
+    meet,
+    lead: parts[lead] ?? null,
+    rows,
+    way,
   };
-}
-
-/** How a part's chart goes up in the piece. */
-export function upOfPart(part: ChartPart, chart: Chart): PanelUp {
-  return {
-    rows: panelRows(chart),
-    start: part.starts,
-    begins: Math.min(part.begins, chart.rows.length),
-    side: chart.construction === 'flat' ? chart.firstRow : null,
-  };
-}
-
-/** The same for a panel that is begun later so that it ends as it begins; `by` is the row of its repeat it then begins with. */
-export function centredUp(up: PanelUp, by: number): PanelUp {
-  const { setup, repeat } = up.rows;
-  return { ...up, begins: setup + modulo(up.begins - 1 + by - 1 - setup, repeat) + 1 };
 }
 
 /** Which of two parts that mirror each other a part is: the one on the same side as its number from the right, or the other. */

@@ -49,6 +49,15 @@ function plainIn({ width }: Laid, { gauge }: Piece): number | null {
   return width !== null && plain ? Math.round(countOver(plain, width)) : null;
 }
 
+/** Rows of a border, with the one that leads to it or from it; `isSpread` where its changes found no room in the ropes. */
+export interface BorderRows {
+  rows: Row[];
+  count: number;
+  isSpread: boolean;
+}
+
+export const NO_ROWS: BorderRows = { rows: [], count: 0, isSpread: false };
+
 /** The rows below the parts: the border, and the row that makes its stitches those of the parts. */
 export function below(
   piece: Piece,
@@ -56,14 +65,15 @@ export function below(
   base: readonly Stitch[],
   moved: ReadonlySet<number>,
   isRound: boolean,
-): { rows: Row[]; count: number } {
+): BorderRows {
   const border = piece.border.bottom;
-  if (!border) return { rows: [], count: 0 };
+  if (!border) return NO_ROWS;
   const cells = base.filter((c) => c !== NO_STITCH);
   const { loops, columns } = meetingLoops(base, (i) => (cells[i] === 'k' ? 'knit' : 'purl'), moved);
   const count = fewerIn(border, loops, plainIn(laid, piece), isRound);
-  const made = changesAmong(loops, count, 1, border.kind === 'runs-on' ? 'ropes' : border.changes, isRound);
-  if ('problem' in made) throw new PieceFault(made.problem);
+  const found = changesAmong(loops, count, 1, border.kind === 'runs-on' ? 'ropes' : border.changes, isRound);
+  if ('problem' in found) throw new PieceFault(found.problem);
+  const { places: made, isSpread } = found;
   const isMade = new Set(made.map((i) => columns[i]!));
   const isThere = base.map((cell, column) => cell !== NO_STITCH && !isMade.has(column));
   const faces = loops.filter((_, i) => !made.includes(i)).map((l) => l.face);
@@ -74,7 +84,7 @@ export function below(
     return withGaps(borderCells(border, r, faces, row), isThere);
   });
   if (count) rows.push(base.map((cell, c) => (isMade.has(c) ? (cell === 'k' ? 'm1l' : 'm1lp') : cell)));
-  return { rows, count };
+  return { rows, count, isSpread };
 }
 
 /** The rows above the parts: the row that takes their stitches to the border's, and the border. */
@@ -87,7 +97,7 @@ export function above(
   moved: ReadonlySet<number>,
   sideIn: (number: number) => Side,
   isRound: boolean,
-): { rows: Row[]; count: number } {
+): BorderRows {
   const needle = needlesBefore(rows, book).at(-1)!;
   const last = rows.at(-1)!;
   // The columns of the loops that the last row leaves.
@@ -97,8 +107,9 @@ export function above(
   });
   const { loops, columns } = meetingLoops(base, (i) => needle[i]!.face, moved);
   const count = fewerIn(border, loops, plainIn(laid, piece), isRound);
-  const pairs = changesAmong(loops, count, 2, border.kind === 'runs-on' ? 'ropes' : border.changes, isRound);
-  if ('problem' in pairs) throw new PieceFault(pairs.problem);
+  const found = changesAmong(loops, count, 2, border.kind === 'runs-on' ? 'ropes' : border.changes, isRound);
+  if ('problem' in found) throw new PieceFault(found.problem);
+  const { places: pairs, isSpread } = found;
   const gone = new Set(pairs.map((i) => columns[i + 1]!));
   const together = new Set(pairs.map((i) => columns[i]!));
   const faceAt = new Map(columns.map((column, i) => [column, loops[i]!.face]));
@@ -119,5 +130,5 @@ export function above(
     const row = { n: r, side: sideIn(start + made.length), isRound };
     made.push(withGaps(borderCells(border, r, faces, row), isThere));
   }
-  return { rows: made, count };
+  return { rows: made, count, isSpread };
 }

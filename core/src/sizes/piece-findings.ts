@@ -10,7 +10,8 @@ import { lengthText, type Length, type LengthUnit } from '../measures/length.js'
 import { assemble } from './assemble.js';
 import { facesWanted } from './body-rows.js';
 import { borderComesOut } from './border.js';
-import { isChartPart, layOut, upOfPart, type ChartPart } from './lay-out.js';
+import { layOut } from './lay-out.js';
+import { isChartPart, type ChartPart } from './standing.js';
 import { PieceFault } from './piece-fault.js';
 import { sideAfter, sideClash } from './up.js';
 
@@ -55,9 +56,9 @@ function withSetUpRow(chart: Chart): readonly Step[] | null {
 function sideFindings(design: Pick<Design, 'charts'>, piece: Piece): PieceFinding[] {
   if (!constructionOf(piece).hasEdges) return [];
   const { parts } = layOut(design, piece, piece.sizes[0]!);
-  return parts.flatMap(({ part, chart, name }): PieceFinding[] => {
-    if (!chart || !isChartPart(part)) return [];
-    const clash = sideClash(upOfPart(part, chart), piece.firstRow);
+  return parts.flatMap(({ part, going, name }): PieceFinding[] => {
+    if (!going || !isChartPart(part)) return [];
+    const clash = sideClash(going, piece.firstRow);
     if (!clash) return [];
     if (clash === 'odd')
       return [

@@ -39,59 +39,17 @@ export function merged(bySize: readonly (readonly OwnLine[])[], names: readonly 
   );
 }
 
-/** What heads a line that is told for one row, and for several. */
-const ONE = /^(\w+) (\d+)( \([^)]*\))?$/;
-const SEVERAL = /^(\w+)s (\d+(?:, \d+)* and \d+)( \([^)]*\))?$/;
-
-/** The rows that a head stands for, each under a head of its own. */
-function headsOf(head: string): string[] {
-  const [, word, numbers, side = ''] = SEVERAL.exec(head) ?? [];
-  return numbers ? numbers.split(/, | and /).map((n) => `${word} ${n}${side}`) : [head];
-}
-
-/** Each row of some lines by itself. */
-const rowsOf = (lines: readonly OwnLine[]): string[] =>
-  lines.flatMap(({ head, words }) => headsOf(head).map((h) => h + SEPARATOR + words)).sort();
+/** The lines of one size (from 0), in its own numbers. */
+export const ofOneSize = (lines: readonly PieceLine[], s: number, names: readonly string[]): OwnLine[] =>
+  lines.flatMap(({ head, words, sizes }): OwnLine[] => {
+    if (sizes) return sizes.includes(names[s]!) ? [{ head, words }] : [];
+    const [ownHead, ownWords] = [head, words].map((t) => ofSize(t, s, names.length));
+    return [{ head: ownHead!, words: ownWords! }];
+  });
 
 /** Whether what is printed, taken apart again, gives each size its own rows to the letter, and no others. */
-export function isToldApart(
+export const isToldApart = (
   lines: readonly PieceLine[],
   bySize: readonly (readonly OwnLine[])[],
   names: readonly string[],
-): boolean {
-  return bySize.every((own, s) => {
-    const mine = lines.flatMap(({ head, words, sizes }): OwnLine[] => {
-      if (sizes) return sizes.includes(names[s]!) ? [{ head, words }] : [];
-      const [ownHead, ownWords] = [head, words].map((t) => ofSize(t, s, bySize.length));
-      return [{ head: ownHead!, words: ownWords! }];
-    });
-    return sameValue(rowsOf(mine), rowsOf(own));
-  });
-}
-
-/** Equal lines one after another, or taking turns, are told once: "Rows 2, 4 and 6". */
-export function joinedLines(lines: readonly PieceLine[]): PieceLine[] {
-  const told: (PieceLine & { numbers: number[] })[] = [];
-  for (const line of lines) {
-    const number = ONE.exec(line.head);
-    const same =
-      number &&
-      told.find(
-        (t) =>
-          t.numbers.length &&
-          t.words === line.words &&
-          sameValue(t.sizes, line.sizes) &&
-          sideOfHead(t.head) === sideOfHead(line.head),
-      );
-    if (same) same.numbers.push(Number(number[2]));
-    else told.push({ ...line, numbers: number ? [Number(number[2])] : [] });
-  }
-  return told.map(({ numbers, head, ...line }) => {
-    if (numbers.length < 2) return { ...line, head };
-    const [, word = '', , side = ''] = ONE.exec(head)!;
-    const list = `${numbers.slice(0, -1).join(', ')} and ${numbers.at(-1)}`;
-    return { ...line, head: `${word}s ${list}${side}` };
-  });
-}
-
-const sideOfHead = (head: string): string => / \(([^)]*)\)$/.exec(head)?.[1] ?? '';
+): boolean => bySize.every((own, s) => sameValue(ofOneSize(lines, s, names), own));

@@ -7,22 +7,25 @@ import { stitchesText, type Manner } from '../words/manner.js';
 import { itemsText } from '../words/render.js';
 import { dictionOf, readsLeftwards, type Diction } from '../words/vocabulary.js';
 import { phrase, type WordSettings } from '../words/write.js';
+import type { Stitch } from '../stitches/book.js';
+import type { Side } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
+import { lcm } from '../values.js';
 import type { Assembled } from './assemble.js';
-import { centredUp, columnsOfPart, upOfPart, type LaidPart } from './lay-out.js';
-import { panelRowAt } from './up.js';
+import { CLOTH_KINDS } from './cloths.js';
+import { columnsOfPart, type LaidPart } from './lay-out.js';
+import { panelRowAt, type PanelRows } from './up.js';
 
-/** The rows of a piece told panel by panel: what lies between the panels in stitches, each panel by its chart's row. */
+/**
+ * The rows of a piece told panel by panel: what lies between the panels in stitches, each panel by its chart's row; and once
+ * that is set, "continue as set" as long as each goes on by its rule.
+ */
 
-/** Marks in such a row. */
-export const PLACE = 'pm';
-export const SLIP = 'sm';
-
-/** "work row 5 of Chart A over the next 24 sts"; with the count after it where that is another. */
-export function panelText(name: string, row: number, takes: number, makes: number, manner: Manner): string {
-  const after = makes === takes ? '' : ` (${makes} after it)`;
-  return `work row ${row} of ${name} over the next ${stitchesText(takes, manner)}${after}`;
-}
+/** One stretch of a row, from the right: stitches, a panel by its chart's row, or a marker. */
+export type RowPart =
+  | { kind: 'stitches'; stitches: Stitch[] }
+  | { kind: 'panel'; name: string; row: number; rows: PanelRows; takes: number; makes: number }
+  | { kind: 'mark' };
 
 /** The parts of a piece with the columns they lie in, from the right. */
 export function partColumns({
@@ -53,65 +56,159 @@ export function bodyRowOf({ chart, below, body, above }: Assembled, n: number): 
   return repeat.first + ((at - repeat.first) % high);
 }
 
-/** One row of the piece in words, panel by panel; `number` counts from 1 above the border. */
-export function panelRowText(
-  piece: Piece,
-  made: Assembled,
-  number: number,
-  settings: WordSettings,
-  manner: Manner,
-): string {
+/** What a row of the piece is made of; `number` counts from 1 above the border. */
+export function rowParts(piece: Piece, made: Assembled, number: number): RowPart[] {
   const { chart } = made;
-  const r = bodyRowOf(made, number - 1);
-  const side = sideOf(chart, r);
+  const row = chart.rows[bodyRowOf(made, number - 1)]!;
   const book = bookOf(chart);
-  const row = chart.rows[r]!;
   const { starts } = rowFacts(row, book);
-  const diction: Diction = dictionOf(chart, settings);
-  const within = (from: number, to: number) =>
-    row.filter((s, i) => s !== NO_STITCH && starts[i]! >= from && starts[i]! < to);
-  const mark = number === 1 ? PLACE : SLIP;
-  /** Pieces of the row from the right: words of what is no panel, panels, markers. */
-  type Segment = { stitches: ReturnType<typeof within>; isPanel: boolean } | { text: string } | 'mark';
-  const segments: Segment[] = [];
+  const parts: RowPart[] = [];
   const place = () => {
-    if (segments.length && segments.at(-1) !== 'mark') segments.push('mark');
+    const last = parts.at(-1);
+    if (last && last.kind !== 'mark') parts.push({ kind: 'mark' });
   };
-  partColumns(made).forEach(({ part: of, from, to }) => {
-    const { part, chart: own } = of;
-    if (part.kind === 'marker') return place();
-    const stitches = within(from, to);
-    if (!own) {
-      const last = segments.at(-1);
-      if (last && last !== 'mark' && 'stitches' in last && !last.isPanel) last.stitches.push(...stitches);
-      else if (stitches.length) segments.push({ stitches, isPanel: false });
-      return;
+  for (const { part: of, from, to } of partColumns(made)) {
+    if (of.part.kind === 'marker') {
+      place();
+      continue;
     }
-    if (piece.markers) place();
-    const panelRow = panelRowAt(goingOf(made, of), number, made.body);
+    const stitches = row.filter((s, i) => s !== NO_STITCH && starts[i]! >= from && starts[i]! < to);
+    if (piece.markers && of.chart) place();
+    const panelRow = of.going && panelRowAt(of.going, number, made.body);
     const count = (what: 'takes' | 'makes') => stitches.reduce((sum, s) => sum + book.facts(s)[what], 0);
-    // Before it begins its stitches are worked as they will be wanted.
-    if (panelRow === null) segments.push({ stitches, isPanel: true });
-    else segments.push({ text: panelText(of.name, panelRow, count('takes'), count('makes'), manner) });
-    if (piece.markers) place();
-  });
-  while (segments.at(-1) === 'mark') segments.pop();
-  const inOrder = readsLeftwards(side, settings.hand) ? segments : segments.reverse();
+    const last = parts.at(-1);
+    // Before it begins a panel's stitches are worked as they will be wanted.
+    if (panelRow)
+      parts.push({
+        kind: 'panel',
+        name: of.name,
+        row: panelRow,
+        rows: of.going!.rows,
+        takes: count('takes'),
+        makes: count('makes'),
+      });
+    else if (last?.kind === 'stitches') last.stitches.push(...stitches);
+    else if (stitches.length) parts.push({ kind: 'stitches', stitches });
+    if (piece.markers && of.chart) place();
+  }
+  while (parts.at(-1)?.kind === 'mark') parts.pop();
+  return parts;
+}
+
+/** How rows of a piece are put in words. */
+export interface Telling {
+  diction: Diction;
+  settings: WordSettings;
+  manner: Manner;
+}
+
+export const tellingOf = ({ chart }: Assembled, settings: WordSettings, manner: Manner): Telling => ({
+  diction: dictionOf(chart, settings),
+  settings,
+  manner,
+});
+
+/**
+ * A row in words, in working order. Over how many stitches a panel is worked is told where `isSet` is not yet so: between
+ * its markers the knitter need not count.
+ */
+export function rowPartsText(
+  parts: readonly RowPart[],
+  side: Side,
+  mark: 'pm' | 'sm',
+  isSet: boolean,
+  { diction, settings, manner }: Telling,
+): string {
+  const inOrder = readsLeftwards(side, settings.hand) ? parts : [...parts].reverse();
   return inOrder
-    .map((segment) =>
-      segment === 'mark'
-        ? mark
-        : 'text' in segment
-          ? segment.text
-          : itemsText(phrase(segment.stitches, side, diction), manner),
-    )
+    .map((part) => {
+      if (part.kind === 'mark') return mark;
+      if (part.kind === 'stitches') return itemsText(phrase(part.stitches, side, diction), manner);
+      const { name, row, takes, makes } = part;
+      const over = isSet ? '' : ` over the next ${stitchesText(takes, manner)}`;
+      return `work row ${row} of ${name}${over}${makes === takes ? '' : ` (${makes} after it)`}`;
+    })
     .join(', ');
 }
 
-/** How a panel of an assembled piece goes up: a centred one begins later. */
-export function goingOf(made: Assembled, of: LaidPart): ReturnType<typeof upOfPart> {
-  const up = upOfPart(of.part as Parameters<typeof upOfPart>[0], of.chart!);
-  return of === made.lead && made.way?.kind === 'centred' ? centredUp(up, made.way.begins) : up;
+/** The row a panel works after one of its rows: the next, or from the last of its repeat the first of it. */
+export const nextRow = ({ setup, repeat }: PanelRows, row: number): number =>
+  row === setup + repeat ? setup + 1 : row + 1;
+
+const sameStitch = (a: readonly Stitch[], b: readonly Stitch[]) =>
+  a.length === b.length && a.every((s, i) => s === b[i]);
+
+/** Whether a row goes on from those below as set: each panel by its next row, all else as `every` rows below. */
+export function isAsSet(rows: readonly (readonly RowPart[])[], n: number, every: number): boolean {
+  const [row, last, like] = [rows[n]!, rows[n - 1], rows[n - every]];
+  if (!last || !like || row.length !== last.length || row.length !== like.length) return false;
+  return row.every((part, i) => {
+    const [before, other] = [last[i]!, like[i]!];
+    if (part.kind === 'panel')
+      return (
+        before.kind === 'panel' && before.name === part.name && part.row === nextRow(part.rows, before.row)
+      );
+    if (part.kind === 'stitches')
+      return other.kind === 'stitches' && sameStitch(part.stitches, other.stitches);
+    return before.kind === 'mark' && other.kind === 'mark';
+  });
+}
+
+/** After how many rows what lies beside the panels begins anew, at a row of the same side. */
+export function everyOf({ laid }: Assembled, piece: Piece): number {
+  const periods = laid.parts.map(({ part }) =>
+    part.kind === 'ground'
+      ? CLOTH_KINDS[part.cloth].every
+      : part.kind === 'selvage' && part.style !== 'stocking'
+        ? 2
+        : 1,
+  );
+  return periods.reduce(lcm, constructionOf(piece).rowsToSameSide);
+}
+
+/** "Continue as set", with the rule where it is told first. */
+export function asSetText(every: number, hasPanels: boolean, isFirst: boolean, word: string): string {
+  if (!isFirst) return 'continue as set';
+  const else_ = every === 1 ? `as the ${word} below` : `as ${every} ${word}s below`;
+  return hasPanels
+    ? `continue as set, each panel by its next row (from the first of its repeat when its last is worked), all else ${else_}`
+    : `continue as set, ${else_}`;
+}
+
+/** A line of the rows: one row told by itself, or a run of rows that go on as set. */
+export type BodyLine = { from: number; to: number; text: string; count: number | null };
+
+/** The rows of the parts in lines; rows count from 1 above the border. */
+export function bodyLinesOf(piece: Piece, made: Assembled, telling: Telling): BodyLine[] {
+  const book = bookOf(made.chart);
+  const every = everyOf(made, piece);
+  const word = rowWord(piece).toLowerCase();
+  const rows: RowPart[][] = [];
+  const lines: (BodyLine & { isSet: boolean })[] = [];
+  const hasPanels = made.laid.parts.some(({ chart }) => chart);
+  let isTold = false;
+  for (let n = 0; n < made.body; n++) {
+    const r = bodyRowOf(made, n);
+    rows.push(rowParts(piece, made, n + 1));
+    const count = made.chart.rows[r]!.reduce((sum, s) => sum + book.facts(s).makes, 0);
+    const last = lines.at(-1);
+    if (isAsSet(rows, n, every)) {
+      if (last?.isSet) {
+        last.to = n + 1;
+        if (last.count !== count) last.count = null;
+        continue;
+      }
+      const text = asSetText(every, hasPanels, !isTold, word);
+      isTold = true;
+      lines.push({ from: n + 1, to: n + 1, text, count, isSet: true });
+      continue;
+    }
+    const marks = rows[n]!.filter(({ kind }) => kind === 'mark').length;
+    const isKnown = n > 0 && marks > 0 && rows[n - 1]!.length === rows[n]!.length && piece.markers;
+    const text = rowPartsText(rows[n]!, sideOf(made.chart, r), n === 0 ? 'pm' : 'sm', isKnown, telling);
+    lines.push({ from: n + 1, to: n + 1, text, count, isSet: false });
+  }
+  return lines.map(({ isSet: _, ...line }) => line);
 }
 
 /** What the row of a piece is called. */

@@ -1,25 +1,32 @@
-import { chartName } from '../chart/charts.js';
 import type { Piece, Size } from '../chart/piece.js';
 import { bookOf, type Chart, type Design } from '../chart/schema.js';
 import { checkChart } from '../checks/index.js';
 import { constructionOf, sideOf } from '../construction/construction.js';
 import { lengthText } from '../measures/length.js';
-import type { Side } from '../stitches/face.js';
+import type { Stitch } from '../stitches/book.js';
+import { stitchId } from '../stitches/book.js';
+import type { KeyPart, Used } from '../words/key.js';
 import { mannerOf, sideText, stitchesText, type Manner } from '../words/manner.js';
+import type { ProvedRows } from '../words/proof/key.js';
+import { proveRowsText, type Besides, type ReadRows } from '../words/proof/prove.js';
+import type { Problem } from '../words/reader/lines.js';
 import { WordsError } from '../words/reader/language.js';
-import { WordProblem } from '../words/reader/lexicon.js';
+import { WordProblem, type Lexicon } from '../words/reader/lexicon.js';
 import { RowProblem } from '../words/reader/work.js';
-import { castOnText, keyLineText, planText, rowBodyText, rowHeadText } from '../words/render.js';
-import type { KeyLine } from '../words/pattern.js';
-import { writeAndProve } from '../words/proof/prove.js';
-import type { WordSettings } from '../words/write.js';
+import { castOnText, patternText, planText, rowBodyText, rowHeadText } from '../words/render.js';
+import { dictionOf } from '../words/vocabulary.js';
+import { writeRows, type Stands, type WordSettings, type WrittenRows } from '../words/write.js';
 import { borderRows } from './border.js';
 import { assemble, type Assembled } from './assemble.js';
 import { inSizes, linesInSizes, sizesText } from './in-sizes.js';
-import { isToldApart, joinedLines, merged, type OwnLine, type PieceLine } from './piece-lines.js';
+import { checkPiece } from './piece-findings.js';
+import { isToldApart, merged, ofOneSize, type OwnLine, type PieceLine } from './piece-lines.js';
+import { PieceFault } from './piece-fault.js';
 import { PieceMisread, provePanelRows } from './piece-proof.js';
-import { bodyRowOf, goingOf, panelRowText, rowWord } from './piece-rows.js';
-import { isChartPart } from './lay-out.js';
+import { bodyLinesOf, rowParts, rowWord, tellingOf } from './piece-rows.js';
+import { metOtherwise } from './met.js';
+import { spread } from './spread.js';
+import { chartsPrinted, type NamedChart } from './standing.js';
 import { panelRowAt } from './up.js';
 import { gramsFor } from './yarn.js';
 
@@ -47,13 +54,20 @@ export interface PieceWords {
     /** Grams of yarn for one piece; null without a weighed swatch. */
     grams: number | null;
   }[];
-  /** Whether every row, in every size, was read back, worked on its needle, and found to be the piece's. */
+  /** Markers that its rows place. */
+  markers: number;
+  /** Whether every row, in every size, was read back, worked on its needle, and found to be the piece's, and nothing is wrong with it. */
   checked: boolean;
   problems: string[];
 }
 
-/** Rows told one by one, at most; further ones go on as the charts do. */
-const MOST_TOLD = 96;
+/** A piece written, and what its words need besides: of the charts, of the key, and their proof. */
+export interface WrittenPiece extends Omit<PieceWords, 'checked' | 'problems'> {
+  printed: NamedChart[];
+  stands: (Stands | undefined)[];
+  parts: KeyPart[];
+  prove: Besides['prove'];
+}
 
 interface SizeMade {
   size: Size;
@@ -66,109 +80,58 @@ function rowsAlone({ chart }: Assembled, from: number, to: number): Chart {
   return { ...chart, rows: chart.rows.slice(from, to), up: null, firstRow };
 }
 
-/** Words that charts need not tell: those of making and working together, of which a border's rows are. */
-const keyLines = (key: readonly KeyLine[], manner: Manner): string[] =>
-  key
-    .filter(({ word, steps }) => steps.type === 'words' && !/^(k|p|sl)\b/.test(word))
-    .map((line) => keyLineText(line, manner));
+type End = 'bottom' | 'top';
 
-/** The rows of a border and the row that leads to or from it, written and proved. */
-function borderLines(
-  { made }: SizeMade,
-  end: 'bottom' | 'top',
-  settings: WordSettings,
-  manner: Manner,
-): { lines: OwnLine[]; key: string[]; problems: string[] } {
-  const { chart, below, above, increases, decreases } = made;
-  const part =
-    end === 'bottom'
-      ? rowsAlone(made, 0, below)
-      : rowsAlone(made, chart.rows.length - above, chart.rows.length);
-  const change = end === 'bottom' ? (increases ? part.rows.length : 0) : decreases ? 1 : 0;
-  const word = rowWord(part);
-  const header = (n: number) => {
-    const side = constructionOf(part).hasEdges ? ` (${sideText(sideOf(part, n - 1), manner)})` : '';
-    return n === change
-      ? `${end === 'bottom' ? 'Increase' : 'Decrease'} ${word.toLowerCase()}${side}`
-      : `${word} ${n}${side}`;
-  };
-  // The row of changes stands under a name of its own, so rows are not told as others with it.
-  const apart = {
-    ...settings,
-    style: { ...settings.style, equal: 'apart', wsRows: 'written', counts: 'every' } as const,
-  };
-  const written = writeAndProve(part, apart);
-  return {
-    lines: written.rows.map(({ row, words, count }) => ({
-      head: header(row),
-      words: `${words}. (${stitchesText(count, manner)})`,
-    })),
-    key: keyLines(written.pattern.key, manner),
-    problems: written.checked ? [] : written.problems.map((p) => p.message),
-  };
+/** The rows of a border, and the one that leads to or from it, as they are written. */
+interface WrittenBorder {
+  chart: Chart;
+  written: WrittenRows;
+  /** The place of the row of changes among them; -1 without one. */
+  change: number;
+  lines: OwnLine[];
 }
 
-/** The rows of the parts, panel by panel, as far as they are told one by one. */
-function bodyLines(
-  design: Pick<Design, 'charts'>,
-  piece: Piece,
-  { size, made }: SizeMade,
-  told: number,
-  settings: WordSettings,
-  manner: Manner,
-): { lines: OwnLine[]; problems: string[] } {
-  const names = design.charts.map((c) => chartName(design, c));
-  const hasSides = constructionOf(piece).hasEdges;
-  const rows = Array.from({ length: told }, (_, i) => {
-    const number = i + 1;
-    const r = bodyRowOf(made, i);
-    const side: Side = sideOf(made.chart, r);
-    const cells = made.chart.rows[r]!;
-    const book = bookOf(made.chart);
-    const count = cells.reduce((sum, s) => sum + book.facts(s).makes, 0);
-    return { number, side, count, words: panelRowText(piece, made, number, settings, manner) };
+function writeBorder({ made }: SizeMade, end: End, settings: WordSettings, manner: Manner): WrittenBorder {
+  const { chart: whole, below, above, increases, decreases } = made;
+  const height = whole.rows.length;
+  const chart = end === 'bottom' ? rowsAlone(made, 0, below) : rowsAlone(made, height - above, height);
+  const change = end === 'bottom' ? (increases ? chart.rows.length - 1 : -1) : decreases ? 0 : -1;
+  const written = writeRows(chart, bordersOwn(settings));
+  const name = `${end === 'bottom' ? 'Increase' : 'Decrease'} ${rowWord(chart).toLowerCase()}`;
+  const lines = written.pattern.rows.map((line): OwnLine => {
+    const isChange = line.numbers.length === 1 && line.numbers[0] === change + 1 && !line.rest;
+    // The row of changes stands under a name of its own.
+    const side = constructionOf(chart).hasEdges ? ` (${sideText(sideOf(chart, change), manner)})` : '';
+    return {
+      head: isChange ? `${name} ${change + 1}${side}` : rowHeadText(line, manner),
+      words: rowBodyText(line, manner),
+    };
   });
-  const problems: string[] = [];
-  try {
-    provePanelRows(design, piece, size, names, made, rows, settings.hand);
-  } catch (error) {
-    if (![PieceMisread, RowProblem, WordProblem, WordsError].some((kind) => error instanceof kind))
-      throw error;
-    problems.push((error as Error).message);
-  }
-  return {
-    lines: rows.map(({ number, side, words, count }) => ({
-      head: `${rowWord(piece)} ${number}${hasSides ? ` (${sideText(side, manner)})` : ''}`,
-      words: `${words}. (${stitchesText(count, manner)})`,
-    })),
-    problems,
-  };
+  return { chart, written, change, lines };
 }
+
+/** Border rows are written out: what lies below or above them is another cloth. */
+const bordersOwn = (settings: WordSettings): WordSettings => ({
+  ...settings,
+  style: { ...settings.style, wsRows: 'written', counts: 'every' },
+});
 
 /** Where each panel stands at the last row of the parts: "ending with row 4 of Chart A". */
 function endingText({ made }: SizeMade): string {
-  const at = made.laid.parts.flatMap((of) => {
-    if (!of.chart || !isChartPart(of.part)) return [];
-    const r = panelRowAt(goingOf(made, of), made.body, made.body);
-    return r === null ? [] : [`row ${r} of ${of.name}`];
+  const at = made.laid.parts.flatMap(({ going, name }) => {
+    const r = going && panelRowAt(going, made.body, made.body);
+    return r === null ? [] : [`row ${r} of ${name}`];
   });
   return [...new Set(at)].join(', ').replace(/, (?!.*, )/, ' and ');
 }
 
-/** What is said below the rows that are told: how they go on, where panels meet again, and where they end. */
-function goingOnLines(piece: Piece, all: readonly SizeMade[], told: number): string[] {
+/** What is said below the rows: where panels meet again, how many rows there are, and where they end. */
+function goingOnLines(piece: Piece, all: readonly SizeMade[]): string[] {
   const [{ made }] = all as [SizeMade];
   const word = rowWord(piece).toLowerCase();
   const panels = made.laid.parts.filter((p) => p.chart).length;
   const { from, every } = made.meet;
   const lines: string[] = [];
-  const isOver = all.some((one) => one.made.body > told);
-  if (isOver && panels)
-    lines.push(
-      panels > 1
-        ? `Go on so, each panel from the first ${word} of its repeat when its last is worked.`
-        : `Go on so, from the first ${word} of its repeat when its last is worked.`,
-    );
   if (panels > 1 && every !== null && all.every((one) => one.made.body >= from - 1 + every))
     lines.push(
       `After ${word} ${from - 1 + every} all panels stand as they did before ${word} ${from}: they meet again every ${every} ${word}s.`,
@@ -185,136 +148,293 @@ function goingOnLines(piece: Piece, all: readonly SizeMade[], told: number): str
   return lines;
 }
 
-/** The rows of a whole piece, each told from edge to edge, written and proved. */
-function wholeSections(
-  all: readonly SizeMade[],
+/** The stitches that the told rows of a piece are written with, by side. */
+function usedInBody(piece: Piece, made: Assembled, settings: WordSettings): Pick<KeyPart, 'used' | 'marks'> {
+  const used = { RS: new Map<string, Stitch>(), WS: new Map<string, Stitch>() } satisfies Used;
+  let [places, slips] = [false, false];
+  const rows = bodyLinesOf(piece, made, tellingOf(made, settings, mannerOf(settings.style)));
+  for (const { from, text } of rows) {
+    if (text.startsWith('continue as set')) continue;
+    const side = constructionOf(piece).sideOf(from - 1, piece.firstRow);
+    for (const part of rowParts(piece, made, from)) {
+      if (part.kind === 'stitches') for (const s of part.stitches) used[side].set(stitchId(s), s);
+      if (part.kind === 'mark') [places, slips] = [places || from === 1, slips || from > 1];
+    }
+  }
+  return { used, marks: [...(places ? ['pm' as const] : []), ...(slips ? ['sm' as const] : [])] };
+}
+
+/** A line of the body as it is printed for one size. */
+function bodyLinesIn(piece: Piece, { made }: SizeMade, settings: WordSettings, manner: Manner): OwnLine[] {
+  const { hasEdges, sideOf: side } = constructionOf(piece);
+  return bodyLinesOf(piece, made, tellingOf(made, settings, manner)).map(({ from, to, text, count }) => ({
+    head:
+      from === to
+        ? `${rowWord(piece)} ${from}${hasEdges ? ` (${sideText(side(from - 1, piece.firstRow), manner)})` : ''}`
+        : `${rowWord(piece)}s ${from}–${to}`,
+    words: `${text}.${count === null ? '' : ` (${stitchesText(count, manner)})`}`,
+  }));
+}
+
+/** What a section tells in each size, to be told for all of them. */
+interface Told {
+  bySize: OwnLine[][];
+  rows: PieceLine[];
+}
+
+function toldIn(bySize: OwnLine[][], names: readonly string[]): Told {
+  return { bySize, rows: merged(bySize, names) };
+}
+
+type Problems = Problem[];
+
+const tellTo = (problems: Problems) => (message: string) =>
+  problems.push({ id: 'piece', level: 'error', message: `The piece: ${message}` });
+
+/** Proves a text of rows by its chart, and takes in what is wrong. */
+function takeProof(
+  { chart, written }: Pick<WrittenBorder, 'chart' | 'written'>,
+  defined: Lexicon['defined'],
   settings: WordSettings,
-  manner: Manner,
-  names: readonly string[],
-) {
-  const problems: string[] = [];
-  const written = all.map(({ made, size }) => {
-    const one = writeAndProve(made.chart, settings);
-    if (!one.checked) problems.push(...one.problems.map((p) => `${size.name}: ${p.message}`));
-    return one;
+  name: string,
+  tell: (message: string) => void,
+): ProvedRows {
+  const text = patternText(written.pattern, mannerOf(settings.style));
+  const { rows, problems } = proveRowsText(text, chart, defined, settings);
+  for (const p of problems) tell(`${name}: ${p.message}`);
+  return rows;
+}
+
+/** The same rows spread evenly, which plain cloth would do with: beside those placed where ropes want them. */
+function evenlyText(all: readonly SizeMade[], end: End, piece: Piece, manner: Manner): string[] {
+  const border = piece.border[end];
+  const isPlaced = border?.changes === 'ropes' || border?.kind === 'runs-on';
+  if (!isPlaced || all.some(({ made }) => made.spread.includes(end))) return [];
+  const texts = all.map(({ made }) => {
+    const parts = made.laid.stitches;
+    const [from, to] =
+      end === 'bottom'
+        ? [made.castOn, made.castOn + made.increases]
+        : [lastCount(made), lastCount(made) - made.decreases];
+    if (from === to || parts < 1) return null;
+    const row = spread({ from, to, ends: constructionOf(piece).hasEdges ? 'whole' : 'round' });
+    return 'problem' in row ? null : row.words;
   });
-  const bySize = written.map(({ pattern }) =>
-    pattern.rows.map((line) => ({ head: rowHeadText(line, manner), words: rowBodyText(line, manner) })),
-  );
-  const rows = merged(bySize, names);
-  if (!isToldApart(rows, bySize, names)) problems.push('The sizes could not be told apart again.');
-  const plans = written.map(({ pattern }) => `${planText(pattern.plan!, pattern.rows[0]?.kind ?? 'row')}.`);
-  const told = linesInSizes(plans, names).map(({ text, sizes }) =>
-    sizes ? `${sizes.join(', ')}: ${text}` : text,
-  );
-  const after = [...told, ...new Set(written.flatMap(({ pattern }) => keyLines(pattern.key, manner)))];
+  if (texts.some((t) => t === null)) return [];
+  const merged = inSizes(texts as string[]);
+  const word = rowWord(piece).toLowerCase();
+  return merged === null || manner.form === 'full'
+    ? []
+    : [`In plain cloth, evenly spaced, this ${word} would be: ${merged}.`];
+}
+
+/** Stitches that the last row of the parts leaves. */
+function lastCount({ chart, above }: Assembled): number {
+  const book = bookOf(chart);
+  const row = chart.rows[chart.rows.length - above - 1]!;
+  return row.reduce((sum, s) => sum + book.facts(s).makes, 0);
+}
+
+/** How a piece comes off the needle. */
+function bindOffSection(piece: Piece, all: readonly SizeMade[], manner: Manner): PieceSection {
+  const counts = all.map(({ made }) => lastOf(made));
+  const off = manner.terms === 'UK' ? 'Cast off' : 'Bind off';
+  const sts = stitchesText(0, manner).replace('0', sizesText(counts));
   return {
-    sections: [{ heading: `${all.length > 1 ? 'All sizes, e' : 'E'}very row`, before: [], rows, after }],
-    problems,
+    heading: off,
+    before: [`${off} all ${sts}${piece.border.top ? ' in pattern' : ' as they present'}.`],
+    rows: [],
+    after: [],
   };
 }
 
-/** Borders, the rows of the parts panel by panel, borders. */
-function panelSections(
-  design: Pick<Design, 'charts'>,
-  piece: Piece,
+const lastOf = ({ chart }: Assembled): number => {
+  const book = bookOf(chart);
+  return chart.rows.at(-1)!.reduce((sum, s) => sum + book.facts(s).makes, 0);
+};
+
+/** The rows of a whole piece, each told from edge to edge. */
+function wholeRows(
   all: readonly SizeMade[],
   settings: WordSettings,
   manner: Manner,
   names: readonly string[],
 ) {
-  const problems: string[] = [];
-  const take = (made: { lines: OwnLine[]; problems: string[] }[]): PieceLine[] => {
-    made.forEach((m, i) => problems.push(...m.problems.map((p) => `${names[i]!}: ${p}`)));
-    const bySize = made.map((m) => m.lines);
-    const lines = joinedLines(merged(bySize, names));
-    if (!isToldApart(lines, bySize, names)) problems.push('The sizes could not be told apart again.');
-    return lines;
-  };
-  const border = (end: 'bottom' | 'top'): PieceSection[] => {
-    if (!piece.border[end]) return [];
-    const made = all.map((one) => borderLines(one, end, settings, manner));
-    const rows = take(made);
-    const key = [...new Set(made.flatMap((m) => m.key))];
-    const isHem = piece.border[end].kind === 'hem';
-    const fold = isHem
-      ? [
-          `Fold at ${rowWord(piece).toLowerCase()} ${(borderRows(piece.border[end]) + 1) / 2} and sew the hem down inside.`,
-        ]
-      : [];
-    return [
-      {
-        heading: isHem ? 'Hem' : end === 'bottom' ? 'Border' : 'Upper border',
-        before: [],
-        rows,
-        after: [...fold, ...key],
-      },
-    ];
-  };
-  const shortest = Math.min(...all.map(({ made }) => made.body));
-  const [{ made }] = all as [SizeMade];
-  const pass = made.meet.every === null ? MOST_TOLD : made.meet.from - 1 + made.meet.every;
-  const told = Math.min(shortest, pass, MOST_TOLD);
-  const body: PieceSection = {
-    heading: 'Rows',
-    before: piece.markers ? ['pm: place a marker. sm: slip the marker.'] : [],
-    rows: take(all.map((one) => bodyLines(design, piece, one, told, settings, manner))),
-    after: goingOnLines(piece, all, told),
-  };
-  // The whole of it, borders and all, must come out on its needle too.
-  all.forEach((one) => {
-    const [fault] = checkChart(one.made.chart).filter((f) => f.level === 'error');
-    if (fault) problems.push(`${one.size.name}: ${fault.message}`);
-  });
-  return { sections: [...border('bottom'), body, ...border('top')], problems };
+  const written = all.map(({ made }) => ({ chart: made.chart, written: writeRows(made.chart, settings) }));
+  const told = toldIn(
+    written.map(({ written: { pattern } }) =>
+      pattern.rows.map((line) => ({ head: rowHeadText(line, manner), words: rowBodyText(line, manner) })),
+    ),
+    names,
+  );
+  const plans = written.map(
+    ({ written: { pattern } }) => `${planText(pattern.plan!, pattern.rows[0]?.kind ?? 'row')}.`,
+  );
+  const after = linesInSizes(plans, names).map(({ text, sizes }) =>
+    sizes ? `${sizes.join(', ')}: ${text}` : text,
+  );
+  const heading = `${all.length > 1 ? 'All sizes, e' : 'E'}very ${rowWord(all[0]!.made.chart).toLowerCase()}`;
+  const section: PieceSection = { heading, before: [], rows: told.rows, after };
+  return { written, told, section };
 }
 
 /**
- * A piece in words, in all its sizes; every row proved on the needle of each.
+ * A piece in words, in all its sizes, with what their proof will need: it is proved together with the charts and the one key.
  *
  * @throws PieceFault where a size cannot be put together
  */
-export function writePiece(design: Pick<Design, 'charts'>, piece: Piece, settings: WordSettings): PieceWords {
+export function writePieceRows(
+  design: Pick<Design, 'charts'>,
+  piece: Piece,
+  settings: WordSettings,
+): WrittenPiece {
   const manner = mannerOf(settings.style);
   const all = piece.sizes.map((size): SizeMade => ({ size, made: assemble(design, piece, size) }));
   const names = all.map(({ size }) => size.name);
-  const { sections, problems } =
-    piece.words === 'rows'
-      ? wholeSections(all, settings, manner, names)
-      : panelSections(design, piece, all, settings, manner, names);
+  const printed = chartsPrinted(design.charts, piece);
+  const twice = printed.find(({ name }, i) => printed.findIndex((o) => o.name === name) < i);
+  if (twice)
+    throw new PieceFault(
+      `Two charts are called "${twice.name}": give one another name, so that its rows can be told by it.`,
+    );
+  const works = new Set(all[0]!.made.laid.parts.flatMap(({ chart }) => (chart ? [chart.id] : [])));
+  const isByRows = piece.words === 'rows';
+  const met = isByRows ? null : metOtherwise(all.map(({ made }) => made));
+  const stands = printed.map(({ chart }): Stands | undefined =>
+    works.has(chart.id) ? { isPanel: true, mustWrite: met?.get(chart.id) ?? new Set() } : undefined,
+  );
+  const faults = checkPiece(design, piece, 'cm').filter(({ level }) => level === 'error');
+
+  const whole = isByRows ? wholeRows(all, settings, manner, names) : null;
+  const borders = isByRows
+    ? []
+    : (['bottom', 'top'] as const)
+        .filter((end) => piece.border[end])
+        .map((end) => {
+          const written = all.map((one) => writeBorder(one, end, settings, manner));
+          return {
+            end,
+            written,
+            told: toldIn(
+              written.map((w) => w.lines),
+              names,
+            ),
+          };
+        });
+  const body = isByRows
+    ? null
+    : toldIn(
+        all.map((one) => bodyLinesIn(piece, one, settings, manner)),
+        names,
+      );
+
+  const borderSection = (end: End): PieceSection[] => {
+    const of = borders.find((b) => b.end === end);
+    if (!of) return [];
+    const border = piece.border[end]!;
+    const isHem = border.kind === 'hem';
+    const fold = isHem
+      ? [
+          `Fold at ${rowWord(piece).toLowerCase()} ${(borderRows(border) + 1) / 2} and sew the hem down inside.`,
+        ]
+      : [];
+    const heading = isHem ? 'Hem' : end === 'bottom' ? 'Border' : 'Upper border';
+    const after = [...fold, ...evenlyText(all, end, piece, manner)];
+    return [{ heading, before: [], rows: of.told.rows, after }];
+  };
+  const sections: PieceSection[] = whole
+    ? [whole.section]
+    : [
+        ...borderSection('bottom'),
+        { heading: `${rowWord(piece)}s`, before: [], rows: body!.rows, after: goingOnLines(piece, all) },
+        ...borderSection('top'),
+      ];
+
+  const parts: KeyPart[] = [
+    ...(whole ? whole.written.map(({ written }) => written.part) : []),
+    ...borders.flatMap(({ written }) => written.map((w) => w.written.part)),
+    ...(isByRows
+      ? []
+      : all.map(({ made }) => ({
+          chart: made.chart,
+          diction: dictionOf(made.chart, settings),
+          ...usedInBody(piece, made, settings),
+        }))),
+  ];
+
+  const prove: Besides['prove'] = (charts, defined) => {
+    const problems: Problems = [];
+    const tell = tellTo(problems);
+    for (const { message } of faults) tell(message);
+    const rows: ProvedRows[] = [];
+    const told = [...(whole ? [whole.told] : []), ...borders.map((b) => b.told), ...(body ? [body] : [])];
+    if (told.some((t) => !isToldApart(t.rows, t.bySize, names)))
+      tell('The sizes could not be told apart again.');
+    if (whole) whole.written.forEach((w, i) => rows.push(takeProof(w, defined, settings, names[i]!, tell)));
+    for (const { written } of borders)
+      written.forEach((w, i) => rows.push(takeProof(w, defined, bordersOwn(settings), names[i]!, tell)));
+    if (body) {
+      const named = printed.map(({ name }, i) => ({ name, read: charts[i]! as ReadRows }));
+      all.forEach(({ made }, i) => {
+        try {
+          rows.push(provePanelRows(piece, made, ofOneSize(body.rows, i, names), named, settings.hand));
+        } catch (error) {
+          if (![PieceMisread, RowProblem, WordProblem, WordsError].some((kind) => error instanceof kind))
+            throw error;
+          tell(`${names[i]!}: ${(error as Error).message}`);
+        }
+      });
+    }
+    // The whole of it, borders and all, must come out on its needle too.
+    all.forEach(({ made, size }) => {
+      const [fault] = checkChart(made.chart).filter((f) => f.level === 'error');
+      if (fault) tell(`${size.name}: ${fault.message}`);
+    });
+    return { rows, problems };
+  };
+
   const castOn = castOnText({ stitches: 0, repeats: null }, manner).replace(
     '0',
     sizesText(all.map(({ made }) => made.castOn)),
   );
-  const word = rowWord(piece).toLowerCase();
-  const sizes = all.map(({ size, made }) => ({
-    id: size.id,
-    name: size.name,
-    castOn: made.castOn,
-    stitches: made.laid.stitches,
-    width: made.laid.width,
-    length: made.length,
-    rows: made.below + made.body + made.above,
-    grams: gramsFor(piece, made),
-  }));
+  const isRound = !constructionOf(piece).hasEdges;
+  const markers = Math.max(
+    ...all.map(({ made }) => rowParts(piece, made, 1).filter(({ kind }) => kind === 'mark').length),
+  );
   return {
+    printed,
+    stands,
+    parts,
+    prove,
+    markers,
     sections: [
       {
         heading: 'Cast-on',
-        before: [`${castOn}.`, ...(word === 'round' ? ['Join for the round.'] : [])],
+        before: [
+          `${castOn}.`,
+          ...(isRound ? ['Join for the round, and place a marker where it begins.'] : []),
+        ],
         rows: [],
         after: [],
       },
       ...sections,
+      bindOffSection(piece, all, manner),
     ],
-    sizes,
-    checked: problems.length === 0,
-    problems,
+    sizes: all.map(({ size, made }) => ({
+      id: size.id,
+      name: size.name,
+      castOn: made.castOn,
+      stitches: made.laid.stitches,
+      width: made.laid.width,
+      length: made.length,
+      rows: made.below + made.body + made.above,
+      grams: gramsFor(piece, made),
+    })),
   };
 }
 
 /** Finished measures of a piece in all its sizes, in a unit: "Width 48 (52, 56) cm". */
-export function measuresText({ sizes }: PieceWords, unit: 'cm' | 'in'): string[] {
+export function measuresText({ sizes }: Pick<PieceWords, 'sizes'>, unit: 'cm' | 'in'): string[] {
   const line = (what: string, of: 'width' | 'length') => {
     if (sizes.some((s) => s[of] === null)) return [];
     const texts = sizes.map((s) => lengthText(s[of]!, unit).replace(` ${unit}`, ''));

@@ -1,16 +1,22 @@
-import { repeatsAcross, startOf } from '../chart/frame.js';
+import { hasJogs, repeatsAcross, startOf } from '../chart/frame.js';
+import { constructionOf } from '../construction/construction.js';
 import { rowFacts } from '../chart/rows.js';
 import type { Chart, Row } from '../chart/schema.js';
 import { checkChart } from '../checks/index.js';
 import type { OwnStitch, StitchBook } from '../stitches/book.js';
 import { sameValue } from '../values.js';
-import { isChartPart, type Laid, type LaidPart } from './lay-out.js';
+import type { Laid, LaidPart } from './lay-out.js';
 import { PieceFault } from './piece-fault.js';
+import { isChartPart, type Stage } from './standing.js';
 
 /** What keeps charts from standing in a piece. */
 
 /** Whether a chart may stand in a piece as it is. @throws PieceFault */
-export function mustStand({ part, chart, name }: LaidPart, charts: readonly Chart[]): void {
+export function mustStand(
+  { part, chart, name }: LaidPart,
+  charts: readonly Chart[],
+  { construction }: Stage,
+): void {
   if (!isChartPart(part)) return;
   if (!chart) throw new PieceFault('A part works a chart that the design has no more.', part.id);
   if (part.kind === 'filling' && !repeatsAcross(chart))
@@ -21,7 +27,12 @@ export function mustStand({ part, chart, name }: LaidPart, charts: readonly Char
   if (chart.rows.some((_, r) => startOf(chart, r) !== 0))
     throw new PieceFault(`${name} moves the marker of the round: it can only be a piece by itself.`, part.id);
   const original = charts.find((c) => c.id === part.chart)!;
-  const faults = checkChart(original).filter((f) => f.level === 'error');
+  if (original.construction !== construction && hasJogs(original))
+    throw new PieceFault(
+      `${name} is charted ${constructionOf(original).worked} and shifts rows sideways: in a piece worked ${constructionOf({ construction }).worked} these cannot be told by its rows. Chart it ${constructionOf({ construction }).worked} on the Bench.`,
+      part.id,
+    );
+  const faults = checkChart(chart).filter((f) => f.level === 'error');
   if (faults.length)
     throw new PieceFault(
       `${name} cannot be knitted as it stands (${faults.length === 1 ? 'an error' : `${faults.length} errors`}): mend it on the Bench first.`,

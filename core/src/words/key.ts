@@ -8,13 +8,14 @@ import { NO_STITCH } from '../stitches/kinds.js';
 import { cableMoves, looseOf, twistBy } from './moves.js';
 import type { Crossing } from '../stitches/crossing.js';
 import type { KeyLine, Move, Steps } from './pattern.js';
-import { keyWordText, mannerOf, saysItself, withoutNumber } from './manner.js';
+import { keyWordText, mannerOf, saysItself, withoutNumber, type Manner } from './manner.js';
 import { looseText, stepsText } from './render.js';
 import { kindSteps, readsLeftwards, wordOf, type Diction } from './vocabulary.js';
 
 /** One entry of the key: a symbol's stitch, what it is called and worked as on the sides it is written on. */
 export interface KeyEntry {
-  stitch: Stitch;
+  /** Null for a word that is no stitch of a chart: what the steps of others say, markers. */
+  stitch: Stitch | null;
   name: string;
   takes: number;
   makes: number;
@@ -55,7 +56,13 @@ export interface KeyPart {
   chart: Chart;
   used: Used;
   diction: Diction;
+  /** Marks of the knitter's own that stand in them. */
+  marks?: readonly MarkWord[];
 }
+
+/** Marks that take no stitch, and what they tell the hands. */
+export const MARK_WORDS = { pm: 'place a marker', sm: 'slip the marker' } as const;
+export type MarkWord = keyof typeof MARK_WORDS;
 
 interface KeyStitch {
   stitch: Stitch;
@@ -182,6 +189,50 @@ export function keyOf(
       return marked ? { ...line, side } : line;
     }),
   );
-  const all = [...wordsOfSteps(lines, spelled), ...lines, ...markerLines(parts, hand)];
-  return { lines: all.filter(({ word, steps }) => !saysItself(word, stepsText(steps), manner)), entries };
+  const isTold = ({ word, steps }: KeyLine) => !saysItself(word, stepsText(steps), manner);
+  // What no symbol stands for, is told after those that have one.
+  const [inSteps, besides] = [
+    wordsOfSteps(lines, spelled),
+    [...markLines(parts), ...markerLines(parts, hand)],
+  ];
+  return {
+    lines: [...inSteps, ...lines, ...besides].filter(isTold),
+    entries: [...entries, ...[...inSteps, ...besides].filter(isTold).map((line) => wordEntry(line, manner))],
+  };
 }
+
+/** A word without a symbol as an entry. */
+const wordEntry = ({ word, steps }: KeyLine, manner: Manner): KeyEntry => ({
+  stitch: null,
+  name: keyWordText(word, manner),
+  takes: 0,
+  makes: 0,
+  sides: [{ side: 'RS', word: keyWordText(word, manner), steps: stepsText(steps, manner) }],
+});
+
+const markLines = (parts: readonly KeyPart[]): KeyLine[] =>
+  [...new Set(parts.flatMap(({ marks = [] }) => marks))].map((word) => ({
+    word,
+    side: null,
+    steps: { type: 'words', text: MARK_WORDS[word] },
+    loose: null,
+  }));
+
+/** One line of an entry as every sheet tells it: its side where that must be said, its word, and what is done. */
+export interface KeyTold {
+  side: Side | null;
+  /** Null where it says no more than the name of the entry. */
+  word: string | null;
+  /** Null where it is told among the abbreviations. */
+  steps: string | null;
+  loose: string | null;
+}
+
+/** What an entry tells, on page, in print and in copies alike; `isBrief` where abbreviations tell what no crossing is. */
+export const keyTold = ({ stitch, name, sides }: KeyEntry, isBrief: boolean): KeyTold[] =>
+  sides.map(({ side, word, steps, loose }) => ({
+    side: sides.length > 1 || side === 'WS' ? side : null,
+    word: word.startsWith('(') || word === name ? null : word,
+    steps: isBrief && typeof stitch === 'string' ? null : steps,
+    loose: loose ?? null,
+  }));

@@ -1,4 +1,3 @@
-import type { Stretch } from '../chart/frame.js';
 import type { Hand } from '../chart/schema.js';
 import type { Construction } from '../construction/construction.js';
 import type { Lean, Side, Worked } from '../stitches/face.js';
@@ -12,7 +11,7 @@ export interface Pattern {
   multiple: Multiple | null;
   castOn: CastOn | null;
   rows: RowLine[];
-  plan: Stretch[] | null;
+  plan: Planned[] | null;
   key: KeyLine[];
 }
 
@@ -34,8 +33,18 @@ export interface Multiple {
 
 export interface CastOn {
   stitches: number;
-  /** How many repeats they are; null without a repeat. */
+  /** How many repeats they are, by the multiple in lowest form; null without a repeat. */
   repeats: number | null;
+  /** Whether these are not cast on: it is a panel, worked over so many stitches of a piece. */
+  isPanel?: boolean;
+}
+
+/** Rows that are worked so often before those after them; as often as is wished where `times` is null, to end with row `ends`. */
+export interface Planned {
+  from: number;
+  to: number;
+  times: number | null;
+  ends?: number;
 }
 
 /** One line of written rows. */
@@ -50,12 +59,15 @@ export interface RowLine {
    * "and all WS rows", "and all even rounds": the line also holds for those not written elsewhere. A parity of
    * null is that of the row itself ("and every alternate row").
    */
-  rest: { side: Side } | { parity: 0 | 1 | null } | null;
+  rest: Rest | null;
   side: Side | null;
   body: Body;
   /** Stitches the needle holds after the row. */
   count: number | null;
 }
+
+/** The rows a line also holds for: those of a side, or of a parity, but for some. */
+export type Rest = ({ side: Side } | { parity: 0 | 1 | null }) & { but?: number[] };
 
 /** What a row says: as other rows in turn, as the stitches present, one cloth all over, or its words. */
 export type Body =

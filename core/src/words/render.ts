@@ -1,4 +1,3 @@
-import type { Stretch } from '../chart/frame.js';
 import { CONSTRUCTIONS } from '../construction/construction.js';
 import { remembered } from '../remember.js';
 import { isTwisted, type Worked } from '../stitches/face.js';
@@ -11,6 +10,7 @@ import type {
   Move,
   Multiple,
   Pattern,
+  Planned,
   RowLine,
   Steps,
   Until,
@@ -89,9 +89,14 @@ function itemText(item: Item, manner: Manner): string {
   }
 }
 
-const joined = remembered((items: readonly Item[], manner: Manner) =>
-  items.map((item) => itemText(item, manner)).join(', '),
-);
+const VERBS = { k: 'knit', p: 'purl' } as const;
+
+const joined = remembered((items: readonly Item[], manner: Manner) => {
+  const [first] = items;
+  // One stitch all along is told by its verb.
+  if (items.length === 1 && first?.type === 'rest' && first.last === 0) return VERBS[first.word];
+  return items.map((item) => itemText(item, manner)).join(', ');
+});
 
 /** Items as one phrase: `k1, *2/2 LC, p2; rep from * to last 3 sts, k3`. */
 export const itemsText = (items: readonly Item[], manner: Manner = ABBREVIATED): string =>
@@ -129,7 +134,8 @@ function restText({ rest, kind }: RowLine, manner: Manner): string {
         : rest.parity === 0
           ? 'even'
           : 'odd';
-  return ` and all ${which} ${kind}s`;
+  const but = rest.but?.length ? ` but ${numbersText(rest.but)}` : '';
+  return ` and all ${which} ${kind}s${but}`;
 }
 
 export const rowHeadText = (line: RowLine, manner: Manner): string => {
@@ -163,16 +169,22 @@ export function multipleText(
   return [form, ...changes.map((c) => `of ${c.of}${plusText(c.plus)} after ${row} ${c.after}`)].join('; ');
 }
 
-export function castOnText({ stitches, repeats }: CastOn, manner: Manner): string {
+export function castOnText({ stitches, repeats, isPanel }: CastOn, manner: Manner): string {
   const of = repeats === null ? '' : ` (${repeats === 1 ? '1 repeat' : `${repeats} repeats`})`;
-  return `Cast on ${stitchesText(stitches, manner)}${of}`;
+  return `${isPanel ? 'Worked over' : 'Cast on'} ${stitchesText(stitches, manner)}${of}`;
 }
 
 /** How the rows of a piece follow each other, as one sentence. */
-export function planText(plan: readonly Stretch[], row: RowLine['kind']): string {
-  const span = ({ from, to }: Stretch) => (from === to ? `${row} ${from}` : `${row}s ${from}–${to}`);
+export function planText(plan: readonly Planned[], row: RowLine['kind']): string {
+  const span = ({ from, to }: Planned) => (from === to ? `${row} ${from}` : `${row}s ${from}–${to}`);
   if (plan.length === 1 && plan[0]!.times === 1) return `Work ${span(plan[0]!)}`;
-  const often = ({ times }: Stretch) => (times === 1 ? 'once' : `a total of ${times} times`);
+  const often = ({ times, ends }: Planned) => {
+    if (times === null)
+      return ends === undefined
+        ? 'over and over'
+        : `over and over to the length wished, ending with ${row} ${ends}`;
+    return times > 2 ? `a total of ${times} times` : timesText(times);
+  };
   return `Work ${plan.map((stretch) => `${span(stretch)} ${often(stretch)}`).join(', then ')}`;
 }
 

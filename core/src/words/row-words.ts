@@ -220,9 +220,10 @@ function linesIn(text: string, index: number, chart: Chart): Line[] {
   return lines.map(({ rows, text: said, rest }) => {
     if (!rest) return { rows, text: said };
     const isLike = (r: number) =>
-      'side' in rest
+      !rest.but?.includes(r + 1) &&
+      ('side' in rest
         ? sideOf(chart, r) === rest.side
-        : (r + 1) % 2 === (rest.parity ?? ((rows[0] ?? 0) + 1) % 2);
+        : (r + 1) % 2 === (rest.parity ?? ((rows[0] ?? 0) + 1) % 2));
     const others = chart.rows.flatMap((_, r) => (!named.has(r) && isLike(r) ? [r] : []));
     return { rows: [...rows, ...others], text: said };
   });

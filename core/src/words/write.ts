@@ -3,14 +3,15 @@ import {
   castOnOf,
   countsOf,
   expandRow,
-  leastOf,
+  lowestMultiple,
   linesAcross,
   markerMoved,
-  multipleOf,
   multiplesOf,
+  endOf,
   planOf,
   repeatRows,
   repeatsAcross,
+  repeatsIn,
   sectionsOf,
   timesOf,
 } from '../chart/frame.js';
@@ -26,10 +27,12 @@ import { memory } from '../remember.js';
 import { sameStitches } from '../chart/steps.js';
 import { isCrossing, stitchId, type Stitch } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
+import { NO_STITCH } from '../stitches/kinds.js';
 import { fold } from './fold.js';
+import { ribsWhole, type WordRun } from './ribs.js';
 import { keyOf, type KeyEntry, type KeyPart, type Used } from './key.js';
 import { cableMoves, twistBy } from './moves.js';
-import type { Body, Item, Multiple, Pattern, RowLine } from './pattern.js';
+import type { Body, Item, Multiple, Pattern, Planned, RowLine } from './pattern.js';
 import { itemsText, patternText, rowText, rowWordsText } from './render.js';
 import { ABBREVIATED, mannerOf, type Manner } from './manner.js';
 import {
@@ -62,7 +65,10 @@ export interface Written {
   text: string;
   rows: WrittenRow[];
   castOn: number;
+  /** In lowest form; `of` is 0 where nothing repeats. */
   multiple: { of: number; plus: number };
+  /** The fewest stitches, where the multiple alone would allow fewer. */
+  least: number | null;
   key: KeyEntry[];
 }
 
@@ -70,17 +76,32 @@ export interface Written {
 export function phrase(stitches: readonly Stitch[], side: Side, diction: Diction): Item[] {
   const order = workingOrder(stitches, side, diction.hand);
   const items: Item[] = [];
+  const runs: WordRun[] = [];
+  const itemsOfRuns = (some: readonly WordRun[]) => some.map(({ word, n }) => runOf(word, n, diction));
+  const endRuns = () => {
+    const length = (some: readonly WordRun[]) => itemsText(fold(itemsOfRuns(some))).length;
+    items.push(...itemsOfRuns(runs.length > MOST_PARTED ? runs : ribsWhole(runs, length)));
+    runs.length = 0;
+  };
   for (let i = 0; i < order.length;) {
     const stitch = order[i]!;
     const word = wordOf(stitch, side, diction);
-    const isCounted = word?.includes('#');
     let n = 1;
-    if (isCounted) while (order[i + n] === stitch) n++;
-    items.push(isCounted ? runOf(word!, n, diction) : itemOf(stitch, side, diction));
+    if (word?.includes('#')) {
+      while (order[i + n] === stitch) n++;
+      runs.push({ word, n });
+    } else {
+      endRuns();
+      items.push(itemOf(stitch, side, diction));
+    }
     i += n;
   }
+  endRuns();
   return fold(items);
 }
+
+/** Past so many runs side by side a line is no rib that anyone reads as a whole. */
+const MOST_PARTED = 400;
 
 /**
  * The items of one row. The repeat stands between an asterisk and "rep from * to last r sts", where r is
@@ -92,6 +113,8 @@ function itemsOf(chart: Chart, r: number, diction: Diction): Item[] {
   const rightFirst = readsLeftwards(side, diction.hand);
   const moved = markerMoved(chart, r);
   const marker: Item[] = moved ? [{ type: 'marker', by: rightFirst ? moved : -moved }] : [];
+  const verb = verbOf(chart.rows[r]!, side, diction);
+  if (verb) return [...marker, verb];
   const cut = repeatsAcross(chart) ? sectionsOf(chart, r) : null;
   if (!cut || !cut.repeat.length) return [...marker, ...phrase(chart.rows[r]!, side, diction)];
   const [head, rest] = rightFirst ? [cut.before, cut.after] : [cut.after, cut.before];
@@ -100,17 +123,32 @@ function itemsOf(chart: Chart, r: number, diction: Diction): Item[] {
   const last = takesOfAll(tail, diction.book);
   return [
     ...marker,
-    ...phrase(head, side, diction),
+    ...phrase(withoutRepeat(cut.repeat, head, !rightFirst, diction), side, diction),
     ...(body.length ? [{ type: 'star' as const, items: body, until: { last } }] : []),
     ...phrase(tail, side, diction),
   ];
 }
 
-/** What follows the repeat, without what is only the repeat again: that joins it. */
+const VERBS: Readonly<Record<'k' | 'p', Item>> = {
+  k: { type: 'rest', word: 'k', last: 0 },
+  p: { type: 'rest', word: 'p', last: 0 },
+};
+
+/** A row of nothing but knit, or purl, as the hands work it: one word says it, whatever the number of stitches. */
+function verbOf(row: readonly Stitch[], side: Side, diction: Diction): Item | null {
+  const worked = row.filter((s) => s !== NO_STITCH);
+  const [first] = worked;
+  if (worked.length < 2 || (first !== 'k' && first !== 'p') || worked.some((s) => s !== first)) return null;
+  return VERBS[wordOf(first, side, diction) === 'k#' ? 'k' : 'p'];
+}
+
+/**
+ * What stands beside the repeat, without what right beside it is only the repeat again: that joins it. `isAfter` where it stands to the left of it.
+ */
 function withoutRepeat(
   repeat: readonly Stitch[],
   rest: readonly Stitch[],
-  rightFirst: boolean,
+  isAfter: boolean,
   { book }: Diction,
 ): readonly Stitch[] {
   const n = repeat.length;
@@ -118,9 +156,9 @@ function withoutRepeat(
   if (takesOfAll(repeat, book) === 0) return rest;
   let tail = rest;
   for (;;) {
-    const next = rightFirst ? tail.slice(0, n) : tail.slice(-n);
+    const next = isAfter ? tail.slice(0, n) : tail.slice(-n);
     if (next.length < n || !sameStitches(next, repeat)) return tail;
-    tail = rightFirst ? tail.slice(n) : tail.slice(0, -n);
+    tail = isAfter ? tail.slice(n) : tail.slice(0, -n);
   }
 }
 
@@ -240,56 +278,84 @@ const PRESENTED: Body = { type: 'presented' };
 const sourceOf = ({ body }: Line, r: number): number =>
   body.type === 'as' ? body.rows[0]! : body.type === 'presented' ? 0 : r + 1;
 
-/** The rows that share one line, told with the first of them: all wrong-side rows, or in the round all even ones. */
-function sharedRows(chart: Chart, lines: readonly Line[], style: WordSettings['style']): number[] {
+/** Rows of one kind are told with the first of them where so few are otherwise, and so many not. */
+const MOST_OTHERWISE = 3;
+const LEAST_SHARED = 4;
+
+/** Rows that share one line, and those of their kind that are told by themselves. */
+interface Shared {
+  rows: readonly number[];
+  but: readonly number[];
+}
+
+/** The rows that share a line told with the first of them: all of a side, or in the round all even or all odd ones, but for a few. */
+function sharedRows(chart: Chart, lines: readonly Line[], style: WordSettings['style']): Shared[] {
   const isFlat = constructionOf(chart).hasEdges;
-  const alike = lines.flatMap(({ side }, r) => ((isFlat ? side === 'WS' : r % 2 === 1) ? [r] : []));
-  const [first, second] = alike;
-  if (first === undefined || second === undefined) return [];
-  // What is only as a row of the other kind is told with that row's likes.
-  if (lines[first]!.body.type === 'as') return [];
-  if (lines[first]!.body.type === 'items' && style.equal === 'apart') return [];
-  const [source, { count }] = [sourceOf(lines[first]!, first), lines[first]!];
-  return alike.every((r) => sourceOf(lines[r]!, r) === source && lines[r]!.count === count) ? alike : [];
+  const kinds = isFlat
+    ? (['WS', 'RS'] as const).map((of) => lines.flatMap(({ side }, r) => (side === of ? [r] : [])))
+    : [1, 0].map((of) => lines.flatMap((_, r) => (r % 2 === of ? [r] : [])));
+  return kinds.flatMap((kind, i): Shared[] => {
+    const [first, second] = kind;
+    if (first === undefined || second === undefined) return [];
+    const line = lines[first]!;
+    // What is only as a row of the other kind is told with that row's likes.
+    if (line.body.type === 'as') return [];
+    if (line.body.type === 'items' && style.equal === 'apart') return [];
+    // Rows of both kinds that say the same stand on one line, with their numbers.
+    const isOfKind = (row: number) => kind.includes(row - 1);
+    if (lines.some(({ body }, r) => !isOfKind(r + 1) && body.type === 'as' && isOfKind(body.rows[0]!)))
+      return [];
+    const source = sourceOf(line, first);
+    const alike = kind.filter((r) => sourceOf(lines[r]!, r) === source && lines[r]!.count === line.count);
+    const but = kind.filter((r) => !alike.includes(r));
+    if (but.length && (but.length > MOST_OTHERWISE || alike.length < LEAST_SHARED)) return [];
+    // Right-side rows are looked for by their numbers where there are few of them.
+    if (i === 1 && alike.length < LEAST_SHARED) return [];
+    return [{ rows: alike, but }];
+  });
 }
 
 /**
- * Rows as lines. Where all of a side, or every other round, are alike they share one; other rows that are as an
- * earlier one and leave as many stitches are told together, with the first of them, unless its words are as short.
+ * Rows as lines. Where all of a side, or every other round, are alike (but for a few) they share one; other rows that are
+ * as an earlier one and leave as many stitches are told together, with the first of them, unless its words are as short.
  */
 function rowLines(chart: Chart, lines: readonly Line[], style: WordSettings['style']): RowLine[] {
   const { row: kind } = constructionOf(chart);
-  const shared = new Set(sharedRows(chart, lines, style));
-  const told = new Map<string, RowLine>();
+  const shared = new Map(sharedRows(chart, lines, style).flatMap((s) => s.rows.map((r) => [r, s] as const)));
+  const told = new Map<unknown, RowLine>();
   const alike = (line: Line) => (line.body.type === 'as' ? `${line.body.rows[0]} ${line.count}` : null);
   const many = new Map<string | null, number>();
-  for (const line of lines) many.set(alike(line), (many.get(alike(line)) ?? 0) + 1);
+  lines.forEach((line, r) => {
+    if (!shared.has(r)) many.set(alike(line), (many.get(alike(line)) ?? 0) + 1);
+  });
   let last = castOnOf(chart);
   return lines.flatMap((line, r): RowLine[] => {
     const { side, count } = line;
     const isNews = style.counts === 'every' || count !== last;
     last = count;
+    const own = shared.get(r);
     // One by itself, with words as short as these, says them.
     const isShort =
+      !own &&
       line.body.type === 'as' &&
       many.get(alike(line)) === 1 &&
       rowWordsText({ body: line.own, kind }, ABBREVIATED).length <= LONG_WORDS;
     const body = isShort ? line.own : line.body;
-    const key = shared.has(r) ? 'shared' : isShort ? null : alike(line);
+    const key = own ?? (isShort ? null : alike(line));
     const before = key === null ? undefined : told.get(key);
     if (before) {
-      if (key !== 'shared') before.numbers.push(r + 1);
+      if (!own) before.numbers.push(r + 1);
       if (isNews) before.count = count;
       return [];
     }
-    const isShared = key === 'shared';
+    const but = own?.but.length ? { but: own.but.map((n) => n + 1) } : {};
     const made: RowLine = {
       kind,
       numbers: [r + 1],
-      rest: isShared ? (kind === 'row' ? { side: 'WS' } : { parity: 0 }) : null,
-      side: kind === 'round' || isShared ? null : side,
+      rest: own ? (kind === 'row' ? { side, ...but } : { parity: r % 2 === 1 ? 0 : 1, ...but }) : null,
+      side: kind === 'round' || own ? null : side,
       body,
-      count: isNews || isShared ? count : null,
+      count: isNews || own ? count : null,
     };
     if (key !== null) told.set(key, made);
     return [made];
@@ -305,22 +371,14 @@ function usedIn(chart: Chart, lines: readonly Line[]): Used {
   return used;
 }
 
-/** The multiple in lowest form, with the least count where the form alone would allow fewer. */
+/** The multiple in lowest form, and those that it changes to. */
 function multipleLine(chart: Chart): Multiple | null {
-  const [first, ...changes] = multiplesOf(chart) as [
-    { of: number; plus: number },
-    ...{ row: number; of: number; plus: number }[],
-  ];
-  const { of } = first;
-  if (!of) return null;
-  const rest = (n: number, m: number) => (m ? n % m : n);
-  const least = leastOf(chart) * of + first.plus;
+  const lowest = lowestMultiple(chart);
+  if (!lowest.of) return null;
+  const [, ...changes] = multiplesOf(chart);
   return {
-    of,
-    plus: rest(first.plus, of),
-    // The form alone allows one repeat and what is left over.
-    least: least > of + rest(first.plus, of) ? least : null,
-    changes: changes.map(({ row, ...m }) => ({ of: m.of, plus: rest(m.plus, m.of), after: row })),
+    ...lowest,
+    changes: changes.map(({ row, of, plus }) => ({ of, plus: of ? plus % of : plus, after: row })),
   };
 }
 
@@ -330,20 +388,58 @@ export interface WrittenRows extends Omit<Written, 'text' | 'key'> {
   part: KeyPart;
 }
 
+/** How a chart stands in a piece whose rows are told by it. */
+export interface Stands {
+  isPanel: true;
+  /** Rows (from 0) that meet other stitches there than in the chart: they cannot be told as what presents. */
+  mustWrite: ReadonlySet<number>;
+}
+
+/** How rows follow each other, as it is told: a panel's go on with its piece; and where they are to a length, as often as it takes. */
+function plannedOf(
+  chart: Chart,
+  { length }: Pick<WordSettings['style'], 'length'>,
+  stands?: Stands,
+): Planned[] {
+  const repeat = repeatRows(chart);
+  const plan = planOf(chart);
+  const height = chart.rows.length;
+  if (stands) return repeat ? openPlan(chart) : [{ from: 1, to: height, times: null }];
+  if (length !== 'open' || !repeat) return plan;
+  const ends = endOf(chart) ? repeat.first + endOf(chart) : repeat.last + 1;
+  return openPlan(chart).map((p) => (p.times === null ? { ...p, ends } : p));
+}
+
+/** The plan of a chart with its repeat as often as is wished. */
+const openPlan = (chart: Chart): Planned[] => {
+  const { first, last } = repeatRows(chart)!;
+  return planOf(chart).flatMap((p): Planned[] => {
+    if (p.from - 1 < first || p.from - 1 > last) return [p];
+    return p.to - 1 === last ? [{ from: first + 1, to: last + 1, times: null }] : [];
+  });
+};
+
 /** Writes the rows of a chart: in working order with counts, and how they follow. The key is yet to come. */
-export function writeRows(chart: Chart, settings: WordSettings): WrittenRows {
+export function writeRows(chart: Chart, settings: WordSettings, stands?: Stands): WrittenRows {
   const diction = dictionOf(chart, settings);
   const construction = constructionOf(chart);
   const isPresented =
-    settings.style.wsRows === 'presented' ? presentedRows(chart) : chart.rows.map(() => false);
+    settings.style.wsRows === 'presented'
+      ? presentedRows(chart).map((is, r) => is && !stands?.mustWrite.has(r))
+      : chart.rows.map(() => false);
   const lines = linesOf(chart, diction, isPresented, settings);
   const castOn = castOnOf(chart);
+  const { least, ...multiple } = lowestMultiple(chart);
   const pattern: Pattern = {
     head: { construction: construction.id, hand: settings.hand },
     multiple: multipleLine(chart),
-    castOn: { stitches: castOn, repeats: repeatsAcross(chart) ? timesOf(chart) : null },
+    castOn: {
+      stitches: castOn,
+      repeats: repeatsIn(castOn, multiple),
+      ...(stands?.isPanel && { isPanel: true }),
+    },
     rows: rowLines(chart, lines, settings.style),
-    plan: planOf(chart),
+    plan: plannedOf(chart, settings.style, stands),
     key: [],
   };
   const { row: kind } = construction;
@@ -369,12 +465,12 @@ export function writeRows(chart: Chart, settings: WordSettings): WrittenRows {
     };
   });
   const part = { chart, used: usedIn(chart, lines), diction };
-  return { chart, part, pattern, rows, castOn, multiple: multipleOf(chart) };
+  return { chart, part, pattern, rows, castOn, multiple, least };
 }
 
 /** Writes a chart: its rows and its key. Not yet proved. */
 export function writeChart(chart: Chart, settings: WordSettings): Written {
-  const { part, pattern: rowsOnly, rows, castOn, multiple } = writeRows(chart, settings);
+  const { part, pattern: rowsOnly, rows, castOn, multiple, least } = writeRows(chart, settings);
   const { lines: key, entries } = keyOf([part], settings);
   const pattern = { ...rowsOnly, key };
   return {
@@ -383,6 +479,7 @@ export function writeChart(chart: Chart, settings: WordSettings): Written {
     rows,
     castOn,
     multiple,
+    least,
     key: entries,
   };
 }

@@ -18,6 +18,8 @@ export function cornicePiece(charts: readonly Chart[]): Piece {
     pair,
   });
   const piece = PieceSchema.parse({
+    name: 'Front',
+    fits: 'chest',
     parts: [
       { id: 'right-edge', kind: 'selvage', style: 'garter', stitches: 1 },
       ground('right', 'sides', 14, 40),

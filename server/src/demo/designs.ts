@@ -31,7 +31,7 @@ function design(id: string, title: string, notes: string, chart: Chart, yarn: Ya
 }
 
 const MATERIALS = {
-  flat: 'Wool of the hut’s own store, a pair of needles of 4 mm, a cable needle, two markers.',
+  flat: 'Wool of the hut’s own store, a pair of needles of 4 mm, a cable needle, markers.',
   round: 'Wool of the hut’s own store, a set of needles of 3.5 mm, a cable needle, a marker for the round.',
 };
 

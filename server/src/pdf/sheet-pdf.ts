@@ -3,6 +3,7 @@ import {
   chartHolding,
   chartParts,
   drawStitch,
+  keyTold,
   spanOf,
   TOKENS,
   type Chart,
@@ -311,29 +312,27 @@ class Setter {
     const { doc, size } = this;
     const most = size * 8.5;
     const words = { x: column.x + most + size, width: column.width - most - size };
-    for (const { stitch, name, takes, makes, sides } of entries) {
-      const chart = chartHolding(this.design.charts, stitch);
-      const book = bookOf(chart);
-      const span = spanOf(stitch, book);
+    for (const entry of entries) {
+      const { stitch, name, takes, makes } = entry;
+      const book = bookOf(chartHolding(this.design.charts, stitch ?? 'k'));
+      const span = stitch === null ? 1 : spanOf(stitch, book);
       const cell = Math.min(size * 1.6, most / span);
-      const isTold = isBrief && typeof stitch === 'string';
-      const lines = sides.map(({ side, word, steps, loose }) => {
-        const where = sides.length > 1 || side === 'WS' ? `${side} ` : '';
-        const said = !word.startsWith('(') && word !== name ? word : '';
-        const told = isTold ? said : `${said ? `${said}: ` : ''}${steps}`;
-        return `${where}${told}${loose ? ` Without a cable needle: ${loose}` : ''}`;
+      const lines = keyTold(entry, isBrief).map(({ side, word, steps, loose }) => {
+        const said = [word, steps].filter(Boolean).join(': ');
+        return `${side ? `${side} ` : ''}${said}${loose ? ` Without a cable needle: ${loose}` : ''}`;
       });
-      const head = `${name} (takes ${takes}, makes ${makes})`;
+      const head = stitch === null ? name : `${name} (takes ${takes}, makes ${makes})`;
       const height =
         this.heightOf(head, 'bold', words.width) +
         lines.reduce((sum, line) => sum + (line ? this.heightOf(line, 'text', words.width) : 0), 0);
       this.need(Math.max(height, cell));
       const top = doc.y;
-      this.painter.stitch(drawStitch(stitch, this.style.plain, book), span, {
-        x: column.x,
-        y: top + 1,
-        cell,
-      });
+      if (stitch !== null)
+        this.painter.stitch(drawStitch(stitch, this.style.plain, book), span, {
+          x: column.x,
+          y: top + 1,
+          cell,
+        });
       this.say(head, 'bold', words, size, top);
       for (const line of lines) if (line) this.say(line, 'text', words);
       doc.y = Math.max(doc.y, top + cell) + size * 0.5;

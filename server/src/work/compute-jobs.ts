@@ -3,10 +3,8 @@ import {
   checkPiece,
   fitPiece,
   layOut,
-  PieceFault,
   PieceSchema,
   PIECE_LIMITS,
-  writePiece,
   cellsWorked,
   ChartSchema,
   checkChart,
@@ -17,7 +15,7 @@ import {
   FitSchema,
   LIMITS,
   MOST_ON_NEEDLE,
-  multipleOf,
+  lowestMultiple,
   NotRepeatable,
   readDesign,
   readPattern,
@@ -92,6 +90,7 @@ export function read(body: Uint8Array): Answer {
 export function check(body: Uint8Array): Answer {
   return outcome(() => {
     const { chart, rules, meant } = parsed(CheckRequest, parsedJson(body));
+    const { least, ...multiple } = lowestMultiple(chart);
     const counts = chart.rows.map((_, r) => ({
       row: r + 1,
       side: sideOf(chart, r),
@@ -100,7 +99,8 @@ export function check(body: Uint8Array): Answer {
     return JSON.stringify({
       counts,
       castOn: castOnOf(chart),
-      multiple: multipleOf(chart),
+      multiple,
+      least,
       findings: checkChart(chart, { rules, meant }),
     });
   });
@@ -112,8 +112,11 @@ export function write(body: Uint8Array): Answer {
     // A proof works one repeat more than the designer does; a pass that meets a needle again reads as before.
     refuseTooLarge(chart, timesOf(chart) + 1, 1);
     const settings = SettingsSchema.parse({ school, style: StyleSchema.parse(style ?? {}) });
-    const { text, rows, castOn, multiple, key, checked, against, problems } = writeAndProve(chart, settings);
-    return JSON.stringify({ text, rows, castOn, multiple, key, checked, against, problems });
+    const { text, rows, castOn, multiple, least, key, checked, against, problems } = writeAndProve(
+      chart,
+      settings,
+    );
+    return JSON.stringify({ text, rows, castOn, multiple, least, key, checked, against, problems });
   });
 }
 
@@ -202,14 +205,20 @@ export function piece(body: Uint8Array): Answer {
         fit: fitPiece({ charts }, asked, size),
       };
     });
-    try {
-      const { sections, sizes: made, checked, problems } = writePiece({ charts }, asked, settings);
-      const all = sizes.map((size, i) => ({ ...size, ...made[i]! }));
-      return JSON.stringify({ sections, sizes: all, findings, checked, problems });
-    } catch (error) {
-      if (!(error instanceof PieceFault)) throw error;
-      return JSON.stringify({ sections: [], sizes, findings, checked: false, problems: [error.message] });
-    }
+    // Panels are told by the rows of their charts: these are given with it, and the one key.
+    const { piece: words, text, problems } = writeDesign(charts, asked, settings);
+    if (!words)
+      return JSON.stringify({
+        sections: [],
+        sizes,
+        text,
+        findings,
+        checked: false,
+        problems: problems.map(({ message }) => message),
+      });
+    const { sections, sizes: made, markers, checked, problems: wrong } = words;
+    const all = sizes.map((size, i) => ({ ...size, ...made[i]! }));
+    return JSON.stringify({ sections, sizes: all, markers, text, findings, checked, problems: wrong });
   });
 }
 

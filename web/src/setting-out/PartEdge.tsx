@@ -146,6 +146,7 @@ export function PartEdge({
             onChange={(style) => set('edge', { style })}
             options={[
               ['garter', 'Garter stitch'],
+              ['moss', 'Moss (seed) stitch'],
               ['stocking', 'Stocking stitch'],
               ['slipped', 'First stitch slipped'],
             ]}

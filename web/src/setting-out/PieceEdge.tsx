@@ -11,6 +11,7 @@ import {
   type Design,
   type Piece,
   type PieceWords,
+  type Typed,
   type Size,
 } from '@cordelina/core';
 import { Entry } from '../ui/Entry.js';
@@ -37,6 +38,22 @@ export function PieceEdge({
   return (
     <div className="grid content-start gap-4">
       <div className="grid grid-cols-2 gap-3">
+        <Entry
+          label="What it is"
+          placeholder="Front"
+          text={piece.name}
+          read={shortly}
+          onCommit={(name) => acts.set('name of the piece', { name })}
+          onEmptied={() => acts.set('name of the piece', { name: '' })}
+        />
+        <Entry
+          label="Its sizes fit the"
+          placeholder="chest"
+          text={piece.fits}
+          read={shortly}
+          onCommit={(fits) => acts.set('what its sizes fit', { fits })}
+          onEmptied={() => acts.set('what its sizes fit', { fits: '' })}
+        />
         <Choose
           label="Worked"
           value={piece.construction}
@@ -126,6 +143,10 @@ export function PieceEdge({
     </div>
   );
 }
+
+/** A word or two. */
+const shortly = (text: string): Typed<string> =>
+  text.trim().length > 40 ? { problem: 'Forty characters at most.' } : { value: text.trim() };
 
 const DEFAULT: Border = {
   kind: 'wide-rib',

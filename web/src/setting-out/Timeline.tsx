@@ -1,13 +1,4 @@
-import {
-  isChartPart,
-  lengthText,
-  panelRowAt,
-  sideOf,
-  TOKENS,
-  upOfPart,
-  type Laid,
-  type Settings,
-} from '@cordelina/core';
+import { lengthText, panelRowAt, sideOf, TOKENS, type Laid, type Settings } from '@cordelina/core';
 import { scaleLinear } from 'd3-scale';
 import { useState } from 'react';
 import type { Survey } from '../workers/piece.worker.js';
@@ -27,9 +18,7 @@ export function Timeline({ laid, survey, units }: { laid: Laid; survey: Survey; 
         Once the piece can be put together, its panels are shown going up here.
       </p>
     );
-  const lanes = laid.parts.flatMap((of) =>
-    of.chart && isChartPart(of.part) ? [{ of, going: upOfPart(of.part, of.chart) }] : [],
-  );
+  const lanes = laid.parts.flatMap((of) => (of.going ? [{ of, going: of.going }] : []));
   if (!lanes.length)
     return <p className="text-[14px] text-slate">No panel yet: put one in, and see its rows going up.</p>;
   const { from, every } = made.meet;

@@ -1,5 +1,5 @@
 import type { Chart, KeyEntry, SheetBlock, SheetSettings } from '@cordelina/core';
-import { chartHolding, PRINT_INKS } from '@cordelina/core';
+import { chartHolding, keyTold, PRINT_INKS } from '@cordelina/core';
 import { Figures } from '../ui/ChartSvg.js';
 import type { Manner } from '../ui/paint.js';
 import { SmallCloth } from '../cloth/SmallCloth.js';
@@ -136,31 +136,30 @@ function Key({
   return (
     <ul className="grid gap-[0.65em]" data-testid="key">
       {entries.map((entry, i) => {
-        const isTold = isBrief && typeof entry.stitch === 'string';
         return (
           <li
             key={i}
             className="grid break-inside-avoid grid-cols-[120px_1fr_4em] max-md:grid-cols-[72px_1fr_3em] items-start gap-3"
           >
-            <StitchDrawing
-              stitch={entry.stitch}
-              chart={chartHolding(charts, entry.stitch)}
-              plain={manner.plain}
-              height={22}
-              most={116}
-              inks={PRINT_INKS}
-            />
+            {entry.stitch === null ? (
+              <span />
+            ) : (
+              <StitchDrawing
+                stitch={entry.stitch}
+                chart={chartHolding(charts, entry.stitch)}
+                plain={manner.plain}
+                height={22}
+                most={116}
+                inks={PRINT_INKS}
+              />
+            )}
             <div className="leading-snug">
               <span className="font-semibold">{entry.name}</span>
-              {entry.sides.map(({ side, word, steps, loose }) => (
-                <p key={side}>
-                  {(entry.sides.length > 1 || side === 'WS') && (
-                    <span className="text-slate print:text-peat">{side} </span>
-                  )}
-                  {!word.startsWith('(') && word !== entry.name && (
-                    <span className="font-mono text-[0.87em]">{isTold ? word : `${word}: `}</span>
-                  )}
-                  {!isTold && steps}
+              {keyTold(entry, isBrief).map(({ side, word, steps, loose }, k) => (
+                <p key={k}>
+                  {side && <span className="text-slate print:text-peat">{side} </span>}
+                  {word && <span className="font-mono text-[0.87em]">{steps ? `${word}: ` : word}</span>}
+                  {steps}
                   {loose && <span className="block italic">without a cable needle: {loose}</span>}
                 </p>
               ))}
@@ -169,7 +168,7 @@ function Key({
               className="text-right text-[0.93em] text-slate print:text-peat"
               title="loops taken and made"
             >
-              {entry.takes} → {entry.makes}
+              {entry.stitch !== null && `${entry.takes} → ${entry.makes}`}
             </span>
           </li>
         );

@@ -72,6 +72,15 @@ export function StyleEdge({ design, chart }: { design: Design; chart: Chart }) {
         ]}
       />
       <Choose
+        label="Rows that repeat"
+        value={settings.style.length}
+        onChange={(length) => style({ length })}
+        options={[
+          ['counted', 'so many times'],
+          ['open', 'to the length wished'],
+        ]}
+      />
+      <Choose
         label="Uneven crossings are told"
         value={settings.style.spelled}
         onChange={(spelled) => style({ spelled })}

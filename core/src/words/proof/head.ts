@@ -1,4 +1,4 @@
-import type { Hand } from '../../chart/schema.js';
+import type { Hand, Style } from '../../chart/schema.js';
 import type { Multiple, Pattern } from '../pattern.js';
 import type { Piece } from './piece.js';
 import type { Problems } from './problems.js';
@@ -31,7 +31,14 @@ function multipleWanted(piece: Piece): Multiple | null {
 const asText = (value: unknown): string => JSON.stringify(value);
 
 /** How it is worked and by whom, the multiple, the cast-on and the plan, each against the chart. */
-export function proveHead(pattern: Pattern, piece: Piece, hand: Hand, problems: Problems): void {
+export function proveHead(
+  pattern: Pattern,
+  piece: Piece,
+  hand: Hand,
+  { length }: Pick<Style, 'length'>,
+  isPanel: boolean,
+  problems: Problems,
+): void {
   const { head, multiple, castOn, plan } = pattern;
   if (head.construction !== piece.chart.construction)
     problems.tell(
@@ -49,9 +56,11 @@ export function proveHead(pattern: Pattern, piece: Piece, hand: Hand, problems: 
         : 'The words give a multiple where nothing repeats.',
     );
   const stitches = piece.takes(1, piece.times ?? 1);
-  if (castOn?.stitches !== stitches || castOn.repeats !== piece.times)
+  // Repeats are those of the multiple as it is told, in lowest form.
+  const repeats = wanted && (stitches - wanted.plus) / wanted.of;
+  if (castOn?.stitches !== stitches || castOn.repeats !== repeats || (castOn.isPanel ?? false) !== isPanel)
     problems.tell('cast-on-differs', `The words do not give the cast-on as it is: ${stitches} stitches.`);
-  const stretches = (plan ?? []).map(({ from, to, times }) => [from, to, times]);
-  if (asText(stretches) !== asText(piece.stretches))
+  const stretches = (plan ?? []).map(({ from, to, times, ends }) => [from, to, times, ends ?? null]);
+  if (asText(stretches) !== asText(piece.plan(isPanel, length === 'open')))
     problems.tell('plan-differs', 'The words do not say how the rows follow each other as the chart does.');
 }

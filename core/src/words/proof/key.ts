@@ -29,7 +29,7 @@ interface Named {
 /** The written rows of a chart, which the key is told for. */
 export interface ProvedRows {
   rows: Pattern['rows'];
-  piece: Piece;
+  piece: Pick<Piece, 'side'>;
   lexicon: Lexicon;
 }
 
@@ -58,6 +58,8 @@ interface Reading {
   isSpelled: boolean;
   problems: Problems;
 }
+
+const MARKS = new Set(['pm', 'sm']);
 
 /** Takes in what a word of a row uses, in working order. */
 function useWord(item: Extract<Item, { type: 'word' }>, reading: Reading): void {
@@ -99,6 +101,10 @@ function useItems(items: readonly Item[], reading: Reading): void {
     else if (item.type === 'spelled') useMoves(item.moves, reading.uses);
     else if (item.type === 'word') useWord(item, reading);
     else if (item.type === 'marker') reading.uses.steps.add(`move the marker ${item.by > 0 ? 'on' : 'back'}`);
+    else if (item.type === 'aside' && MARKS.has(item.text)) reading.uses.steps.add(item.text);
+    // One stitch all along: "knit", or "k to end" where the marker is moved before.
+    else if (item.type === 'rest' && item.last === 0 && items.every((i) => i === item || i.type === 'marker'))
+      useWord({ type: 'word', word: `${item.word}1`, spelled: null }, reading);
     else
       reading.problems.tell(
         'word-form',
@@ -194,6 +200,8 @@ function tellsStitch(line: KeyLine, side: Side, lexicon: Lexicon, settings: KeyS
 }
 
 const STEP_WORDS: Readonly<Record<string, string>> = {
+  pm: 'place a marker',
+  sm: 'slip the marker',
   sl: 'slip purlwise',
   k: 'knit',
   p: 'purl',

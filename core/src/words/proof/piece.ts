@@ -88,4 +88,24 @@ export class Piece {
     ];
     return all.filter(([from, to]) => from <= to);
   }
+
+  /**
+   * The stretches that must be told, with the row that the last pass of an open one ends with: counted out; or the repeat as often
+   * as is wished, which a panel's goes on as its piece does, and any other's to end with the row the designer ends it with.
+   */
+  plan(
+    isPanel: boolean,
+    isOpen: boolean,
+  ): [from: number, to: number, times: number | null, ends: number | null][] {
+    const { up } = this.chart;
+    if (!up || (!isPanel && !isOpen))
+      return this.stretches.map(([from, to, times]) => [from, to, isPanel ? null : times, null]);
+    const last = this.height - up.closing;
+    const all: [number, number, number | null, number | null][] = [
+      [1, up.setup, 1, null],
+      [up.setup + 1, last, null, isPanel ? null : (up.end ?? last)],
+      [last + 1, this.height, 1, null],
+    ];
+    return all.filter(([from, to]) => from <= to);
+  }
 }

@@ -5,11 +5,18 @@ import { designText, headingOf, patternText } from '../render.js';
 import { definedCrossings } from '../reader/define.js';
 import type { Lexicon } from '../reader/lexicon.js';
 import { MOST_PROBLEMS, readLines, type PatternLines, type Problem } from '../reader/lines.js';
-import { numberRows } from '../reader/order.js';
-import { writeChart, writeRows, type WordSettings, type Written, type WrittenRows } from '../write.js';
-import { keyOf, type KeyEntry } from '../key.js';
+import { numberRows, type NumberedRows } from '../reader/order.js';
+import {
+  writeChart,
+  writeRows,
+  type Stands,
+  type WordSettings,
+  type Written,
+  type WrittenRows,
+} from '../write.js';
+import { keyOf, type KeyEntry, type KeyPart } from '../key.js';
 import { mannerOf } from '../manner.js';
-import type { KeyLine } from '../pattern.js';
+import type { KeyLine, Pattern } from '../pattern.js';
 import { proveHead } from './head.js';
 import { proveKey, type ProvedRows } from './key.js';
 import { Piece } from './piece.js';
@@ -34,16 +41,24 @@ function proveRowsOf(
   chart: Chart,
   defined: Lexicon['defined'],
   { school, hand, style }: WordSettings,
+  isPanel: boolean,
   problems: Problems,
-): ProvedRows {
+): ReadRows {
   const lexicon: Lexicon = { school, hand, book: bookOf(chart), defined };
   const rows = numberRows(pattern.rows);
   const piece = new Piece(chart);
   problems.list.push(...notRead, ...rows.problems);
-  proveHead(pattern, piece, hand, problems);
+  proveHead(pattern, piece, hand, style, isPanel, problems);
   proveLines(pattern.rows, rows, piece, problems);
   proveRows(pattern.rows, rows, piece, lexicon, style, problems);
-  return { rows: pattern.rows, piece, lexicon };
+  return { rows: pattern.rows, piece, lexicon, numbered: rows, plan: pattern.plan };
+}
+
+/** The rows of a chart as they were read back. */
+export interface ReadRows extends ProvedRows {
+  piece: Piece;
+  numbered: NumberedRows;
+  plan: Pattern['plan'];
 }
 
 const ownWordsOf = (charts: readonly Chart[]): Set<string> =>
@@ -54,14 +69,23 @@ const ownWordsOf = (charts: readonly Chart[]): Set<string> =>
  * works it on a needle and compares every printed field with the chart.
  */
 export function proveText(text: string, chart: Chart, settings: WordSettings): Proof {
-  const read = readLines(text, { ownWords: ownWordsOf([chart]), isOwn: true });
-  const { defined, problems: keyProblems } = definedCrossings(read.pattern.key, settings.hand);
+  const { checked, problems } = proveDesignText(text, [chart], [''], settings);
+  return { checked, against: new Piece(chart).tried, problems };
+}
+
+/** The rows of a chart as a text by themselves, proved; the key that they need is told elsewhere. */
+export function proveRowsText(
+  text: string,
+  chart: Chart,
+  defined: Lexicon['defined'],
+  settings: WordSettings,
+  isPanel = false,
+): { rows: ReadRows; problems: Problem[] } {
   const problems = new Problems();
-  problems.list.push(...keyProblems);
-  const part = proveRowsOf(read, chart, defined, settings, problems);
-  proveKey(read.pattern.key, [part], settings, problems);
+  const read = readLines(text, { ownWords: ownWordsOf([chart]), isOwn: true });
+  const rows = proveRowsOf(read, chart, defined, settings, isPanel, problems);
   proveNothingElse(text, patternText(read.pattern, mannerOf(settings.style)), problems);
-  return { checked: problems.list.length === 0, against: part.piece.tried, problems: problems.list };
+  return { rows, problems: problems.list };
 }
 
 /** The text of a design taken apart where its charts begin; null where their headings are not there in order. */
@@ -79,15 +103,27 @@ function sectionsOfText(text: string, names: readonly string[]): string[] | null
   return [...found, rest];
 }
 
-/** The same for the text of a whole design: each chart under its name, and one key for all of them. */
+/** What else a design prints that its one key must tell: rows of the piece, read with the names that the key defines. */
+export interface Besides {
+  /** Of each chart, whether it is a panel of the piece. */
+  isPanel: readonly boolean[];
+  prove: (
+    charts: readonly ReadRows[],
+    defined: Lexicon['defined'],
+  ) => { rows: ProvedRows[]; problems: Problem[] };
+}
+
+/** The same for the text of a whole design: each chart under its name where there are several, and one key for all of them. */
 export function proveDesignText(
   text: string,
   charts: readonly Chart[],
   names: readonly string[],
   settings: WordSettings,
+  besides?: Besides,
 ): Omit<Proof, 'against'> {
   const problems = new Problems();
-  const sections = sectionsOfText(text, names);
+  const isOne = charts.length === 1;
+  const sections = isOne ? [text] : sectionsOfText(text, names);
   if (!sections) {
     problems.tell('charts-differ', 'The words do not give the charts under their names, in their order.');
     return { checked: false, problems: problems.list };
@@ -99,13 +135,17 @@ export function proveDesignText(
   problems.list.push(...keyProblems);
   const parts = read.map((section, i) => {
     const own = new Problems();
-    const part = proveRowsOf(section, charts[i]!, defined, settings, own);
-    problems.list.push(...own.list.map((p) => ({ ...p, message: `${names[i]!}: ${p.message}` })));
+    const part = proveRowsOf(section, charts[i]!, defined, settings, besides?.isPanel[i] ?? false, own);
+    problems.list.push(...own.list.map((p) => (isOne ? p : { ...p, message: `${names[i]!}: ${p.message}` })));
     return part;
   });
-  proveKey(key, parts, settings, problems);
+  const others = besides?.prove(parts, defined);
+  problems.list.push(...(others?.problems ?? []));
+  proveKey(key, [...parts, ...(others?.rows ?? [])], settings, problems);
   const patterns = read.map(({ pattern }) => pattern);
-  proveNothingElse(text, designText(names, patterns, key, mannerOf(settings.style)), problems);
+  const manner = mannerOf(settings.style);
+  const said = isOne ? patternText(patterns[0]!, manner) : designText(names, patterns, key, manner);
+  proveNothingElse(text, said, problems);
   return { checked: problems.list.length === 0, problems: problems.list.slice(0, MOST_PROBLEMS) };
 }
 
@@ -147,17 +187,24 @@ export interface ProvedDesign {
   problems: Problem[];
 }
 
-/** Writes the charts of a design in their order, with one key for all, and proves what was written. */
+/** What of a piece is written beside its charts. */
+export interface WrittenBesides {
+  /** How each chart stands in the piece; undefined where it does not. */
+  stands: readonly (Stands | undefined)[];
+  /** What its rows bring to the key. */
+  parts: readonly KeyPart[];
+  prove: Besides['prove'];
+}
+
+/** Writes the charts of a design in their order, with one key for all and for its piece, and proves what was written. */
 export function writeAndProveDesign(
   charts: readonly Chart[],
   names: readonly string[],
   settings: WordSettings,
+  besides?: WrittenBesides,
 ): ProvedDesign {
-  const written = charts.map((chart) => writeRows(chart, settings));
-  const { lines, entries } = keyOf(
-    written.map(({ part }) => part),
-    settings,
-  );
+  const written = charts.map((chart, i) => writeRows(chart, settings, besides?.stands[i]));
+  const { lines, entries } = keyOf([...written.map(({ part }) => part), ...(besides?.parts ?? [])], settings);
   const patterns = written.map(({ pattern }) => pattern);
   const isOne = charts.length === 1;
   const manner = mannerOf(settings.style);
@@ -171,9 +218,13 @@ export function writeAndProveDesign(
   );
   const proof = faults.length
     ? { checked: false, problems: faults }
-    : isOne
-      ? proveText(text, charts[0]!, settings)
-      : proveDesignText(text, charts, names, settings);
+    : proveDesignText(
+        text,
+        charts,
+        names,
+        settings,
+        besides && { isPanel: besides.stands.map((s) => s !== undefined), prove: besides.prove },
+      );
   return {
     charts: written.map(({ chart, part: _, ...rows }, i) => ({
       ...rows,

@@ -28,6 +28,16 @@ const isLikeIt = (
 ): boolean =>
   'side' in rest ? kind === 'row' && rest.side === side : kind === 'round' && rest.parity === row % 2;
 
+/** A line for all rows of a kind names the others of that kind which are written by themselves, and no more. */
+function proveBut(line: RowLine, { rows }: NumberedRows, piece: Piece, problems: Problems): void {
+  const [row = 0] = line.numbers;
+  const isOfKind = (n: number) =>
+    piece.chart.construction === 'round' ? n % 2 === row % 2 : piece.side(n) === piece.side(row);
+  const others = [...rows.keys()].filter((n) => isOfKind(n) && rows.get(n) !== line).sort((a, b) => a - b);
+  if (others.join() !== (line.rest?.but ?? []).join())
+    problems.tell('row-order', `Row ${row} does not say rightly which rows like it are otherwise.`, row);
+}
+
 /**
  * Every row of the chart is written once, in order, under its own number and side, and nothing is written besides;
  * "as row n" leads to a row of the same side that is written out.
@@ -64,6 +74,7 @@ export function proveLines(
       problems.tell('construction-differs', `Row ${row} is called a ${line.kind}.`, row);
     if (line.rest && !isLikeIt(line.rest, row, side, kind))
       problems.tell('wrong-side', `Row ${row} speaks for rows that are not like it.`, row);
+    if (line.rest) proveBut(line, rows, piece, problems);
     const says = line.side ?? (line.rest && 'side' in line.rest ? line.rest.side : null);
     if (says !== (kind === 'round' ? null : side))
       problems.tell('wrong-side', `Row ${row} does not say rightly which side it is worked on.`, row);

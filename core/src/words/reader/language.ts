@@ -1,8 +1,7 @@
-import type { Stretch } from '../../chart/frame.js';
 import type { Hand } from '../../chart/schema.js';
 import { Lately } from '../../remember.js';
 import { keyWordOf } from '../manner.js';
-import type { CastOn, Head, Item, KeyLine, Multiple, RowLine } from '../pattern.js';
+import type { CastOn, Head, Item, KeyLine, Multiple, Planned, RowLine } from '../pattern.js';
 import { parse as parseText } from './grammar.js';
 import type { Names } from './names.js';
 
@@ -47,7 +46,7 @@ export type Statement =
       value: { construction: Head['construction']; multiple: Multiple | null; panel: number | null };
     }
   | { meant: 'castOn'; value: CastOn & { tail: string } }
-  | { meant: 'plan'; value: Stretch[] }
+  | { meant: 'plan'; value: Planned[] }
   | { meant: 'repeat'; value: Again };
 
 /** What the pieces of a pattern say, by the rule that reads them. */

@@ -303,6 +303,10 @@ class Sheet {
       }
       case 'castOn': {
         const { tail, ...castOn } = told.value;
+        if (castOn.isPanel) {
+          this.panel ??= { stitches: castOn.stitches, at };
+          if (!this.isOwn) break;
+        }
         if (pattern.castOn && pattern.castOn.stitches !== castOn.stitches) twice('the cast-on');
         pattern.castOn ??= castOn;
         if (/\b(?:join|in the round|in rounds)\b/i.test(tail)) pattern.head.construction ??= 'round';

@@ -27,10 +27,11 @@ export function numberRows(lines: readonly RowLine[], placeOf?: PatternLines['pl
     }
     const { rest } = line;
     if (!rest) continue;
-    if ('side' in rest) found.rest.push({ holds: (_row, side) => side === rest.side, line });
+    const isBut = (row: number) => rest.but?.includes(row) ?? false;
+    if ('side' in rest) found.rest.push({ holds: (row, side) => side === rest.side && !isBut(row), line });
     else {
       const parity = rest.parity ?? (line.numbers[0] ?? 0) % 2;
-      found.rest.push({ holds: (row) => row % 2 === parity, line });
+      found.rest.push({ holds: (row) => row % 2 === parity && !isBut(row), line });
     }
   }
   return found;

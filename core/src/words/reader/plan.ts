@@ -27,11 +27,15 @@ export function planned({ plan, rows }: Pattern, again: PatternLines['again'], o
   const tell = (id: string, message: string, at?: Problem['at']) =>
     problems.push({ id, level: 'error', message, at });
   if (plan) {
-    const placed = plan.map(({ from, to, times }) => ({
-      from: order.placeOf(from) ?? from,
-      to: order.placeOf(to) ?? to,
-      times,
-    }));
+    // A stretch that is left open is worked once in the chart, and what of a last pass is told beyond it.
+    const placed = plan.flatMap(({ from, to, times, ends }): (Stretch & { isOpen: boolean })[] => {
+      const [a, b] = [order.placeOf(from) ?? from, order.placeOf(to) ?? to];
+      const end = ends === undefined || ends === to ? null : (order.placeOf(ends) ?? ends);
+      return [
+        { from: a, to: b, times: times ?? 1, isOpen: times === null },
+        ...(end === null ? [] : [{ from: a, to: end, times: 1, isOpen: false }]),
+      ];
+    });
     if (plan.some(({ from, to }) => order.placeOf(from) === null || order.placeOf(to) === null)) {
       tell(
         'rows-not-there',
@@ -42,7 +46,9 @@ export function planned({ plan, rows }: Pattern, again: PatternLines['again'], o
     // A plan of the numbered rows begins after those that stand before row 1.
     const first = placed[0]?.from ?? 1;
     const lead = first > 1 && plan[0]?.from === 1 ? [{ from: 1, to: first - 1, times: 1 }] : [];
-    return { plan: [...lead, ...placed], open: null, problems };
+    const whole = [...lead, ...placed.map(({ isOpen: _, ...stretch }) => stretch)];
+    const at = placed.findIndex(({ isOpen }) => isOpen);
+    return { plan: whole, open: at < 0 ? null : whole[at + lead.length]!, problems };
   }
   const found: { from: number; to: number; times: number | null }[] = [];
   for (const { said, after, at } of again) {
