@@ -15,6 +15,15 @@ export class EditError extends Error {}
 export interface Edit {
   readonly chart: Chart;
   readonly steps: readonly Step[];
+  /** The cells it set, in the chart it makes, whether or not they were so before: what was set is the designer's own. */
+  readonly laid?: readonly Laid[];
+}
+
+/** Cells of a row (from 0), from one column up to, not including, another. */
+export interface Laid {
+  readonly row: number;
+  readonly from: number;
+  readonly to: number;
 }
 
 export const unchanged = (chart: Chart): Edit => ({ chart, steps: [] });
@@ -22,7 +31,22 @@ export const unchanged = (chart: Chart): Edit => ({ chart, steps: [] });
 /** One edit after the other. */
 export function then(first: Edit, next: (chart: Chart) => Edit): Edit {
   const second = next(first.chart);
-  return { chart: second.chart, steps: [...first.steps, ...second.steps] };
+  const laid = [...second.steps.reduce(laidAfter, first.laid ?? []), ...(second.laid ?? [])];
+  const steps = [...first.steps, ...second.steps];
+  return laid.length ? { chart: second.chart, steps, laid } : { chart: second.chart, steps };
+}
+
+/** Cells that were set, where they are once rows or columns came or went. */
+function laidAfter(laid: readonly Laid[], step: Step): readonly Laid[] {
+  if (step.kind !== 'rows' && step.kind !== 'columns') return laid;
+  const count = step.kind === 'rows' ? step.rows.length : step.count;
+  const moved = (place: number): number =>
+    place < step.at ? place : step.done === 'in' ? place + count : Math.max(step.at, place - count);
+  return laid.flatMap((one): Laid[] => {
+    if (step.kind === 'columns') return [{ ...one, from: moved(one.from), to: moved(one.to) }];
+    const isGone = step.done === 'out' && one.row >= step.at && one.row < step.at + count;
+    return isGone ? [] : [{ ...one, row: moved(one.row) }];
+  });
 }
 
 /** An edit that leaves a chart that may be kept. @throws EditError */

@@ -108,7 +108,8 @@ export function placeStitches(chart: Chart, r: number, column: number, stitches:
     );
   const [right, rest] = splitRow(row, column, book);
   const [, left] = splitRow(rest, reach, book);
-  return withRow(chart, r, [...right, ...placed, ...left]);
+  const edit = withRow(chart, r, [...right, ...placed, ...left]);
+  return { ...edit, laid: [{ row: r, from: column, to: column + reach }] };
 }
 
 /** The cells of a block as rows of stitches; crossings cut by its edge fall into plain stitches. */
@@ -189,7 +190,7 @@ export function mirrorBlock(chart: Chart, block: Block): Edit {
 /** The chart as a mirror shows it: the cloth of a left-handed knitter who follows right-handed words. */
 export function mirrorChart(chart: Chart): Chart {
   const book = bookOf(chart);
-  const [across, jogs] = [mirroredAcross(chart.across), mirroredJogs(chart.jogs)];
+  const [across, jogs] = [mirroredAcross(chart.across), mirroredJogs(chart)];
   return { ...chart, across, jogs, rows: chart.rows.map((row) => mirrorRow(row, book)) };
 }
 

@@ -102,6 +102,14 @@ export const acrossOf = ({ across }: Pick<Chart, 'across'>): Across =>
 /** The numbers of the repeat up as they are set; those of rows worked once where there is none. */
 export const upOf = ({ up }: Pick<Chart, 'up'>): Up => up ?? { setup: 0, closing: 0, times: 1 };
 
+/** Whether the rows of the repeat up are worked more than once, all of them or some. */
+export const isWorkedAgain = ({ up }: Pick<Chart, 'up'>): boolean =>
+  up !== null && (up.times > 1 || up.end !== undefined);
+
+/** A chart whose repeat up is worked at least twice, as one that goes on to a length may be. */
+export const workedTwice = <C extends Pick<Chart, 'up'>>(chart: C): C =>
+  chart.up && chart.up.times < 2 ? { ...chart, up: { ...chart.up, times: 2 } } : chart;
+
 /** The rows of a further pass that is ended part-way; 0 where none is. */
 export const endOf = ({ up }: Pick<Chart, 'up'>): number => (up?.end === undefined ? 0 : up.end - up.setup);
 

@@ -83,7 +83,9 @@ export function jogFault(chart: Omit<Jogged, 'jogs'>, r: number, jog: number): s
     return `${cannot}${across ? 'the repeat' : 'the chart'} is ${inColumns(repeat)} wide.`;
   // The other way round is nearer then: a start has one name.
   const nearer = jog > 0 ? jog - repeat : jog + repeat;
-  if (!hasEdges && (2 * jog > repeat || 2 * jog <= -repeat))
+  // Where stitches stand beside the repeat, half of it earlier and half of it later are two places.
+  const isHalfBack = 2 * jog === -repeat && repeat === width;
+  if (!hasEdges && (2 * jog > repeat || 2 * jog < -repeat || isHalfBack))
     return `${cannot}in a ${across ? 'repeat' : 'round'} of ${repeat} that is ${inStitches(Math.abs(nearer))} ${nearer > 0 ? 'later' : 'earlier'}.`;
   if (!across || (!hasEdges && repeat === width)) return null;
   // Flat, the lines step over what stands beyond them; in the round, the start moves over what lies before them.
@@ -325,9 +327,13 @@ export function takesWholeRepeat(chart: Framed, of: Shift['of'], at: number, cou
   return overlap(at, count, near, among - far) === among - far - near;
 }
 
-/** The shifts of rows as a mirror shows them. */
-export const mirroredJogs = (jogs: Jogs): Jogs =>
-  Object.fromEntries(Object.entries(jogs).map(([r, jog]) => [r, -jog]));
+/** The shifts of rows as a mirror shows them: half a round of nothing but repeat is as far either way, and has one name. */
+export function mirroredJogs({ jogs, width, across, construction }: Omit<Jogged, 'up' | 'rows'>): Jogs {
+  const repeat = across ? width - across.before - across.after : width;
+  const isRound = !constructionOf({ construction }).hasEdges;
+  const isHalf = (jog: number) => isRound && repeat === width && 2 * jog === repeat;
+  return Object.fromEntries(Object.entries(jogs).map(([r, jog]) => [r, isHalf(jog) ? jog : -jog]));
+}
 
 /** The repeat across as a mirror shows it. */
 export function mirroredAcross(across: Across | null): Across | null {

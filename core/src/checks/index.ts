@@ -39,7 +39,7 @@ import { ropePurled } from './rope-purled.js';
 import { ropeSplit } from './rope-split.js';
 import { roundStart } from './round-start.js';
 import { firstOf, ofSheaf, sheavesOf, toldOf, type Sheaf, type Tally, type ToTell } from './tally.js';
-import { toWorkInto } from './to-work-into.js';
+import { liftsNothing, toWorkInto } from './to-work-into.js';
 import { trueRepeat } from './true-repeat.js';
 import { wideCrossing } from './wide-crossing.js';
 import { crossingOnWrongSide } from './wrong-side-crossing.js';
@@ -73,6 +73,7 @@ export const ROPES_CHECKS: readonly RopesCheck[] = [
 
 /** The checks that look at the chart as a whole. */
 export const CHECKS: readonly Check[] = [
+  liftsNothing,
   oddRepeat,
   needleAtRepeat,
   endOfPass,

@@ -1,4 +1,4 @@
-import { repeatRows } from '../chart/frame.js';
+import { isWorkedAgain, repeatRows } from '../chart/frame.js';
 import { workAgain } from '../needle/needle.js';
 import { counted, type Check } from './finding.js';
 
@@ -11,6 +11,8 @@ import { counted, type Check } from './finding.js';
 export const needleAtRepeat: Check = ({ chart, works }) => {
   const repeat = repeatRows(chart);
   if (!repeat) return [];
+  // What is worked once can be worked so; it could not be again.
+  const level = isWorkedAgain(chart) ? 'error' : 'caution';
   const { first, last } = repeat;
   const end = works[last]!;
   const live = first > 0 ? works[first - 1]!.makes : works[0]!.takes;
@@ -19,7 +21,7 @@ export const needleAtRepeat: Check = ({ chart, works }) => {
     return [
       {
         id: 'needle-at-repeat',
-        level: 'error',
+        level,
         row: last + 1,
         message: `The repeat of rows ${rows} begins with ${counted(live, 'stitch')} and ends with ${end.makes}: it cannot be worked again.`,
       },
@@ -37,7 +39,7 @@ export const needleAtRepeat: Check = ({ chart, works }) => {
     return [
       {
         id: 'needle-at-repeat',
-        level: 'error',
+        level,
         row,
         message: `The repeat of rows ${rows} ends unlike it begins, and row ${row} slips what it finds: its stitch ${loop + 1} from the right is ${was[loop]!.face} at first and ${is[loop]!.face} when the rows are worked again.`,
       },

@@ -1,4 +1,4 @@
-import { repeatRows } from '../chart/frame.js';
+import { isWorkedAgain, repeatRows } from '../chart/frame.js';
 import { constructionOf } from '../construction/construction.js';
 import { counted, type Check } from './finding.js';
 
@@ -6,13 +6,15 @@ import { counted, type Check } from './finding.js';
 export const oddRepeat: Check = ({ chart }) => {
   const repeat = repeatRows(chart);
   if (!repeat) return [];
+  // What is worked once can be worked so; it could not be again.
+  const level = isWorkedAgain(chart) ? 'error' : 'caution';
   const { first, last } = repeat;
   const rows = last - first + 1;
   if (rows % constructionOf(chart).rowsToSameSide === 0) return [];
   return [
     {
       id: 'odd-row-repeat',
-      level: 'error',
+      level,
       row: last + 1,
       message: `The repeat of rows ${first + 1}–${last + 1} is ${counted(rows, 'row')} high: worked flat, its right-side rows become wrong-side rows on the second pass.`,
     },

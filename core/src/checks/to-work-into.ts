@@ -1,11 +1,15 @@
-import { startOf, timesOf, withRepeats, type Met } from '../chart/frame.js';
+import { isWorkedAgain, repeatsAcross, startOf, timesOf, withRepeats, type Met } from '../chart/frame.js';
 import { rowFacts } from '../chart/rows.js';
 import { constructionOf } from '../construction/construction.js';
 import { isCrossing, kindOf, takesOf, type Stitch, type StitchBook } from '../stitches/book.js';
 import { NO_STITCH, type StitchKind } from '../stitches/kinds.js';
 import { modulo } from '../values.js';
 import { fromStart } from '../needle/needle.js';
-import type { Found, Knitted, RowCheck } from './finding.js';
+import { bookOf, type Row } from '../chart/schema.js';
+import { unfold } from '../chart/unfold.js';
+import { workChart } from '../needle/needle.js';
+import { remembered } from '../remember.js';
+import type { Check, Found, Knitted, RowCheck } from './finding.js';
 
 /** What an increase is drawn out of besides the loops it takes. */
 const outOf = (stitch: Stitch, book: StitchBook): StitchKind['outOf'] =>
@@ -49,33 +53,85 @@ export const toWorkInto: RowCheck = (knitted, r) => {
       else if (r === 0) tell(stitch, from, 'has no row below it to lift from');
     }
   });
-  for (const { stitch, column } of liftsOverNew(knitted, r))
-    if (!found.has(column)) tell(stitch, column, 'lifts over a stitch that was only made in the row below');
   return [...found.values()];
 };
 
-/**
- * Lifted increases whose neighbour's loop was made in the row below: nothing lies under it. A neighbour that is
- * still to be worked is the next loop of the needle; one that was worked is where a crossing has brought it.
- */
-function liftsOverNew({ chart, book, works }: Knitted, r: number): { stitch: Stitch; column: number }[] {
-  if (r === 0) return [];
-  const row = chart.rows[r]!;
-  const start = startOf(chart, r);
-  const below = fromStart(works[r - 1]!.from, start);
-  const n = below.length || 1;
-  const here = fromStart(works[r]!.from, start).map((f) => (f < 0 ? f : modulo(f - start, n)));
-  const { starts } = rowFacts(row, book);
-  let taken = 0;
-  let made = 0;
-  return row.flatMap((stitch, i) => {
-    const out = outOf(stitch, book);
-    const neighbours = out === 'right' ? [taken - 1, here[made - 1]!] : [taken, here[made + 1]!];
-    taken += takesOf(stitch, book);
-    made += book.facts(stitch).makes;
-    const isLifted = out === 'left' || out === 'right';
-    return isLifted && neighbours.some((loop) => below[loop] === -1)
-      ? [{ stitch, column: starts[i]! + 1 }]
-      : [];
-  });
+/** What a loop came of: drawn through a stitch (true), made out of nothing (false), or slipped: the loop of the row below it still is. */
+type Origin = boolean | number;
+
+/** The origins of the loops after a row, from the right as the needle lies when its marker has come back. */
+const originsOf = remembered(
+  (row: Row, book: StitchBook, start: number, below: number): readonly Origin[] => {
+    const origins: Origin[] = [];
+    let taken = 0;
+    for (const stitch of row) {
+      const { takes, makes, faces } = book.facts(stitch);
+      for (let i = 0; i < makes; i++)
+        origins.push(faces === 'below' ? modulo(taken + i + start, below || 1) : takes > 0);
+      taken += takes;
+    }
+    return fromStart(origins, -start);
+  },
+);
+
+/** Whether a loop of the needle after row `r` has a stitch below it: it was drawn through one, however often it was slipped since. */
+function hasStitchBelow(
+  { chart, works }: Pick<Knitted, 'chart' | 'works'>,
+  r: number,
+  loop: number,
+): boolean {
+  const book = bookOf(chart);
+  for (let at = loop, q = r; q >= 0; q--) {
+    const below = q > 0 ? works[q - 1]!.makes : works[0]!.takes;
+    const origin = originsOf(chart.rows[q]!, book, startOf(chart, q), below)[at];
+    if (typeof origin !== 'number') return origin ?? true;
+    at = origin;
+  }
+  return false;
 }
+
+/**
+ * A lifted increase takes up the stitch below its neighbour's loop: there is none where that loop was only made in the row below,
+ * or cast on, and has been slipped since. A neighbour that is still to be worked is the next loop of the needle; one that
+ * was worked is where a crossing has brought it; which of these it is, the hands say.
+ */
+export const liftsNothing: Check = ({ chart: own, book }) => {
+  const isLifted = (stitch: Stitch) => ['left', 'right'].includes(outOf(stitch, book) ?? '');
+  if (!own.rows.some((row) => rowFacts(row, book).runs.some(({ stitch }) => isLifted(stitch)))) return [];
+  // Over the lines of the repeats a neighbour may be another one.
+  const { chart, rowOf, columnOf } = unfold(own, repeatsAcross(own) ? 2 : 1, isWorkedAgain(own) ? 2 : 1);
+  const works = workChart(chart);
+  const told = new Map<string, Found>();
+  for (const found of chart.rows.flatMap((row, r): Found[] => {
+    if (r === 0 || !rowFacts(row, book).runs.some(({ stitch }) => isLifted(stitch))) return [];
+    const start = startOf(chart, r);
+    const n = works[r - 1]!.makes || 1;
+    const here = fromStart(works[r]!.from, start);
+    const { starts } = rowFacts(row, book);
+    let taken = 0;
+    let made = 0;
+    return row.flatMap((stitch, i): Found[] => {
+      const out = outOf(stitch, book);
+      const next = out === 'right' ? taken - 1 : taken;
+      const worked = here[out === 'right' ? made - 1 : made + 1] ?? -1;
+      taken += takesOf(stitch, book);
+      made += book.facts(stitch).makes;
+      if (!isLifted(stitch)) return [];
+      const neighbours = [modulo(next + start, n), ...(worked < 0 ? [] : [worked])];
+      if (neighbours.every((loop) => hasStitchBelow({ chart, works }, r - 1, loop))) return [];
+      const column = columnOf(rowOf(r), starts[i]!) + 1;
+      const number = rowOf(r) + 1;
+      return [
+        {
+          id: 'nothing-to-work-into',
+          level: 'error',
+          row: number,
+          columns: [column, column],
+          message: `Row ${number}: the ${kindOf(stitch as string, book).name} in column ${column} lifts over a loop that has no stitch below it.`,
+        },
+      ];
+    });
+  }))
+    told.set(`${found.row} ${found.columns?.[0]}`, found);
+  return [...told.values()];
+};

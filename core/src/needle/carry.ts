@@ -86,6 +86,7 @@ function followed(
   row: Row,
   met: Needle,
   presented: (column: number) => Stitch | undefined,
+  isLaid: (column: number) => boolean,
   book: StitchBook,
 ): Row {
   const { starts } = rowFacts(row, book);
@@ -95,7 +96,8 @@ function followed(
     const { takes } = book.facts(stitch);
     const at = loop;
     loop += takes;
-    if (isCrossing(stitch) || at >= met.length || presented(starts[i]!) !== stitch) return stitch;
+    if (isCrossing(stitch) || at >= met.length || presented(starts[i]!) !== stitch || isLaid(starts[i]!))
+      return stitch;
     const now = faceCell(met, at);
     changed ||= now !== stitch;
     return now;
@@ -104,8 +106,8 @@ function followed(
 }
 
 /**
- * An edit with the faces it changes carried up, as one edit. Cells the edit itself set stay as they were set, and so
- * does whatever did not only present before it.
+ * An edit with the faces it changes carried up, as one edit. Cells the edit itself set stay as they were set, also those that
+ * it set as they were before, and so does whatever did not only present before it.
  */
 export function carryUp(chart: Chart, edit: Edit): Edit {
   if (edit.chart === chart || edit.chart.id !== chart.id) return edit;
@@ -132,7 +134,9 @@ export function carryUp(chart: Chart, edit: Edit): Edit {
         const old = before.column(column);
         return old === null ? undefined : presented.get(old);
       };
-      rows[r] = followed(row, metBy(below, made, r), asWas, book);
+      const laid = edit.laid?.filter((l) => l.row === r) ?? [];
+      const isLaid = (column: number) => laid.some((l) => column >= l.from && column < l.to);
+      rows[r] = followed(row, metBy(below, made, r), asWas, isLaid, book);
     }
     below = workRow(rows[r]!, below ?? castOnNeedle(rows[r]!, book), book, startOf(made, r)).loops;
   }

@@ -52,8 +52,8 @@ interface Reading {
   uses: Uses;
   /** Crossings met so far. */
   met: Set<string>;
-  /** Names that the key tells without a cable needle: they are spelled out there alone. */
-  twists: ReadonlySet<string>;
+  /** Whether the key tells a name without a cable needle on a side: there it is not spelled out. */
+  isTwist: (name: string, side: Side) => boolean;
   /** Whether they are spelled out where they are first met. */
   isSpelled: boolean;
   problems: Problems;
@@ -63,7 +63,7 @@ const MARKS = new Set(['pm', 'sm']);
 
 /** Takes in what a word of a row uses, in working order. */
 function useWord(item: Extract<Item, { type: 'word' }>, reading: Reading): void {
-  const { row, side, lexicon, uses, met, twists, problems } = reading;
+  const { row, side, lexicon, uses, met, isTwist, problems } = reading;
   const name = item.word.toLowerCase();
   const isNamed = lexicon.defined.has(name);
   if (item.spelled) useMoves(item.spelled, uses);
@@ -80,12 +80,9 @@ function useWord(item: Extract<Item, { type: 'word' }>, reading: Reading): void 
   const others = sides.get(side) ?? [];
   const isKnown = others.some((o) => sameStitch(o.stitch, stitch) && o.lexicon.book === lexicon.book);
   uses.rows.set(base, sides.set(side, isKnown ? others : [...others, { stitch, lexicon }]));
-  if (!isCrossing(stitch)) return;
+  if (!isCrossing(stitch) || isTwist(name, side)) return;
   const wanted =
-    reading.isSpelled &&
-    mustBeSpelled(stitch, item.word, side, lexicon) &&
-    !met.has(crossingId(stitch)) &&
-    !twists.has(name);
+    reading.isSpelled && mustBeSpelled(stitch, item.word, side, lexicon) && !met.has(crossingId(stitch));
   if (wanted !== (item.spelled !== null))
     problems.tell(
       'spelling-differs',
@@ -121,7 +118,9 @@ function usesOf(
   problems: Problems,
 ): Uses {
   const uses: Uses = { rows: new Map(), steps: new Set() };
-  const twists = new Set(key.flatMap((l) => (l.steps.type === 'twist' ? [l.word.toLowerCase()] : [])));
+  const twists = key.filter(({ steps }) => steps.type === 'twist');
+  const isTwist: Reading['isTwist'] = (name, side) =>
+    twists.some((l) => l.word.toLowerCase() === name && (l.side ?? side) === side);
   for (const { rows: lines, piece, lexicon } of parts) {
     // Each chart spells its crossings out where it first has them.
     const met = new Set<string>();
@@ -136,7 +135,7 @@ function usesOf(
           lexicon,
           uses,
           met,
-          twists,
+          isTwist,
           isSpelled: style.spelled === 'first',
           problems,
         });

@@ -1,3 +1,4 @@
+import { workedTwice } from '../../chart/frame.js';
 import { bookOf, type Chart } from '../../chart/schema.js';
 import { checkChart } from '../../checks/index.js';
 import { checkNames } from '../../names/check-names.js';
@@ -162,7 +163,9 @@ function proveNothingElse(text: string, read: string, problems: Problems): void 
 
 /** What a chart, or a design of these charts, has wrong with it that no words could be proved for. */
 function faultsOf(chart: Chart, settings: WordSettings, before: readonly Chart[] = []): Problem[] {
-  return [...checkChart(chart), ...checkNames(chart, settings, before)]
+  // Rows that are repeated to a length are worked more often than the chart may say.
+  const worked = settings.style.length === 'open' ? workedTwice(chart) : chart;
+  return [...checkChart(worked), ...checkNames(chart, settings, before)]
     .filter((f) => f.level === 'error')
     .map(({ id, level, row, message }) => ({ id, level, row, message }));
 }
