@@ -27,6 +27,11 @@ test('a swatch is entered by keyboard, worked out, found again, taken out and br
   await expect(own.getByLabel('stitches, reading 2')).toBeFocused();
   await page.keyboard.type('30');
   await page.keyboard.press('Tab');
+  // Nothing is measured until its distance is typed too.
+  await expect(own.getByText('It counts when both its numbers are typed.')).toBeVisible();
+  await expect(row(page, /Col plait/)).toContainText('24.6');
+  await page.keyboard.type('4 in');
+  await page.keyboard.press('Tab');
   // 25 and 30 stitches in 4 in each: the one is a fifth more than the other, and both are asked about.
   await expect(own.getByText(/lies far from the others/)).toHaveCount(2);
   await own.getByLabel('stitches, reading 2').fill('minus one');

@@ -12,14 +12,14 @@ import {
 } from '@cordelina/core';
 import { scaleLinear } from 'd3-scale';
 import { Plus, X } from 'lucide-react';
-import { useId, useRef } from 'react';
+import { useId, useRef, useState } from 'react';
 import { IconButton } from '../ui/Button.js';
 import { Entry } from '../ui/Entry.js';
 import { OVER_TEXT, percent, type Unit } from './facts.js';
 
 /**
  * What was counted between two marks, at several places of a swatch. A reading is typed as a count and the distance of its
- * marks; Enter in the last begins another.
+ * marks, and is one when both were typed; Enter begins another.
  */
 export function Readings({
   title,
@@ -39,15 +39,66 @@ export function Readings({
   const average = readings.length ? averaged(readings) : null;
   const put = (i: number, reading: Partial<Gauge>) =>
     readings.map((r, k) => (k === i ? { ...r, ...reading } : r));
-  /** A further reading is most likely taken over the same distance, and counts much the same. */
-  const addTo = (to: readonly Gauge[]) => {
-    onChange([...to, to.at(-1) ?? { count: 20, over: OVER[unit] }]);
-    setTimeout(() => {
-      const field = list.current?.querySelector<HTMLInputElement>('li:last-of-type input');
-      field?.focus();
-      field?.select();
-    });
+  /** A reading that is being taken: nothing of it is measured until both its numbers were typed. */
+  const [begun, setBegun] = useState<Partial<Gauge> | null>(null);
+  const begin = () => {
+    setBegun({});
+    setTimeout(() => list.current?.querySelector<HTMLInputElement>('li:last-of-type input')?.focus());
   };
+  const take = (typed: Partial<Gauge>, isEnter: boolean) => {
+    const { count, over } = { ...begun, ...typed };
+    if (count === undefined || over === undefined) {
+      setBegun({ ...begun, ...typed });
+      // Enter goes on to the number that is still missing.
+      if (isEnter)
+        list.current
+          ?.querySelector<HTMLInputElement>(
+            `li:last-of-type [data-of=${count === undefined ? 'count' : 'over'}]`,
+          )
+          ?.focus();
+      return;
+    }
+    onChange([...readings, { count, over }]);
+    if (isEnter) begin();
+    else setBegun(null);
+  };
+  const fields = (
+    i: number,
+    reading: Partial<Gauge>,
+    takes: (typed: Partial<Gauge>, isEnter: boolean) => void,
+    like: Gauge | undefined,
+  ) => (
+    <>
+      <div className="w-16">
+        <Entry
+          label={`${what}, reading ${i + 1}`}
+          isHidden
+          inputMode="decimal"
+          data-of="count"
+          className="text-right"
+          text={reading.count === undefined ? '' : String(reading.count)}
+          read={(t) => typedNumber(t, { what: 'A count', least: 0.5, most: 2000, isWhole: false })}
+          onCommit={(count) => takes({ count }, false)}
+          onEnter={(count) => takes(count === undefined ? {} : { count }, true)}
+        />
+      </div>
+      <span className="pt-1.5 text-slate">{what} in</span>
+      <div className="w-20">
+        <Entry
+          label={`between the marks, reading ${i + 1}, in ${unit}`}
+          isHidden
+          data-of="over"
+          className="text-right"
+          placeholder={like && reading.over === undefined ? typedText(like.over, unit) : undefined}
+          text={reading.over === undefined ? '' : typedText(reading.over, unit)}
+          read={(t) => typedLength(t, unit, { what: 'The distance', least: UNIT.mm, most: LONGEST / 5 })}
+          onCommit={(over) => takes({ over }, false)}
+          onEnter={(over) => takes(over === undefined ? {} : { over }, true)}
+        />
+      </div>
+      <span className="pt-1.5 text-slate">{unit}</span>
+    </>
+  );
   return (
     <section aria-labelledby={id} className="grid gap-1.5">
       <div className="flex items-center gap-2">
@@ -63,43 +114,25 @@ export function Readings({
         <IconButton
           name={`Add a reading: ${title.toLowerCase()}`}
           className="ml-auto h-7 w-7"
-          onClick={() => addTo(readings)}
+          onClick={begin}
         >
           <Plus size={15} aria-hidden />
         </IconButton>
       </div>
-      {readings.length > 0 && (
+      {(readings.length > 0 || begun) && (
         <ol ref={list} className="grid gap-1">
           {readings.map((reading, i) => (
             <li key={i} className="grid gap-0.5">
               <div className="flex items-start gap-1.5 text-[14px]">
-                <div className="w-16">
-                  <Entry
-                    label={`${what}, reading ${i + 1}`}
-                    isHidden
-                    inputMode="decimal"
-                    className="text-right"
-                    text={String(reading.count)}
-                    read={(t) => typedNumber(t, { what: 'A count', least: 0.5, most: 2000, isWhole: false })}
-                    onCommit={(count) => onChange(put(i, { count }))}
-                    onEnter={(count) => addTo(count === undefined ? readings : put(i, { count }))}
-                  />
-                </div>
-                <span className="pt-1.5 text-slate">{what} in</span>
-                <div className="w-20">
-                  <Entry
-                    label={`between the marks, reading ${i + 1}, in ${unit}`}
-                    isHidden
-                    className="text-right"
-                    text={typedText(reading.over, unit)}
-                    read={(t) =>
-                      typedLength(t, unit, { what: 'The distance', least: UNIT.mm, most: LONGEST / 5 })
-                    }
-                    onCommit={(over) => onChange(put(i, { over }))}
-                    onEnter={(over) => addTo(over === undefined ? readings : put(i, { over }))}
-                  />
-                </div>
-                <span className="pt-1.5 text-slate">{unit}</span>
+                {fields(
+                  i,
+                  reading,
+                  (typed, isEnter) => {
+                    if (Object.keys(typed).length) onChange(put(i, typed));
+                    if (isEnter) begin();
+                  },
+                  undefined,
+                )}
                 <IconButton
                   name={`Take out reading ${i + 1}`}
                   className="ml-auto"
@@ -116,6 +149,21 @@ export function Readings({
               )}
             </li>
           ))}
+          {begun && (
+            <li className="grid gap-0.5">
+              <div className="flex items-start gap-1.5 text-[14px]">
+                {fields(readings.length, begun, take, readings.at(-1))}
+                <IconButton
+                  name={`Take out reading ${readings.length + 1}`}
+                  className="ml-auto"
+                  onClick={() => setBegun(null)}
+                >
+                  <X size={14} aria-hidden />
+                </IconButton>
+              </div>
+              <p className="text-[13px] text-slate">It counts when both its numbers are typed.</p>
+            </li>
+          )}
         </ol>
       )}
       {readings.length > 0 && <Ruler readings={readings} unit={unit} what={what} />}

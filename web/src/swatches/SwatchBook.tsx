@@ -92,7 +92,18 @@ export function SwatchBook() {
         void dispatch(doToSwatch(label, chosen.swatch, { ...chosen.swatch, ...patch }))
       }
       onCopy={() =>
-        put({ ...chosen.swatch, id: newId(), name: `${chosen.swatch.name}, again`.slice(0, 120) })
+        // What was measured is the other swatch's own.
+        put(
+          SwatchSchema.parse({
+            ...chosen.swatch,
+            id: newId(),
+            name: `${chosen.swatch.name}, again`.slice(0, 120),
+            before: undefined,
+            after: undefined,
+            grams: null,
+            whole: null,
+          }),
+        )
       }
       onTakeOut={() => {
         setOpen(false);
