@@ -16,23 +16,32 @@ export interface Finding {
   columns?: [from: number, to: number];
   message: string;
   /** A mend that can be applied and undone; it becomes a change when it is given an id. */
-  fix?: Omit<Change, 'id'>;
+  fix?: Fix;
+  /** Other mends beside it, where what is meant is hers to say. */
+  others?: readonly Fix[];
   /** The reason the designer gave for having it so: it is told no more. */
   meant?: string;
 }
 
+export type Fix = Omit<Change, 'id'>;
+
 /** How a finding is mended: it is told itself, so that many of a row can share one mend. */
 export interface Mend {
   label: string;
-  edit: (chart: Chart, found: Omit<Finding, 'fix' | 'meant'>) => Edit;
+  edit: (chart: Chart, found: Told) => Edit;
+  /** Whether it is offered beside those before it, and not only in their place. */
+  isBesides?: boolean;
 }
+
+type Told = Omit<Finding, 'fix' | 'others' | 'meant'>;
 
 /**
  * What a check says. A mend is worked out at the end, on the chart as it then is: what a check finds is remembered
  * longer than its chart.
  */
-export type Found = Omit<Finding, 'fix' | 'meant'> & {
-  mend?: Mend;
+export type Found = Told & {
+  /** One; or several, the likeliest first. */
+  mend?: Mend | readonly Mend[];
 };
 
 /** What a check may look at: the chart, what the needle and the ropes do in it, where custom draws its lines. */
@@ -59,16 +68,28 @@ export function knit(chart: Chart, rules: Rules, meant: Meant): Knitted {
   return { chart, book: bookOf(chart), works: workChart(chart), roped: ropedOf(chart), rules, meant };
 }
 
-/** A finding with its mend; without one where the edit is refused. */
-export function finished({ mend, ...finding }: Found, chart: Chart): Finding {
-  if (!mend) return finding;
-  try {
-    const { steps } = mend.edit(chart, finding);
-    return steps.length ? { ...finding, fix: { label: mend.label, steps } } : finding;
-  } catch (error) {
-    if (error instanceof EditError) return finding;
-    throw error;
+/** The mends of a finding that can be done, in their order; those whose edit is refused are left out. */
+function* mendsOf({ mend, ...finding }: Found, chart: Chart): Iterable<{ mend: Mend; edit: Edit }> {
+  for (const one of mend ? [mend].flat() : []) {
+    let edit: Edit | null = null;
+    try {
+      edit = one.edit(chart, finding);
+    } catch (error) {
+      if (!(error instanceof EditError)) throw error;
+    }
+    if (edit?.steps.length) yield { mend: one, edit };
   }
+}
+
+/** A finding with its mends: the first that `mends`, and those beside it that do. */
+export function finished(found: Found, chart: Chart, mends: (found: Found, edit: Edit) => boolean): Finding {
+  const { mend: _, ...finding } = found;
+  const fixes: Fix[] = [];
+  for (const { mend, edit } of mendsOf(found, chart))
+    if ((!fixes.length || mend.isBesides) && mends(found, edit))
+      fixes.push({ label: mend.label, steps: edit.steps });
+  const [fix, ...others] = fixes;
+  return { ...finding, ...(fix && { fix }), ...(others.length && { others }) };
 }
 
 /** "1 stitch", "2 stitches". */

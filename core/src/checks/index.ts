@@ -1,5 +1,7 @@
 import { frameOf, wholeFrameOf } from '../chart/frame.js';
-import { USUAL_RULES } from '../chart/rules.js';
+import type { Edit } from '../chart/edit.js';
+import type { Meant } from '../chart/meant.js';
+import { USUAL_RULES, type Rules } from '../chart/rules.js';
 import type { Chart, Settings } from '../chart/schema.js';
 import type { RowWork } from '../needle/needle.js';
 import { memory, rowByRow } from '../remember.js';
@@ -23,6 +25,7 @@ import {
   type RowCheck,
 } from './finding.js';
 import { groundChanges } from './ground-changes.js';
+import { groundOverRope } from './ground-over-rope.js';
 import { irregularRhythm } from './irregular-rhythm.js';
 import { longFloat } from './long-float.js';
 import { longSlip, longSlipAgain } from './long-slip.js';
@@ -59,12 +62,13 @@ export const ROW_CHECKS: readonly RowCheck[] = [
 ];
 
 /** Those that look at what the ropes do in a row, over the lines of the repeats too. */
-export const ROPE_CHECKS: readonly RopeCheck[] = [ropePurled, ropeSplit, crossedAgain];
+export const ROPE_CHECKS: readonly RopeCheck[] = [ropePurled, groundOverRope, crossedAgain];
 
 /** Those that look at the ropes as a whole. */
 export const ROPES_CHECKS: readonly RopesCheck[] = [
   overUnder,
   mirrorBroken,
+  ropeSplit,
   irregularRhythm,
   narrowGutter,
   groundChanges,
@@ -166,16 +170,46 @@ export function checkChart(
   chart: Chart,
   { rules = USUAL_RULES, meant = NOTHING_MEANT }: CheckSettings = {},
 ): Finding[] {
+  const { told, more, level } = foundIn(chart, rules, meant);
+  let tries = Math.max(
+    LEAST_TRIED,
+    Math.min(MOST_TRIED, Math.floor(CELLS_TRIED / (chart.width * chart.rows.length))),
+  );
+  const mends = (found: Found, { chart: mended }: Edit): boolean =>
+    tries-- > 0 && isBetter(told, foundIn(mended, rules, meant).told, found);
+  const findings = told.map((found) => isMeant(finished(found, chart, mends), chart, meant));
+  if (!more) return findings;
+  const message = `${counted(more, 'finding')} more; mend these first.`;
+  return [...findings, { id: 'more-findings', level, message }];
+}
+
+/** So many mends are tried each time, of the gravest findings first; the others get their turn once these are mended. */
+const [LEAST_TRIED, MOST_TRIED, CELLS_TRIED] = [6, 60, 120_000];
+
+/** All that the checks find in a chart, the first of it in order. */
+function foundIn(chart: Chart, rules: Rules, meant: Meant): ReturnType<typeof toldOf> {
   const knitted = knit(chart, rules, meant);
-  const { told, more, level } = toldOf([
+  return toldOf([
     ...findingsOfRows(knitted),
     ...findingsOfRopes(knitted),
     ...CHECKS.flatMap((check) => check(knitted)).map(alone),
   ]);
-  const findings = told.map((found) => isMeant(finished(found, chart), chart, meant));
-  if (!more) return findings;
-  const message = `${counted(more, 'finding')} more; mend these first.`;
-  return [...findings, { id: 'more-findings', level, message }];
+}
+
+/** How often each check found something, of a level. */
+function counts(told: readonly Found[], levels: readonly Found['level'][]): Map<string, number> {
+  const many = new Map<string, number>();
+  for (const { id, level } of told) if (levels.includes(level)) many.set(id, (many.get(id) ?? 0) + 1);
+  return many;
+}
+
+/** Whether a mend does what it says: its finding is gone, and nothing as grave has come in its place. */
+function isBetter(before: readonly Found[], after: readonly Found[], { id, level }: Found): boolean {
+  const own = (told: readonly Found[]) => told.filter((f) => f.id === id).length;
+  if (own(after) >= own(before)) return false;
+  const levels: Found['level'][] = level === 'error' ? ['error'] : ['error', 'caution'];
+  const [was, now] = [counts(before, levels), counts(after, levels)];
+  return [...now].every(([check, many]) => many <= (was.get(check) ?? 0));
 }
 
 /** Those that are still to be seen to. */

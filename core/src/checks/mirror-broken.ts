@@ -3,7 +3,7 @@ import { turnedCrossing } from '../chart/symmetry.js';
 import type { Chart } from '../chart/schema.js';
 import { crossingAt } from '../needle/mend-crossing.js';
 import { rowByRow } from '../remember.js';
-import type { Roped } from '../ropes/roped.js';
+import { interlacesOf, placeIn, placeNumber, type Roped } from '../ropes/roped.js';
 import { isMeeting, type Meeting } from '../ropes/trace.js';
 import { crossingSize, mirrorCrossing, type Crossing } from '../stitches/crossing.js';
 import type { Found, RopesCheck } from './finding.js';
@@ -162,9 +162,21 @@ export const mirrorBroken: RopesCheck = function* ({ chart, roped, rules }) {
       else astray.set(left, right);
   });
   const turned = halfTurns(chart, rows);
-  for (const [one, other] of astray) if (!turned.has(one)) yield leansAlike(one, other);
+  const isExplained = astray.size ? goOverAndUnder(roped) : () => false;
+  for (const [one, other] of astray) if (!turned.has(one) && !isExplained(one)) yield leansAlike(one, other);
   for (const [one, other] of turned) yield leansApart(one, other);
 };
+
+/** Of a place, whether its crossing stands in an interlace whose ropes all go over and under: then it leans as they want it. */
+function goOverAndUnder(roped: Roped): (placed: Placed) => boolean {
+  const { interlaces, interlaceOf, crossingOf, meetings } = interlacesOf(roped);
+  const sound = new Set<number>();
+  meetings.forEach((meeting, i) => {
+    const { links, broken } = interlaces[interlaceOf[crossingOf[i]!]!]!;
+    if (links > 1 && !broken) sound.add(placeNumber(placeIn(roped, meeting)));
+  });
+  return ({ row, column }) => sound.has(placeNumber({ row, column }));
+}
 
 /** A crossing that leans the wrong way; the one it should answer is laid in its place, mirrored or turned. */
 function leansWrong(

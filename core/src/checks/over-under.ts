@@ -51,10 +51,16 @@ export const overUnder: RopesCheck = function* (knitted) {
   // Where a rope is split, what goes over what is told by no one.
   const split = new Set<number>();
   meetings.forEach((m, i) => m.splits && split.add(interlaceOf[crossingOf[i]!]!));
+  const ropes = new Set(
+    meetings.flatMap(({ crossing }, i) =>
+      crossingSize(crossing) > SINGLES ? [interlaceOf[crossingOf[i]!]!] : [],
+    ),
+  );
   for (const [which, one] of interlaces.entries()) {
     if (!one.broken) continue;
     const wave = waves.get(which);
-    const isInTurn = !one.conflict && isSlip(one, rules.shareAstray);
+    const most = MOST_BROKEN[ropes.has(which) ? 'ropes' : 'singles'];
+    const isInTurn = !one.conflict && one.broken <= most * one.links && isSlip(one, rules.shareAstray);
     // Only what is clearly a wave is one: going over and under is the rule.
     const isWave = wave && !wave.conflict && isSlip(wave, rules.shareAstray + 1);
     if (isWave && (!isInTurn || slips(wave) < slips(one)))
@@ -78,9 +84,17 @@ function cannot(knitted: Knitted, placeOf: (crossing: number) => Place, { a, b }
   };
 }
 
-/** Whether so few crossings would have to be turned that they are slips. */
+/** Whether so few crossings would have to be turned, and enough others say so, that they are slips. */
 const isSlip = (one: Interlace, share: number): boolean =>
-  slips(one) > 0 && slips(one) * share <= one.crossings;
+  slips(one) > 0 && slips(one) * share <= one.crossings && one.firm >= slips(one);
+
+/**
+ * Where more of the ways from crossing to crossing lie alike at both ends, nothing says that they should not (custom); single
+ * stitches that drift over the cloth do so mostly.
+ */
+const MOST_BROKEN = { ropes: 3 / 4, singles: 1 / 2 } as const;
+/** Stitches of a twist of two. */
+const SINGLES = 2;
 
 const slips = ({ turns, meant }: Interlace): number => turns.length + meant.length;
 

@@ -18,6 +18,7 @@ const TITLES: Record<string, string> = {
   'more-findings': 'More findings',
   'rope-purled': 'Rope purled',
   'rope-split': 'Rope split',
+  'ground-over-rope': 'Ground over its rope',
   'over-under-broken': 'Over-under broken',
   'over-under-cannot': 'Cannot go over and under',
   'mirror-broken': 'Mirror broken',

@@ -104,6 +104,22 @@ export function castOnNeedle(first: readonly Stitch[], book: StitchBook): Needle
   return freshNeedle(takesOfAll(first, book));
 }
 
+/**
+ * The cast-on as its first row shows it: before that no loop has a face, and what the row shows is what is meant. For looking
+ * at cloth, never for working it.
+ */
+export const castOnAsShown = remembered((first: Row, book: StitchBook): Needle =>
+  needleOf(
+    first.flatMap((stitch): Loop[] => {
+      const { takes, faces, continues } = book.facts(stitch);
+      return Array.from({ length: takes }, (_, i) => {
+        const made = continues.indexOf(i);
+        return loopOf(faces === 'below' ? 'knit' : (faces[made < 0 ? 0 : made] ?? 'knit'));
+      });
+    }),
+  ),
+);
+
 /** A row of a chart worked over a needle. */
 export const workRow = remembered((row: Row, below: Needle, book: StitchBook, start: number) =>
   workRuns(rowFacts(row, book).runs, below, start),

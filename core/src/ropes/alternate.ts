@@ -14,6 +14,8 @@ export interface Interlace {
   broken: number;
   /** The fewest crossings to turn over so that every rope goes over and under; those that are meant are left. */
   turns: readonly number[];
+  /** Links between crossings that are left as they are: they alternate, and say that the others should. */
+  firm: number;
   /** Those that are meant though they lie the other way than all the others then do. */
   meant: readonly number[];
   /** Where a rope comes back to a crossing so that no turning can make all of them alternate; null where it can. */
@@ -96,7 +98,10 @@ export function alternate(
     const size = (way: 0 | 1) => ways[way].length + meantWays[way].length;
     const way = size(0) < size(1) ? 0 : 1;
     const isNone = one.conflict !== null;
-    return { ...one, turns: isNone ? [] : ways[way], meant: isNone ? [] : meantWays[way] };
+    return { ...one, firm: 0, turns: isNone ? [] : ways[way], meant: isNone ? [] : meantWays[way] };
   });
+  const otherwise = new Set(interlaces.flatMap(({ turns, meant }) => [...turns, ...meant]));
+  for (const { a, b, alternates } of links)
+    if (alternates && !otherwise.has(a) && !otherwise.has(b)) interlaces[interlaceOf[a]!]!.firm++;
   return { interlaces, interlaceOf };
 }

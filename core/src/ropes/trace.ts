@@ -1,6 +1,6 @@
 import { startOf } from '../chart/frame.js';
 import { bookOf, type Chart } from '../chart/schema.js';
-import { freshNeedle, fromStart } from '../needle/needle.js';
+import { castOnAsShown, fromStart } from '../needle/needle.js';
 import { sameFaces, type Needle } from '../needle/loop.js';
 import { remembered, upwards } from '../remember.js';
 import type { StitchBook } from '../stitches/book.js';
@@ -242,6 +242,32 @@ function putStands(after: Stand[], meeting: Meeting, from: readonly number[]): v
   }
 }
 
+/** Of a stretch of knit loops the share that a row must cross for all of them to be ropes (custom); single twists tell nothing. */
+const ALL_ROPES = 2 / 3;
+const LEAST_OF_ROPES = 2;
+
+/**
+ * Whether a crossing stands among ropes though hardly any purl does: its row crosses most of the knit stitches around it, as
+ * only a braid does.
+ */
+function isAmongRopes(
+  crossings: Moves['crossings'],
+  firsts: readonly number[],
+  which: number,
+  needle: Needle,
+): boolean {
+  const { crossing } = crossings[which]!;
+  if (crossing.front.length < LEAST_OF_ROPES || crossing.front.length !== crossing.back.length) return false;
+  let [from, to] = [firsts[which]!, firsts[which]! + crossingSize(crossing)];
+  while (from > 0 && needle[from - 1]?.face === 'knit') from--;
+  while (to < needle.length && needle[to]?.face === 'knit') to++;
+  let crossed = 0;
+  crossings.forEach((other, i) => {
+    if (firsts[i]! >= from && firsts[i]! < to) crossed += crossingSize(other.crossing);
+  });
+  return crossed >= ALL_ROPES * (to - from);
+}
+
 const NONE: readonly Meeting[] = [];
 
 function traceRow(
@@ -279,12 +305,14 @@ function traceRow(
       after.push(made[i] === faces[f] ? settled(stand, r) : stayed(stand, faces[f]!.face, made[i]!.face, r));
   }
   for (const end of moves.ends) after[end] = plainStand(-1);
-  const onPurl = crossings.length > 0 && isOnPurl(needle);
+  const isPurlGround = crossings.length > 0 && isOnPurl(needle);
   const meetings: Meeting[] = [];
-  for (const { crossing, column, loop } of crossings) {
-    // Its loops stay together: the first of them is met before the others.
+  // The loops of a crossing stay together: the first of them is met before the others.
+  const firsts = crossings.map(({ crossing, loop }) => from[loop]! - book.facts(crossing).continues[0]!);
+  for (const [which, { crossing, column, loop }] of crossings.entries()) {
     const { continues } = book.facts(crossing);
-    const first = from[loop]! - continues[0]!;
+    const first = firsts[which]!;
+    const onPurl = isPurlGround || isAmongRopes(crossings, firsts, which, faces);
     const at = { row: r, column, first, index: meetings.length, loop };
     const known = start ? undefined : was?.meetings[at.index];
     if (known && isAsItWas(known, crossing, at, met, faces, onPurl)) {
@@ -366,7 +394,7 @@ export function traceRopes(chart: Chart): readonly RowRopes[] {
   const book = bookOf(chart);
   const moves = movesOf(chart);
   return ropesUp(moves, [book, chart.jogs, chart.construction], ({ element, carried, was, r }) => {
-    const needle = r > 0 ? moves[r - 1]!.loops : freshNeedle(element.takes);
+    const needle = r > 0 ? moves[r - 1]!.loops : castOnAsShown(chart.rows[0]!, book);
     const below = carried ? carried.after : castOnStands(element.takes);
     return traceRow(r, element, needle, below, startOf(chart, r), book, was);
   });
