@@ -82,9 +82,14 @@ function* mendsOf({ mend, ...finding }: Found, chart: Chart): Iterable<{ mend: M
 }
 
 /** A finding with its mends: the first that `mends`, and those beside it that do. */
-export function finished(found: Found, chart: Chart, mends: (found: Found, edit: Edit) => boolean): Finding {
+export function finished(
+  found: Found,
+  chart: Chart,
+  mends: ((found: Found, edit: Edit) => boolean) | null,
+): Finding {
   const { mend: _, ...finding } = found;
   const fixes: Fix[] = [];
+  if (!mends) return finding;
   for (const { mend, edit } of mendsOf(found, chart))
     if ((!fixes.length || mend.isBesides) && mends(found, edit))
       fixes.push({ label: mend.label, steps: edit.steps });

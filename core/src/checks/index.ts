@@ -40,6 +40,7 @@ import { overRepeatLine } from './over-repeat-line.js';
 import { overUnder } from './over-under.js';
 import { ropePurled } from './rope-purled.js';
 import { ropeSplit } from './rope-split.js';
+import { repeatOnce } from './repeat-once.js';
 import { roundStart } from './round-start.js';
 import { firstOf, ofSheaf, sheavesOf, toldOf, type Sheaf, type Tally, type ToTell } from './tally.js';
 import { liftsNothing, toWorkInto } from './to-work-into.js';
@@ -85,6 +86,7 @@ export const CHECKS: readonly Check[] = [
   longSlipAgain,
   multipleChanges,
   trueRepeat,
+  repeatOnce,
 ];
 
 const rowSheaves = rowByRow<RowWork, readonly Sheaf[]>();
@@ -162,26 +164,35 @@ export type CheckSettings = Partial<Pick<Settings, 'rules' | 'meant'>>;
 
 const NOTHING_MEANT = {};
 
+/** Whether mends are tried, and so given: that takes as many checks more as there are mends. */
+export type Trying = 'tried' | 'untried';
+
 /**
  * All findings of a chart: errors first, then from the bottom row up. What the designer has accepted is told with her
- * reason.
+ * reason. A mend is given only once it was tried.
  */
 export function checkChart(
   chart: Chart,
   { rules = USUAL_RULES, meant = NOTHING_MEANT }: CheckSettings = {},
+  trying: Trying = 'tried',
 ): Finding[] {
   const { told, more, level } = foundIn(chart, rules, meant);
-  let tries = Math.max(
-    LEAST_TRIED,
-    Math.min(MOST_TRIED, Math.floor(CELLS_TRIED / (chart.width * chart.rows.length))),
-  );
+  const cells = chart.width * chart.rows.length;
+  let tries = Math.max(LEAST_TRIED, Math.min(MOST_TRIED, Math.floor(CELLS_TRIED / cells)));
   const mends = (found: Found, { chart: mended }: Edit): boolean =>
     tries-- > 0 && isBetter(told, foundIn(mended, rules, meant).told, found);
-  const findings = told.map((found) => isMeant(finished(found, chart, mends), chart, meant));
+  const tried = trying === 'tried' ? mends : null;
+  const findings = told.map((found) => isMeant(finished(found, chart, tried), chart, meant));
   if (!more) return findings;
   const message = `${counted(more, 'finding')} more; mend these first.`;
   return [...findings, { id: 'more-findings', level, message }];
 }
+
+/** What keeps a chart from being knitted or written as it stands, without mends. */
+export const errorsIn = (chart: Chart): Finding[] =>
+  foundIn(chart, USUAL_RULES, NOTHING_MEANT)
+    .told.filter(({ level }) => level === 'error')
+    .map(({ mend: _, ...finding }) => finding);
 
 /** So many mends are tried each time, of the gravest findings first; the others get their turn once these are mended. */
 const [LEAST_TRIED, MOST_TRIED, CELLS_TRIED] = [6, 60, 120_000];
@@ -216,5 +227,5 @@ function isBetter(before: readonly Found[], after: readonly Found[], { id, level
 export const unmeant = (findings: readonly Finding[]): Finding[] =>
   findings.filter((f) => f.meant === undefined);
 
-export type { Finding } from './finding.js';
+export type { Finding, Fix } from './finding.js';
 export { meantCrossings } from './over-under.js';

@@ -34,6 +34,7 @@ const TITLES: Record<string, string> = {
   'ground-changes-face': 'Ground changes its face',
   'multiple-changes': 'Multiple changes',
   'repeat-longer-than-true': 'Repeat longer than the true one',
+  'repeat-once': 'Repeat worked once',
   'dense-cloth': 'Dense cloth',
 };
 

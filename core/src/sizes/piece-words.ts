@@ -1,6 +1,6 @@
 import type { Piece, Size } from '../chart/piece.js';
 import { bookOf, type Chart, type Design } from '../chart/schema.js';
-import { checkChart } from '../checks/index.js';
+import { errorsIn } from '../checks/index.js';
 import { constructionOf, sideOf } from '../construction/construction.js';
 import { lengthText } from '../measures/length.js';
 import type { Stitch } from '../stitches/book.js';
@@ -387,7 +387,7 @@ export function writePieceRows(
     }
     // The whole of it, borders and all, must come out on its needle too.
     all.forEach(({ made, size }) => {
-      const [fault] = checkChart(made.chart).filter((f) => f.level === 'error');
+      const [fault] = errorsIn(made.chart);
       if (fault) tell(`${size.name}: ${fault.message}`);
     });
     return { rows, problems };

@@ -61,6 +61,22 @@ export function chartOfPart(charts: readonly Chart[], stage: Stage, part: ChartP
   return part.isMirrored ? mirrorOf(worked) : worked;
 }
 
+/** Whether something that has stitches stands at both sides of a part; in the round it does. */
+function isBetween({ parts, construction }: Stage, i: number): boolean {
+  if (!constructionOf({ construction }).hasEdges) return parts.length > 1;
+  const hasStitches = (p: PiecePart) => p.kind !== 'marker';
+  return parts.slice(0, i).some(hasStitches) && parts.slice(i + 1).some(hasStitches);
+}
+
+const asPanel = remembered((chart: Chart): Chart => ({ ...chart, part: 'panel' }));
+
+/** A chart as the checks should look at it: one that a piece works between other parts has no edges of the piece, wherever it says so itself. */
+export function asItStands(chart: Chart, stage: Stage | null): Chart {
+  const places = stage?.parts.flatMap((p, i) => (isChartPart(p) && p.chart === chart.id ? [i] : [])) ?? [];
+  if (chart.part === 'panel' || !places.length) return chart;
+  return places.every((i) => isBetween(stage!, i)) ? asPanel(chart) : chart;
+}
+
 /** What the chart of a part is called. */
 export function nameOfChart(charts: readonly Chart[], stage: Stage, part: ChartPart): string {
   const chart = charts.find((c) => c.id === part.chart);

@@ -2,7 +2,7 @@ import { hasJogs, repeatsAcross, startOf } from '../chart/frame.js';
 import { constructionOf } from '../construction/construction.js';
 import { rowFacts } from '../chart/rows.js';
 import type { Chart, Row } from '../chart/schema.js';
-import { checkChart } from '../checks/index.js';
+import { errorsIn } from '../checks/index.js';
 import type { OwnStitch, StitchBook } from '../stitches/book.js';
 import { sameValue } from '../values.js';
 import type { Laid, LaidPart } from './lay-out.js';
@@ -32,7 +32,7 @@ export function mustStand(
       `${name} is charted ${constructionOf(original).worked} and shifts rows sideways: in a piece worked ${constructionOf({ construction }).worked} these cannot be told by its rows. Chart it ${constructionOf({ construction }).worked} on the Bench.`,
       part.id,
     );
-  const faults = checkChart(chart).filter((f) => f.level === 'error');
+  const faults = errorsIn(chart);
   if (faults.length)
     throw new PieceFault(
       `${name} cannot be knitted as it stands (${faults.length === 1 ? 'an error' : `${faults.length} errors`}): mend it on the Bench first.`,

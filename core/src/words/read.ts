@@ -8,7 +8,7 @@ import type { Item } from './pattern.js';
 import { assemble, type ReadOptions } from './reader/assemble.js';
 import { attempt, type Attempt, type Reader } from './reader/attempt.js';
 import { castOns } from './reader/cast-on.js';
-import { compared, gains, repeatFails } from './reader/compare.js';
+import { compared, repeatCompared, gains, repeatFails } from './reader/compare.js';
 import { NOT_COMPARED, readKey, SAID, type KeyRead } from './reader/define.js';
 import { quoted, type Span } from './reader/language.js';
 import { plainWord, stitchesNamed, TooMuchWork, WordProblem, type Lexicon } from './reader/lexicon.js';
@@ -347,6 +347,7 @@ function readWithin(text: string, given: ReadOptions, budget: { left: number }):
   if (!chart) return { ...nothing(told(), asides), names };
   problems.push(...compared(lines, castOn, chart, best.attempt, reader));
   const plan = planned(lines.pattern, lines.again, order);
+  problems.push(...repeatCompared(lines, plan, height));
   problems.push(...plan.problems, ...gains(plan, best.attempt, order.rows));
   const done = withPlan(chart, plan, order);
   problems.push(...done.problems);

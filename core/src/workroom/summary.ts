@@ -3,6 +3,7 @@ import { checkNames } from '../names/check-names.js';
 import { cornerOf } from '../chart/corner.js';
 import { castOnOf, timesOf } from '../chart/frame.js';
 import type { YarnName } from '../chart/cloth-settings.js';
+import { asItStands } from '../sizes/standing.js';
 import type { Chart, Design } from '../chart/schema.js';
 
 const PREVIEW = { columns: 44, rows: 44 };
@@ -30,7 +31,7 @@ function previewOf(chart: Chart): Summary['preview'] {
 export function summarise(design: Design): Summary {
   const chart = design.charts[0]!;
   const findings = design.charts.flatMap((c, i) => [
-    ...unmeant(checkChart(c, design.settings)),
+    ...unmeant(checkChart(asItStands(c, design.piece), design.settings, 'untried')),
     ...checkNames(c, design.settings, design.charts.slice(0, i)),
   ]);
   const level = (wanted: string) => findings.filter((f) => f.level === wanted).length;

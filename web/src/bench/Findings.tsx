@@ -1,4 +1,4 @@
-import { findingsText, grouped, unmeant, type Chart, type Finding } from '@cordelina/core';
+import { findingsText, grouped, unmeant, type Chart, type Finding, type Fix } from '@cordelina/core';
 import { ChevronsLeft, ChevronsRight, ClipboardCopy, SlidersHorizontal } from 'lucide-react';
 import { useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { IconButton } from '../ui/Button.js';
@@ -50,7 +50,7 @@ export function Findings({
   onGo: (finding: Finding) => void;
   /** Shows a mend on the chart before it is made; null takes it away again. */
   onTry: (finding: Finding | null) => void;
-  onMend: (finding: Finding) => void;
+  onMend: (fix: Fix) => void;
   onAccept: (finding: Finding, acceptance: Acceptance) => void;
   onTakeBack: (finding: Finding) => void;
   /** Opens where the lines of custom are drawn. */
@@ -202,12 +202,12 @@ function Item({
   chart: Chart;
   onGo: (finding: Finding) => void;
   onTry: (finding: Finding | null) => void;
-  onMend: (finding: Finding) => void;
+  onMend: (fix: Fix) => void;
   onAccept: (finding: Finding, acceptance: Acceptance) => void;
   onTakeBack: (finding: Finding) => void;
 }) {
   const { Icon, tone, name } = LEVEL_LOOK[finding.level];
-  const { fix, meant } = finding;
+  const { fix, others, meant } = finding;
   return (
     <li data-finding={finding.id} className="border-t border-rule px-3 py-2">
       <button
@@ -226,23 +226,25 @@ function Item({
         </p>
       )}
       <div className="mt-1.5 ml-[23px] flex flex-wrap gap-1.5 empty:hidden">
-        {fix && meant === undefined && (
-          <button
-            type="button"
-            data-mend
-            onMouseEnter={() => onTry(finding)}
-            onMouseLeave={() => onTry(null)}
-            onFocus={() => onTry(finding)}
-            onBlur={() => onTry(null)}
-            onClick={() => {
-              onTry(null);
-              onMend(finding);
-            }}
-            className="rounded-sm border border-slate/50 bg-chalk px-2 py-0.5 text-left text-[13px] hover:border-peat"
-          >
-            {fix.label}
-          </button>
-        )}
+        {meant === undefined &&
+          [...(fix ? [fix] : []), ...(others ?? [])].map((mend) => (
+            <button
+              key={mend.label}
+              type="button"
+              data-mend
+              onMouseEnter={() => onTry({ ...finding, fix: mend })}
+              onMouseLeave={() => onTry(null)}
+              onFocus={() => onTry({ ...finding, fix: mend })}
+              onBlur={() => onTry(null)}
+              onClick={() => {
+                onTry(null);
+                onMend(mend);
+              }}
+              className="rounded-sm border border-slate/50 bg-chalk px-2 py-0.5 text-left text-[13px] hover:border-peat"
+            >
+              {mend.label}
+            </button>
+          ))}
         {finding.level !== 'error' && finding.id !== 'more-findings' && (
           <MeantButton finding={finding} chart={chart} onAccept={onAccept} onTakeBack={onTakeBack} />
         )}

@@ -1,6 +1,7 @@
 import {
   acceptPlace,
   applyChange,
+  asItStands,
   checkChart,
   checkNames,
   crossingId,
@@ -11,6 +12,7 @@ import {
   type Chart,
   type Design,
   type Finding,
+  type Fix,
   type Naming,
 } from '@cordelina/core';
 import { useCallback, useMemo, useState } from 'react';
@@ -18,6 +20,7 @@ import type { Run } from '../store/bench.js';
 import { edit, editHead, make } from '../store/editing.js';
 import { useAppDispatch } from '../store/index.js';
 import { newId } from '../store/newId.js';
+import { useMends } from '../workers/useMends.js';
 import type { Acceptance } from './MeantButton.js';
 
 const NONE: readonly Run[] = [];
@@ -51,33 +54,41 @@ function cellsOf(chart: Chart, { fix }: Finding): Run[] {
   });
 }
 
+/** Whether the finding whose mend is being tried is still told, with that mend. */
+const isThere = (findings: readonly Finding[], trying: Finding | null): trying is Finding =>
+  trying !== null &&
+  findings.some((f) => f.id === trying.id && (f.fix === trying.fix || f.others?.includes(trying.fix!)));
+
 /** What the checks find in the chart on the bench, and what can be done about each: mended, tried first, or accepted. */
 export function useFindings(design: Design, chart: Chart, naming: Naming) {
   const dispatch = useAppDispatch();
-  const { charts, settings } = design;
+  const { charts, settings, piece } = design;
   const { rules, meant } = settings;
-  const findings = useMemo(() => {
+  const found = useMemo(() => {
     const before = charts.slice(
       0,
       charts.findIndex((c) => c.id === chart.id),
     );
-    return [...checkChart(chart, { rules, meant }), ...checkNames(chart, naming, before)];
-  }, [charts, chart, naming, rules, meant]);
+    // In a piece between other parts its edges are not the piece's.
+    const own = checkChart(asItStands(chart, piece), { rules, meant }, 'untried');
+    return [...own, ...checkNames(chart, naming, before)];
+  }, [charts, chart, naming, rules, meant, piece]);
+  const findings = useMends(design, chart.id, found, settings);
 
   const [trying, setTrying] = useState<Finding | null>(null);
   const tried = useMemo(
-    () => (trying && findings.includes(trying) ? after(design, chart, trying) : null),
+    () => (isThere(findings, trying) ? after(design, chart, trying) : null),
     [trying, findings, design, chart],
   );
 
   const touched = useMemo(
-    () => (trying && !tried && findings.includes(trying) ? cellsOf(chart, trying) : NONE),
+    () => (!tried && isThere(findings, trying) ? cellsOf(chart, trying) : NONE),
     [trying, tried, findings, chart],
   );
 
   const mend = useCallback(
-    ({ fix }: Finding) => {
-      if (fix) dispatch(make({ ...fix, id: newId() }));
+    (fix: Fix) => {
+      dispatch(make({ ...fix, id: newId() }));
     },
     [dispatch],
   );

@@ -1,6 +1,6 @@
 import { workedTwice } from '../../chart/frame.js';
 import { bookOf, type Chart } from '../../chart/schema.js';
-import { checkChart } from '../../checks/index.js';
+import { errorsIn } from '../../checks/index.js';
 import { checkNames } from '../../names/check-names.js';
 import { designText, headingOf, patternText } from '../render.js';
 import { definedCrossings } from '../reader/define.js';
@@ -165,7 +165,7 @@ function proveNothingElse(text: string, read: string, problems: Problems): void 
 function faultsOf(chart: Chart, settings: WordSettings, before: readonly Chart[] = []): Problem[] {
   // Rows that are repeated to a length are worked more often than the chart may say.
   const worked = settings.style.length === 'open' ? workedTwice(chart) : chart;
-  return [...checkChart(worked), ...checkNames(chart, settings, before)]
+  return [...errorsIn(worked), ...checkNames(chart, settings, before)]
     .filter((f) => f.level === 'error')
     .map(({ id, level, row, message }) => ({ id, level, row, message }));
 }

@@ -111,3 +111,26 @@ export function gains(
     },
   ];
 }
+
+/** The rows a text says are repeated against those that its rows, or its plan, come to. */
+export function repeatCompared(
+  { rowRepeat }: Pick<PatternLines, 'rowRepeat'>,
+  { plan, open }: Planned,
+  height: number,
+): Problem[] {
+  if (!rowRepeat) return [];
+  const { rows, at } = rowRepeat;
+  const stretch = open ?? plan?.find(({ times }) => times > 1);
+  const repeated = stretch ? stretch.to - stretch.from + 1 : height;
+  if (repeated === rows) return [];
+  return [
+    {
+      id: 'repeat-differs',
+      level: 'caution',
+      message: stretch
+        ? `The text speaks of a repeat of ${rows} rows, and repeats rows ${stretch.from}–${stretch.to}, which are ${repeated}.`
+        : `The text speaks of a repeat of ${rows} rows, and writes ${height}: set the repeat as you mean it.`,
+      at,
+    },
+  ];
+}

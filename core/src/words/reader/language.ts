@@ -47,6 +47,7 @@ export type Statement =
     }
   | { meant: 'castOn'; value: CastOn & { tail: string } }
   | { meant: 'plan'; value: Planned[] }
+  | { meant: 'rowRepeat'; value: number }
   | { meant: 'repeat'; value: Again };
 
 /** What the pieces of a pattern say, by the rule that reads them. */

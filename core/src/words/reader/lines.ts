@@ -51,6 +51,8 @@ export interface PatternLines {
   /** Rows that are worked again, and after how many lines of rows that is said. */
   again: { said: Again; after: number; at: Span }[];
   panel: { stitches: number; at: Span } | null;
+  /** How many rows the text says are repeated. */
+  rowRepeat: { rows: number; at: Span } | null;
   key: KeyCandidate[];
   prose: Span[];
   asides: Aside[];
@@ -116,6 +118,7 @@ class Sheet {
   readonly problems: Problem[] = [];
   readonly again: PatternLines['again'] = [];
   panel: PatternLines['panel'] = null;
+  rowRepeat: PatternLines['rowRepeat'] = null;
   readonly key: KeyCandidate[] = [];
   readonly prose: Span[] = [];
   readonly asides: Aside[] = [];
@@ -314,6 +317,10 @@ class Sheet {
           this.setAside({ from: at.to - tail.trimStart().length, to: at.to }, 'it says nothing of the rows');
         break;
       }
+      case 'rowRepeat':
+        if (this.rowRepeat && this.rowRepeat.rows !== told.value) twice('the repeat');
+        this.rowRepeat ??= { rows: told.value, at };
+        break;
       case 'plan':
         if (pattern.plan) twice('how the rows follow each other');
         pattern.plan ??= told.value;
@@ -400,6 +407,7 @@ export function readLines(
     problems: [problem],
     again: [],
     panel: null,
+    rowRepeat: null,
     key: [],
     prose: [],
     asides: [],
@@ -428,10 +436,10 @@ export function readLines(
   const { text: readable, problems } = withoutLongLines(withPlainMarks(text));
   try {
     const sheet = new Sheet(readable, ownWords, isOwn, withPlainMarks(keyText));
-    const { pattern, again, panel, key, prose, asides } = sheet;
+    const { pattern, again, panel, rowRepeat, key, prose, asides } = sheet;
     const told = [...problems, ...sheet.problems].slice(0, MOST_PROBLEMS);
     const placeOf: PatternLines['placeOf'] = (line, item) => sheet.placeOf(line, item);
-    return { text: readable, pattern, problems: told, again, panel, key, prose, asides, placeOf };
+    return { text: readable, pattern, problems: told, again, panel, rowRepeat, key, prose, asides, placeOf };
   } catch (error) {
     if (!(error instanceof WordsError)) throw error;
     return empty({ id: 'not-understood', level: 'error', message: error.message });

@@ -51,6 +51,7 @@ export function planned({ plan, rows }: Pattern, again: PatternLines['again'], o
     return { plan: whole, open: at < 0 ? null : whole[at + lead.length]!, problems };
   }
   const found: { from: number; to: number; times: number | null }[] = [];
+  const left: { from: number; to: number; at: Problem['at'] }[] = [];
   for (const { said, after, at } of again) {
     const here = order.rowsAfter(after);
     let from: number | null;
@@ -67,6 +68,7 @@ export function planned({ plan, rows }: Pattern, again: PatternLines['again'], o
       continue;
     }
     const times = said.times ?? (said.more === null ? null : said.more + (said.isWorked ? 0 : 1));
+    if ('from' in said && here === height && to < height) left.push({ from, to, at });
     // "These 4 rows form the pattern" and "rep rows 1–4 twice more" say one thing.
     const same = found.find((f) => f.from === from && f.to === to);
     if (same) same.times ??= times;
@@ -84,6 +86,16 @@ export function planned({ plan, rows }: Pattern, again: PatternLines['again'], o
     } else found.push({ from, to, times });
   }
   for (const p of problems) if (p.id === 'plan-left-aside') p.level = 'caution';
+  // Said after rows that nothing speaks of: whether these belong to the repeat is hers to say.
+  if (found.length === 1)
+    for (const { from, to, at } of left.slice(0, 1))
+      problems.push({
+        id: 'repeat-not-whole',
+        level: 'caution',
+        row: to,
+        message: `The text repeats rows ${from}–${to}, and writes ${height - to === 1 ? `row ${height}` : `rows ${to + 1}–${height}`} before it says so: do these belong to the repeat? They are charted after it; set the repeat as you mean it.`,
+        at,
+      });
   if (!found.length) return { plan: null, open: null, problems };
   const stretches = found
     .sort((a, b) => a.from - b.from)
