@@ -38,6 +38,8 @@ export async function keys(page: Page, ...pressed: string[]): Promise<void> {
 /** Types a run or crossing as it is written, `6k` or `2/2lc`. */
 export async function type(page: Page, text: string): Promise<void> {
   await keys(page, ...text);
+  // What may go on is done after a pause.
+  await expect(page.getByTestId('typed')).toHaveCount(0);
 }
 
 export async function saved(page: Page): Promise<void> {

@@ -28,7 +28,7 @@ test('a woven lattice: charted by what changes, its shifted row mended, proved, 
   for (const entry of ['14k', '.', '3/3lc']) await page.keyboard.type(entry);
   await page.keyboard.press('Enter');
   for (const entry of ['.', '14.', '4.', '3/3rc']) await page.keyboard.type(entry);
-  await expect(wordsOf(page, 8)).toContainText('p14');
+  await expect(wordsOf(page, 8)).toContainText('purl');
   await expect(wordsOf(page, 7)).toContainText('k4, 3/3 RC, k4');
   await keys(page, 'Escape');
   await repeat(page, '9 + 2');
@@ -121,8 +121,8 @@ test('a rope is drawn with the hand, and one undo takes it back', async ({ page 
   await expect(wordsOf(page, 7)).toContainText(/2\/[12] LPC/);
   await expect(proved(page)).toBeVisible();
   await keys(page, 'Escape', 'Control+z');
-  await expect(wordsOf(page, 1)).toContainText('p14');
-  await expect(wordsOf(page, 7)).toContainText('p14');
+  await expect(wordsOf(page, 1)).toContainText('purl');
+  await expect(wordsOf(page, 7)).toContainText('purl');
 });
 
 test('what is set on one side is set on the other, unless it is set alone', async ({ page }) => {
@@ -156,7 +156,7 @@ test('turned half round, a crossing stands at the other end of the chart and lea
   await expect(wordsOf(page, 1)).toContainText('2/1 LPC, p5');
   await expect(wordsOf(page, 5)).toContainText(/^5 RS.*2\/1 LPC\d/);
   await keys(page, 'Control+z');
-  await expect(wordsOf(page, 5)).toContainText('p8');
+  await expect(wordsOf(page, 5)).toContainText('purl');
 });
 
 test('in the round a twist crosses the place where the round begins, and the words move its marker', async ({
@@ -185,7 +185,7 @@ test('a design holds several charts: made, named, filled from each other, printe
   await type(page, '4k');
   await keys(page, 'Control+a', 'Control+c');
   await choose(page, /^Chart A/, 'New chart');
-  await expect(wordsOf(page, 1)).toContainText('p8');
+  await expect(wordsOf(page, 1)).toContainText('purl');
   await keys(page, 'Control+v');
   await expect(wordsOf(page, 1)).toContainText('p2, k4, p2');
   await choose(page, /^Chart B/, 'Name …');

@@ -45,7 +45,7 @@ test('a closed figure is drawn, converted to the other school, and undone to the
   await keys(page, 'Control+z');
   await expect(wordsOf(page, 7)).toContainText('16 → 18');
   await keys(page, 'Control+z');
-  await expect(wordsOf(page, 5)).toContainText('p14');
+  await expect(wordsOf(page, 5)).toContainText('purl');
   expect(await wordsOf(page, 1).textContent()).toBe(plain);
   await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled();
   await saved(page);
@@ -64,7 +64,7 @@ test('increases open the columns above, decreases close them, and the ledger sho
   await expect(wordsOf(page, 3)).toContainText('k2tog, p1, yo, p5');
   await expect(errors(page)).toHaveCount(0);
   await keys(page, 'Control+z', 'Home', ...Array(3).fill('ArrowLeft'), 'Delete');
-  await expect(wordsOf(page, 3)).toContainText('p8');
+  await expect(wordsOf(page, 3)).toContainText('purl');
   await work(page, 'kyokyok');
   await expect(page.getByText('No stitch is called so.')).toBeVisible();
   await page.keyboard.press('Escape');

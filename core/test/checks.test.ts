@@ -30,7 +30,9 @@ describe('the checks', () => {
     const [finding, ...others] = checkChart(short);
     expect(others).to.deep.equal([]);
     expect(finding).to.deep.include({ id: 'row-short', level: 'error', row: 2, columns: [6, 6] });
-    expect(finding!.message).to.equal('Row 2 is 1 stitch short: it fills 5 of 6 columns. By the row below, k1 is missing at the beginning.');
+    expect(finding!.message).to.equal(
+      'Row 2 is 1 stitch short: it fills 5 of 6 columns. By the row below, k1 is missing at the beginning.',
+    );
     const mended = applyChange(startDesign('', '', short), finding!.fix!).charts[0]!;
     expect(checkChart(mended)).to.deep.equal([]);
     expect(mended.rows[1]).to.deep.equal(P('pkkkkp'));

@@ -1,4 +1,5 @@
 import {
+  ChartSchema,
   applyChange,
   deleteRows,
   placeStitches,
@@ -23,7 +24,7 @@ import {
   visibleWindow,
   type Layout,
 } from '../src/bench/geometry.js';
-import { readEntry, type Lexicon } from '../src/bench/entry.js';
+import { lexiconOf, notRead, readEntry, type Lexicon } from '../src/bench/entry.js';
 import { readRepeat, repeatText } from '../src/bench/repeat-text.js';
 import { newId } from '../src/store/newId.js';
 import { bench, selectionOf } from '../src/store/bench.js';
@@ -34,11 +35,11 @@ import { makePage } from '../src/store/post.js';
 
 describe('keys typed on the chart', () => {
   const lexicon: Lexicon = { school: 'front-back', hand: 'right', side: 'RS', named: new Map() };
-  const typed = (text: string, by: Partial<Lexicon> = {}, ended = false) =>
-    readEntry(text, { ...lexicon, ...by }, ended);
-  const made = (text: string) => {
-    const entry = typed(text);
-    if (entry.kind !== 'stitches') throw new Error(`${text}: ${entry.kind}`);
+  const typed = (text: string, by: Partial<Lexicon> = {}) => readEntry(text, { ...lexicon, ...by }).now!;
+  const waits = (text: string, by: Partial<Lexicon> = {}) => readEntry(text, { ...lexicon, ...by });
+  const made = (text: string, by: Partial<Lexicon> = {}) => {
+    const entry = typed(text, by);
+    if (entry?.kind !== 'stitches') throw new Error(`${text}: ${entry?.kind}`);
     return entry.stitches;
   };
 
@@ -54,7 +55,7 @@ describe('keys typed on the chart', () => {
     expect(made('c4f')).to.deep.equal([simpleCrossing('left', 2, 2)]);
     expect(made('t2b')).to.deep.equal([simpleCrossing('right', 1, 1, 'p')]);
     expect(made('2/1/2lc')[0]).to.deep.include({ lean: 'left', centre: ['k'] });
-    expect(typed('3/1 r', {}, true)).to.deep.equal({
+    expect(typed('3/1 r')).to.deep.equal({
       kind: 'stitches',
       stitches: [simpleCrossing('right', 3, 1)],
       alone: false,
@@ -77,17 +78,24 @@ describe('keys typed on the chart', () => {
   });
 
   it('ribbed groups are typed behind a dash', () => {
-    expect(typed('2/2l-kp/kp').kind).to.equal('more');
-    const [made] = (typed('2/2l-kp/kp', {}, true) as { stitches: Crossing[] }).stitches;
-    expect([made!.front, made!.back]).to.deep.equal([
-      ['k', 'p'],
-      ['k', 'p'],
-    ]);
+    for (const text of ['2/2l-kp/kp', '2/2lc-kp/kp']) {
+      const [ribbed] = made(text) as Crossing[];
+      expect([ribbed!.front, ribbed!.back]).to.deep.equal([
+        ['k', 'p'],
+        ['k', 'p'],
+      ]);
+    }
+    // With all faces told there is nothing more to wait for; before that every key may be followed by another.
+    const whole = '4/4rc-kpkp/kpkp';
+    for (let n = 1; n < whole.length; n++)
+      expect(waits(whole.slice(0, n)).more, whole.slice(0, n)).to.be.true;
+    expect(waits(whole).more).to.be.false;
+    expect((made(whole)[0] as Crossing).back).to.deep.equal(['k', 'p', 'k', 'p']);
   });
 
   it('wait for more while there may be more', () => {
     for (const part of ['1', '12', '2/', '2/2', '2/2l', '2/2lp', '2/1/', 'c', 'c4', 't1'])
-      expect(typed(part).kind, part).to.equal('more');
+      expect(waits(part).more, part).to.be.true;
   });
 
   it('refuse what is no run and no crossing, and say why', () => {
@@ -96,10 +104,32 @@ describe('keys typed on the chart', () => {
       ['2/0lc', 'at least one'],
       ['13/2lc', '12 is the most'],
       ['c5f', 'does not say how'],
-      ['q', 'not a run or a crossing'],
       ['c0f', 'no crossing'],
     ] as const)
       expect(typed(text)).to.have.property('message').that.contains(why);
+    expect(waits('q')).to.deep.equal({ now: null, more: false });
+    expect(notRead('q')).to.contain('nothing was set');
+  });
+
+  it('are the words of stitches too, as they look on the right side', () => {
+    const chart = ChartSchema.parse({ width: 4, rows: [['p', 'p', 'p', 'p']] });
+    const all = lexiconOf(chart, { school: 'front-back', names: {}, twist: 'cable' }, 'RS');
+    for (const [word, stitch] of [
+      ['k2tog', 'k2tog'],
+      ['ssk', 'ssk'],
+      ['yo', 'yo'],
+      ['m1r', 'm1r'],
+      ['k-yo-k', 'kyok'],
+      ['sl1wyif', 'slyf'],
+      ['lt', simpleCrossing('left', 1, 1)],
+      ['rt', simpleCrossing('right', 1, 1)],
+    ] as const) {
+      expect(made(word, all), word).to.deep.equal([stitch]);
+      // No key on the way is anything else at once.
+      for (let n = 1; n < word.length; n++) expect(waits(word.slice(0, n), all).more, word).to.be.true;
+    }
+    expect(waits('k', all).now).to.deep.include({ stitches: ['k'] });
+    expect(waits('6k', all)).to.deep.include({ more: false });
   });
 });
 
@@ -109,10 +139,15 @@ describe('a repeat as the trade writes it', () => {
     expect(readRepeat('8+3', 11)).to.deep.equal({ before: 2, after: 1, times: null });
     expect(readRepeat('1 + 8 + 3 × 5', 12)).to.deep.equal({ before: 1, after: 3, times: 5 });
     expect(readRepeat('12', 12)).to.deep.equal({ before: 0, after: 0, times: null });
+    // Two repeats are drawn: the first is the one that is worked again, and five in all are four of it.
+    expect(readRepeat('6 + 2', 14)).to.deep.equal({ before: 1, after: 7, times: null });
+    expect(readRepeat('6 + 2 × 5', 14)).to.deep.equal({ before: 1, after: 7, times: 4 });
   });
 
   it('is refused in one sentence where it cannot be', () => {
-    expect(readRepeat('8 + 2', 12)).to.equal('10 columns are spoken of; the chart has 12.');
+    expect(readRepeat('8 + 2', 12)).to.equal(
+      'A repeat of 8 columns and 2 beside it makes charts of 10, 18, 26 … columns; this one has 12.',
+    );
     expect(readRepeat('0 + 12', 12)).to.equal('A repeat of no columns repeats nothing.');
     expect(readRepeat('eight', 12)).to.contain('is written 8 + 2');
   });

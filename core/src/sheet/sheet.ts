@@ -10,7 +10,7 @@ import { keyWordText, mannerOf, type Manner } from '../words/manner.js';
 import type { KeyLine } from '../words/pattern.js';
 import type { NamedChart } from '../sizes/standing.js';
 import { pieceBlocks } from './piece-blocks.js';
-import type { WrittenDesign } from './write-design.js';
+import { printedOf, type WrittenDesign } from './write-design.js';
 import {
   castOnText,
   constructionLines,
@@ -90,7 +90,7 @@ const PIECE_PROVED = ' Every row of the piece was read back and worked on the ne
  */
 export function sheetOf(design: Design, written: WrittenDesign, isCurrent: boolean): SheetBlock[] {
   const { settings, sheet } = design;
-  const { printed } = written;
+  const printed = printedOf(design, written);
   const manner = mannerOf(settings.style);
   const isOne = printed.length === 1;
   const isMirrored = settings.hand === 'left-same-words';

@@ -1,21 +1,27 @@
-import { chartName } from '../chart/charts.js';
 import type { Chart } from '../chart/schema.js';
 import type { Piece } from '../chart/piece.js';
 import { PieceFault } from '../sizes/piece-fault.js';
 import { writePieceRows, type PieceWords, type WrittenPiece } from '../sizes/piece-words.js';
-import type { NamedChart } from '../sizes/standing.js';
+import { chartsPrinted, type NamedChart } from '../sizes/standing.js';
 import { writeAndProveDesign, type ProvedDesign } from '../words/proof/prove.js';
 import type { WordSettings } from '../words/write.js';
 
 /** All the words of a design: those of its charts and of the piece they are set out in. */
 export interface WrittenDesign extends ProvedDesign {
-  /** The charts whose rows are written: the design's own as they stand in its piece, and their mirror images where it works these. */
-  printed: NamedChart[];
   /** Null where nothing is set out, or it cannot be put together: then the problems say why. */
   piece: PieceWords | null;
 }
 
 const PIECE = 'The piece: ';
+
+/**
+ * The charts whose rows were written: the design's own as they stand in its piece, and their mirror images where it works these.
+ * `written` tells whether a piece was.
+ */
+export const printedOf = (
+  { charts, piece }: { charts: readonly Chart[]; piece: Piece | null },
+  written: Pick<WrittenDesign, 'piece'>,
+): NamedChart[] => chartsPrinted(charts, written.piece ? piece : null);
 
 /** Writes charts and piece with one key, and proves what was written; sealed only where all of it is, and nothing is wrong with it. */
 export function writeDesign(
@@ -32,7 +38,7 @@ export function writeDesign(
       if (!(error instanceof PieceFault)) throw error;
       fault = error;
     }
-  const printed = set?.printed ?? charts.map((chart) => ({ chart, name: chartName({ charts }, chart) }));
+  const printed = set?.printed ?? chartsPrinted(charts, null);
   const written = writeAndProveDesign(
     printed.map(({ chart }) => chart),
     printed.map(({ name }) => name),
@@ -42,17 +48,16 @@ export function writeDesign(
   if (fault)
     return {
       ...written,
-      printed,
       piece: null,
       checked: false,
       problems: [...written.problems, { id: 'piece', level: 'error', message: PIECE + fault.message }],
     };
-  if (!set) return { ...written, printed, piece: null };
+  if (!set) return { ...written, piece: null };
   const { sections, sizes, markers } = set;
   const problems = written.problems.map(({ message }) =>
     message.startsWith(PIECE) ? message.slice(PIECE.length) : message,
   );
-  return { ...written, printed, piece: { sections, sizes, markers, checked: written.checked, problems } };
+  return { ...written, piece: { sections, sizes, markers, checked: written.checked, problems } };
 }
 
 /**

@@ -214,7 +214,7 @@ export function BenchRoom() {
     [acts, dispatch, onZoom, settings],
   );
   const commands = useCommands(acts, page);
-  const { typed, onKeyDown } = useChartKeys(acts, commands, reachable);
+  const { typed, onKeyDown, settle } = useChartKeys(acts, commands, reachable);
 
   const build = useCallback(
     (c: Crossing) => {
@@ -379,6 +379,8 @@ export function BenchRoom() {
                   scroller={scroller}
                   onScroll={setScroll}
                   onKeyDown={onKeyDown}
+                  typed={typed}
+                  onSettle={settle}
                   onStamp={stamp}
                   onZoom={onZoom}
                   onRope={(change) => dispatch(edit('draw a rope', change))}

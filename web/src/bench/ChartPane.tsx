@@ -35,7 +35,7 @@ import {
   paintLayers,
   wiped,
 } from './chart-paint.js';
-import { cellAt, cellsPane, contentSize, onChart, scrollTo, type Layout } from './geometry.js';
+import { cellAt, cellsBox, cellsPane, contentSize, onChart, scrollTo, type Layout } from './geometry.js';
 import { grabbedLine, lineUnder, type GrabbedLine } from './lines.js';
 
 interface Props {
@@ -57,6 +57,9 @@ interface Props {
   onZoom: (by: number) => void;
   /** Moves a line of a repeat to another place, or the lines of one row. */
   onLine: (line: GrabbedLine, to: number) => void;
+  /** What is typed so far, which shows at the cursor; and does it, before anything else is done. */
+  typed: string;
+  onSettle: () => void;
   /** Draws a rope, as one edit. */
   onRope: (change: (chart: Chart) => Edit) => void;
 }
@@ -76,7 +79,7 @@ const SHOWN_FOLLOWING = 900;
 /** The chart itself: painted on a canvas, as much as can be seen; worked by keys, mouse, pen and touch. */
 export function ChartPane(props: Props) {
   const { chart, view, layout, manner, tried, layers, describe, scroller } = props;
-  const { onScroll, onKeyDown, onStamp, onZoom, onLine, onRope } = props;
+  const { onScroll, onKeyDown, onStamp, onZoom, onLine, onRope, typed, onSettle } = props;
   const dispatch = useAppDispatch();
   const cursor = useAppSelector((s) => s.bench.cursor);
   const anchor = useAppSelector((s) => s.bench.anchor);
@@ -246,8 +249,12 @@ export function ChartPane(props: Props) {
         onKeyUp={(e) => {
           if (e.key === ' ') spaceHeld.current = false;
         }}
-        onBlur={() => (spaceHeld.current = false)}
+        onBlur={() => {
+          spaceHeld.current = false;
+          onSettle();
+        }}
         onPointerDown={(e) => {
+          onSettle();
           if (e.pointerType === 'touch') fingers.current.set(e.pointerId, { x: e.clientX, y: e.clientY });
           if (e.button === 1 || (e.button === 0 && spaceHeld.current)) {
             e.preventDefault();
@@ -328,12 +335,40 @@ export function ChartPane(props: Props) {
           {describe}
         </div>
       </div>
+      {typed && <Typed typed={typed} layout={layout} view={view} cursor={cursor} />}
       {/* Over the canvases, which would cover a ring of the pane's own. */}
       <span
         aria-hidden
         className="pointer-events-none absolute inset-0 hidden border-2 border-woad peer-focus-visible:block"
       />
     </>
+  );
+}
+
+/** What is being typed, right under the cell it will be set from; above it where the pane ends below. */
+function Typed({
+  typed,
+  layout,
+  view,
+  cursor,
+}: {
+  typed: string;
+  layout: Layout;
+  view: Unfolded;
+  cursor: Cell;
+}) {
+  const { row, column } = drawnCell(view, cursor);
+  const { x, y, width, height } = cellsBox(layout, row, column);
+  const isLow = y + height + 30 > layout.pane.height;
+  return (
+    <span
+      aria-hidden
+      data-testid="typed"
+      className="pointer-events-none absolute rounded-sm border border-peat bg-chalk px-1.5 font-mono text-[14px] font-semibold shadow-sheet"
+      style={{ right: layout.pane.width - x - width, top: isLow ? y - 28 : y + height + 4 }}
+    >
+      {typed}
+    </span>
   );
 }
 

@@ -25,6 +25,10 @@ import { Field, Input, Select } from '../ui/Field.js';
 import { SheetDialog } from '../ui/Sheet.js';
 import { readRepeat, repeatText } from './repeat-text.js';
 
+/** What a smaller repeat is told by. */
+const sameText = (length: number, one: 'column' | 'row'): string =>
+  length === 1 ? `All of its ${one}s are the same.` : `The same ${length} ${one}s stand in it over and over.`;
+
 /** How the chart is worked and what repeats, across and up; nothing changes until all of it makes sense. */
 export function SetupDialog({
   chart,
@@ -170,7 +174,7 @@ function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
         title="Repeat across"
         on={register('repeats')}
         note={form.repeats && inRepeat > 0 ? `${inRepeat} of ${width} columns repeat.` : ''}
-        better={across && `Every ${across.length} of them ${across.length === 1 ? 'is' : 'are'} the same.`}
+        better={across && sameText(across.length, 'column')}
         onBetter={() => take('take the smallest repeat across', takeAcross)}
       >
         <div className="col-span-4">
@@ -203,7 +207,7 @@ function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
             ? `Rows ${number(form.setup) + 1}–${lastRow} repeat.`
             : ''
         }
-        better={up && `Every ${up.length} rows are the same.`}
+        better={up && sameText(up.length, 'row')}
         onBetter={() => take('take the smallest repeat up', takeUp)}
       >
         {count('Set-up rows, once', 'setup', !form.climbs)}

@@ -23,11 +23,16 @@ export function readRepeat(text: string, width: number): TypedRepeat | string {
   const times = said[4] === undefined ? null : Number(said[4]);
   const [repeat, edges] = third === null ? [first, second ?? 0] : [second!, first + third];
   if (!repeat) return 'A repeat of no columns repeats nothing.';
-  if (repeat + edges !== width) return `${repeat + edges} columns are spoken of; the chart has ${width}.`;
-  // What stands beside the repeat balances it: half on either side.
+  const drawn = (width - edges) / repeat;
+  if (!Number.isInteger(drawn) || drawn < 1)
+    return `A repeat of ${inColumns(repeat)}${edges ? ` and ${edges} beside it` : ''} makes charts of ${repeat + edges}, ${2 * repeat + edges}, ${3 * repeat + edges} … columns; this one has ${width}.`;
+  // What stands beside the repeat balances it: half on either side. Further repeats that are drawn stand to the left.
   const before = third === null ? Math.ceil(edges / 2) : first;
-  return { before, after: edges - before, times };
+  const left = times === null ? null : Math.max(1, times - (drawn - 1));
+  return { before, after: width - before - repeat, times: left };
 }
+
+const inColumns = (n: number) => (n === 1 ? '1 column' : `${n} columns`);
 
 /** The same written out. */
 export function repeatText(width: number, { before, after, times }: Across): string {

@@ -5,7 +5,7 @@ import { chartOnBench, onBench } from '../store/editing.js';
 import { store, useAppDispatch } from '../store/index.js';
 import type { ChartActs } from './acts.js';
 import { commandFor, type Commands } from './commands.js';
-import { lexiconOf, readEntry } from './entry.js';
+import { lexiconOf, notRead, readEntry, type Entry, type Reading } from './entry.js';
 
 /** The moves, as the sheet of keys tells them. */
 export const MOVE_KEYS = [
@@ -31,34 +31,40 @@ const MOVES: Record<string, (c: Cell, chart: Chart) => Cell> = {
   End: (c, chart) => ({ ...c, column: chart.width - 1 }),
 };
 
+/** What is typed and means something as it stands is done after so long, unless a further key makes more of it. */
+const PAUSE = 450;
+
 /** Keys of the chart: moves, the words of stitches as they are typed, and commands. `inReach` are what the digits set. */
 export function useChartKeys(acts: ChartActs, commands: Commands, inReach: readonly Stitch[]) {
   const dispatch = useAppDispatch();
   const [typed, setTyped] = useState('');
   const typedNow = useRef('');
+  const timer = useRef<ReturnType<typeof setTimeout>>(undefined);
+  /** The commands of the letters typed so far, where each is one and they may also begin a word. */
+  const waiting = useRef<readonly { run: () => void }[]>([]);
   /** What was typed last, for Enter to set it again. */
   const last = useRef<readonly Stitch[]>([]);
   const type = (text: string) => {
+    clearTimeout(timer.current);
     typedNow.current = text;
     setTyped(text);
   };
 
-  const take = (text: string, ended: boolean): void => {
+  const refuse = (text: string): void => {
+    dispatch(bench.said({ text, tone: 'refused' }));
+  };
+
+  /** What keys mean at the cursor, as the chart and its names are now. */
+  const read = (text: string): Reading => {
     const design = onBench(store.getState())?.document;
-    if (!design) return;
-    if (ended && /^\d{1,2}$/.test(text)) {
-      type('');
-      const stitch = inReach[Number(text) - 1];
-      if (stitch) acts.fill(stitch);
-      else dispatch(bench.said({ text: `Nothing lies in reach under ${text}.`, tone: 'refused' }));
-      return;
-    }
-    const chart = chartOnBench(store.getState())!;
+    const chart = chartOnBench(store.getState());
+    if (!design || !chart) return { now: null, more: false };
     const side = sideOf(chart, store.getState().bench.cursor.row);
-    const entry = readEntry(text, lexiconOf(chart, design.settings, side), ended);
-    if (entry.kind === 'more') return type(text);
-    type('');
-    if (entry.kind === 'refused') dispatch(bench.said({ text: entry.message, tone: 'refused' }));
+    return readEntry(text, lexiconOf(chart, design.settings, side));
+  };
+
+  const act = (entry: Entry): void => {
+    if (entry.kind === 'refused') refuse(entry.message);
     else if (entry.kind === 'leave') acts.leave(entry.columns);
     else {
       const { stitches, alone } = entry;
@@ -68,16 +74,76 @@ export function useChartKeys(acts: ChartActs, commands: Commands, inReach: reado
     }
   };
 
+  /** The longest part from the beginning that means something as it stands; 0 where none does. */
+  const longestMeant = (text: string): number => {
+    for (let n = text.length; n > 0; n--) {
+      const { now } = read(text.slice(0, n));
+      if (now && now.kind !== 'refused') return n;
+    }
+    return 0;
+  };
+
+  /** Does what is typed, as far as it means something; a count that is left waits for what it counts. */
+  const settle = (): void => {
+    const text = typedNow.current;
+    const commanded = waiting.current;
+    waiting.current = [];
+    if (!text) return;
+    const n = longestMeant(text);
+    type('');
+    if (commanded.length) for (const { run } of commanded) run();
+    else if (n > 0) {
+      act(read(text.slice(0, n)).now!);
+      if (n < text.length) feed(text.slice(n));
+    } else if (/^!?\d{0,3}$/.test(text)) type(text);
+    else
+      refuse(
+        read(text).now?.kind === 'refused' ? (read(text).now as { message: string }).message : notRead(text),
+      );
+  };
+
+  /** Takes keys on top of nothing: what they can no longer be part of is done, or refused and nothing set. */
+  const feed = (text: string): void => {
+    const { now, more } = read(text);
+    if (now && !more) {
+      type('');
+      return act(now);
+    }
+    if (more) {
+      type(text);
+      if (now || waiting.current.length) timer.current = setTimeout(settle, PAUSE);
+      return;
+    }
+    const n = longestMeant(text);
+    type('');
+    if (!n || n === text.length) return refuse(notRead(text));
+    act(read(text.slice(0, n)).now!);
+    feed(text.slice(n));
+  };
+
+  const enter = (text: string): void => {
+    if (/^\d{1,2}$/.test(text)) {
+      type('');
+      const stitch = inReach[Number(text) - 1];
+      if (stitch) acts.fill(stitch);
+      else refuse(`Nothing lies in reach under ${text}.`);
+      return;
+    }
+    waiting.current = [];
+    settle();
+  };
+
   /** Esc lets go of one thing after the other. */
   const letGo = () => {
     const { cursor, anchor } = store.getState().bench;
+    waiting.current = [];
     if (typedNow.current) type('');
     else if (anchor) dispatch(bench.moved({ cell: cursor }));
     else commands.point.run();
   };
 
   const onKeyDown = (e: KeyboardEvent) => {
-    const { cursor, hand } = store.getState().bench;
+    const { hand } = store.getState().bench;
     const chart = chartOnBench(store.getState());
     if (!chart) return;
     const isPlain = !e.ctrlKey && !e.metaKey && !e.altKey;
@@ -85,25 +151,47 @@ export function useChartKeys(acts: ChartActs, commands: Commands, inReach: reado
     const command = commandFor(e, commands);
     let handled = true;
     if (move) {
-      // A count before an arrow moves so far.
-      const times =
-        e.key.startsWith('Arrow') && /^\d{1,3}$/.test(typedNow.current) ? Number(typedNow.current) : 1;
+      // A count before an arrow moves so far; anything else that is typed is done first.
+      const isCount = /^\d{1,3}$/.test(typedNow.current);
+      const times = e.key.startsWith('Arrow') && isCount ? Number(typedNow.current) : 1;
+      if (!isCount) settle();
       type('');
-      let cell = cursor;
+      let { cursor: cell } = store.getState().bench;
       for (let i = 0; i < times; i++) cell = move(cell, chart);
       dispatch(bench.moved({ cell, extend: e.shiftKey }));
     } else if (e.key === 'Enter' && isPlain) {
-      if (typedNow.current) take(typedNow.current, true);
+      if (typedNow.current) enter(typedNow.current);
       else if (hand) acts.fill(hand);
       else if (last.current.length === 1) acts.fill(last.current[0]!);
       else if (last.current.length) acts.place(last.current, 'work a run');
     } else if (e.key === 'Escape') letGo();
-    else if (e.key === 'Backspace' && typedNow.current) type(typedNow.current.slice(0, -1));
-    else if (command && (!isPlain || !typedNow.current || !TYPED.test(e.key))) command.run();
-    else if (isPlain && TYPED.test(e.key)) take(typedNow.current + e.key, false);
-    else handled = false;
+    else if (e.key === 'Backspace' && typedNow.current) {
+      waiting.current = waiting.current.slice(0, -1);
+      type(typedNow.current.slice(0, -1));
+    } else if (command && (!isPlain || !TYPED.test(e.key))) {
+      settle();
+      command.run();
+    } else if (isPlain && TYPED.test(e.key)) {
+      const text = typedNow.current + e.key;
+      const isFirst = !typedNow.current;
+      // A letter that is a command, and may begin a word, waits for the next key.
+      if (isFirst && command && !read(text).more) command.run();
+      else if (waiting.current.length && !read(text).more && !read(text).now) {
+        settle();
+        if (command && !read(e.key).more) command.run();
+        else {
+          waiting.current = command ? [command] : [];
+          feed(e.key);
+        }
+      } else {
+        // Letters that are all commands are these, if no word comes of them.
+        const isAll = command && waiting.current.length === typedNow.current.length;
+        waiting.current = isAll ? [...waiting.current, command] : [];
+        feed(text);
+      }
+    } else handled = false;
     if (handled) e.preventDefault();
   };
 
-  return { typed, onKeyDown };
+  return { typed, onKeyDown, settle };
 }

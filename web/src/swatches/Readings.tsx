@@ -62,43 +62,6 @@ export function Readings({
     if (isEnter) begin();
     else setBegun(null);
   };
-  const fields = (
-    i: number,
-    reading: Partial<Gauge>,
-    takes: (typed: Partial<Gauge>, isEnter: boolean) => void,
-    like: Gauge | undefined,
-  ) => (
-    <>
-      <div className="w-16">
-        <Entry
-          label={`${what}, reading ${i + 1}`}
-          isHidden
-          inputMode="decimal"
-          data-of="count"
-          className="text-right"
-          text={reading.count === undefined ? '' : String(reading.count)}
-          read={(t) => typedNumber(t, { what: 'A count', least: 0.5, most: 2000, isWhole: false })}
-          onCommit={(count) => takes({ count }, false)}
-          onEnter={(count) => takes(count === undefined ? {} : { count }, true)}
-        />
-      </div>
-      <span className="pt-1.5 text-slate">{what} in</span>
-      <div className="w-20">
-        <Entry
-          label={`between the marks, reading ${i + 1}, in ${unit}`}
-          isHidden
-          data-of="over"
-          className="text-right"
-          placeholder={like && reading.over === undefined ? typedText(like.over, unit) : undefined}
-          text={reading.over === undefined ? '' : typedText(reading.over, unit)}
-          read={(t) => typedLength(t, unit, { what: 'The distance', least: UNIT.mm, most: LONGEST / 5 })}
-          onCommit={(over) => takes({ over }, false)}
-          onEnter={(over) => takes(over === undefined ? {} : { over }, true)}
-        />
-      </div>
-      <span className="pt-1.5 text-slate">{unit}</span>
-    </>
-  );
   return (
     <section aria-labelledby={id} className="grid gap-1.5">
       <div className="flex items-center gap-2">
@@ -124,15 +87,16 @@ export function Readings({
           {readings.map((reading, i) => (
             <li key={i} className="grid gap-0.5">
               <div className="flex items-start gap-1.5 text-[14px]">
-                {fields(
-                  i,
-                  reading,
-                  (typed, isEnter) => {
+                <Numbers
+                  i={i}
+                  what={what}
+                  unit={unit}
+                  reading={reading}
+                  onType={(typed, isEnter) => {
                     if (Object.keys(typed).length) onChange(put(i, typed));
                     if (isEnter) begin();
-                  },
-                  undefined,
-                )}
+                  }}
+                />
                 <IconButton
                   name={`Take out reading ${i + 1}`}
                   className="ml-auto"
@@ -152,7 +116,14 @@ export function Readings({
           {begun && (
             <li className="grid gap-0.5">
               <div className="flex items-start gap-1.5 text-[14px]">
-                {fields(readings.length, begun, take, readings.at(-1))}
+                <Numbers
+                  i={readings.length}
+                  what={what}
+                  unit={unit}
+                  reading={begun}
+                  like={readings.at(-1)}
+                  onType={take}
+                />
                 <IconButton
                   name={`Take out reading ${readings.length + 1}`}
                   className="ml-auto"
@@ -168,6 +139,56 @@ export function Readings({
       )}
       {readings.length > 0 && <Ruler readings={readings} unit={unit} what={what} />}
     </section>
+  );
+}
+
+/** The two numbers of a reading: what was counted, and between marks how far apart. */
+function Numbers({
+  i,
+  what,
+  unit,
+  reading,
+  like,
+  onType,
+}: {
+  i: number;
+  what: string;
+  unit: Unit;
+  reading: Partial<Gauge>;
+  like?: Gauge;
+  onType: (typed: Partial<Gauge>, isEnter: boolean) => void;
+}) {
+  return (
+    <>
+      <div className="w-16">
+        <Entry
+          label={`${what}, reading ${i + 1}`}
+          isHidden
+          inputMode="decimal"
+          data-of="count"
+          className="text-right"
+          text={reading.count === undefined ? '' : String(reading.count)}
+          read={(t) => typedNumber(t, { what: 'A count', least: 0.5, most: 2000, isWhole: false })}
+          onCommit={(count) => onType({ count }, false)}
+          onEnter={(count) => onType(count === undefined ? {} : { count }, true)}
+        />
+      </div>
+      <span className="pt-1.5 text-slate">{what} in</span>
+      <div className="w-20">
+        <Entry
+          label={`between the marks, reading ${i + 1}, in ${unit}`}
+          isHidden
+          data-of="over"
+          className="text-right"
+          placeholder={like && reading.over === undefined ? typedText(like.over, unit) : undefined}
+          text={reading.over === undefined ? '' : typedText(reading.over, unit)}
+          read={(t) => typedLength(t, unit, { what: 'The distance', least: UNIT.mm, most: LONGEST / 5 })}
+          onCommit={(over) => onType({ over }, false)}
+          onEnter={(over) => onType(over === undefined ? {} : { over }, true)}
+        />
+      </div>
+      <span className="pt-1.5 text-slate">{unit}</span>
+    </>
   );
 }
 

@@ -1,4 +1,4 @@
-import { PRINT_INKS, sheetOf } from '@cordelina/core';
+import { PRINT_INKS, printedOf, sheetOf } from '@cordelina/core';
 import { SlidersHorizontal } from 'lucide-react';
 import { useCallback, useMemo, useState } from 'react';
 import { useProofState } from '../shell/ProofContext.js';
@@ -28,7 +28,7 @@ export function WordsRoom() {
     [settings.plain, settings.colours],
   );
   // What was written last has as many charts as there are but for the moment in which one comes or goes.
-  const written = last?.charts.length === charts.length ? last : null;
+  const written = last && last.charts.length === printedOf(design, last).length ? last : null;
   const blocks = useMemo(
     () => (written ? sheetOf(design, written, proved !== null) : null),
     [design, written, proved],
