@@ -26,16 +26,20 @@ test('a woven lattice: charted by what changes, its shifted row mended, proved, 
   // The keys are the chart's from the first moment, without a click.
   await expect(chart(page)).toBeFocused();
   for (const entry of ['14k', '.', '3/3lc']) await page.keyboard.type(entry);
+  // Enter takes what is typed, and then sets it again.
+  await page.keyboard.press('Enter');
   await page.keyboard.press('Enter');
   for (const entry of ['.', '14.', '4.', '3/3rc']) await page.keyboard.type(entry);
   await expect(wordsOf(page, 8)).toContainText('purl');
   await expect(wordsOf(page, 7)).toContainText('k4, 3/3 RC, k4');
   await keys(page, 'Escape');
   await repeat(page, '9 + 2');
-  await expect(page.getByRole('alert')).toHaveText('11 columns are spoken of; the chart has 14.');
+  await expect(page.getByRole('alert')).toHaveText(
+    'A repeat of 9 columns and 2 beside it makes charts of 11, 20, 29 … columns; this one has 14.',
+  );
   await page.getByRole('button', { name: 'Cancel' }).click();
   await expect(chart(page)).toBeFocused();
-  await repeat(page, '1 + 6 + 7 × 3');
+  await repeat(page, '6 + 2 × 4');
   await page.getByTitle('Open the findings').click();
   await page.getByRole('button', { name: 'Begin the repeat of row 7 3 stitches later' }).click();
   await expect(page.locator('[data-finding]')).toHaveCount(0);

@@ -38,6 +38,7 @@ export * from './words/pattern.js';
 export * from './words/manner.js';
 export * from './words/render.js';
 export * from './words/moves.js';
+export * from './stitches/twist.js';
 export * from './words/twists.js';
 export * from './words/vocabulary.js';
 export * from './words/write.js';

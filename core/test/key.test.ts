@@ -116,8 +116,11 @@ describe('the key', () => {
       'purl the second stitch in front of the first, purl the first, slip both off',
     ]);
     expect(loose('ktbl', 'ktbl', 'right', 'both-tbl')[0]).to.equal(
-      'knit 2 together through the back loops but leave them on the needle, knit the first again, slip both off',
+      // Knit together through the back loops the first stitch lies on top: that is a left twist, so this is worked otherwise.
+      'knit the second stitch through its back loop in front of the first, knit the first through its back loop, slip both off',
     );
+    expect(loose('k', 'k', 'right', 'left-tbl')[0]).to.contain('the second stitch in front of the first');
+    expect(loose('ktbl', 'ktbl', 'left', 'left-tbl')[0]).to.contain('the first through its back loop');
     expect(loose('ktbl', 'ktbl', 'left', 'both-tbl')[0]).to.contain('the first through its back loop');
   });
 

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { boundedText, boundedTitle } from '../values.js';
 import { OwnStitchSchema, stitchBook, type Stitch, type StitchBook } from '../stitches/book.js';
 import { crossing, LARGEST_GROUP } from '../stitches/crossing.js';
+import { TWIST_METHODS } from '../stitches/twist.js';
 import { remembered } from '../remember.js';
 import { ClothSettingsSchema } from './cloth-settings.js';
 import { AcrossSchema, JogsSchema, lineRules, UpSchema } from './lines.js';
@@ -182,8 +183,6 @@ export const SCHOOLS = [
 export const SchoolSchema = z.enum(SCHOOLS);
 export type School = z.infer<typeof SchoolSchema>;
 
-export const TWIST_METHODS = ['cable', 'together', 'second-first', 'both-tbl'] as const;
-export type TwistMethod = (typeof TWIST_METHODS)[number];
 export const HANDS = ['right', 'left-same-fabric', 'left-same-words'] as const;
 export type Hand = (typeof HANDS)[number];
 
@@ -227,6 +226,8 @@ export const SettingsSchema = z.strictObject({
   style: StyleSchema.prefault({}),
   /** How a 1/1 crossing is worked, for the key. */
   twist: z.enum(TWIST_METHODS).default('cable'),
+  /** Whether twists of two are called crossings like others, or LT and RT (LPT, RPT over purl). */
+  twistNames: z.enum(['crossing', 'twist']).default('crossing'),
   /** Whether the key also says how to cross without a cable needle. */
   cableless: z.boolean().default(false),
   /** Loops a bobble is worked into. */

@@ -1,5 +1,13 @@
 import type { Hand, School } from '../chart/schema.js';
-import { crossing, crossingId, crossingSize, LARGEST_GROUP, type Crossing } from '../stitches/crossing.js';
+import {
+  crossing,
+  crossingId,
+  crossingSize,
+  LARGEST_GROUP,
+  sameCrossing,
+  type Crossing,
+} from '../stitches/crossing.js';
+import { twistOf, type TwistMethod } from '../stitches/twist.js';
 import type { Lean, Side, Worked } from '../stitches/face.js';
 
 /** How one design names its crossings: a school, the designer's own names by crossing id, and for whose hands. */
@@ -7,15 +15,17 @@ export interface Naming {
   school: School;
   names: Readonly<Record<string, string>>;
   hand?: Hand;
+  /** How two-stitch twists are worked, and whether they are called twists. */
+  twist?: TwistMethod;
+  twistNames?: 'crossing' | 'twist';
 }
 
 /**
  * What a name may depend on besides the crossing: the side of the row, and the hands. L and R are the lean as the
  * right side looks, F and B where these hands hold the cable needle, and numbers of worked order what they work first.
  */
-export interface Told {
+export interface Told extends Pick<Naming, 'hand' | 'twist' | 'twistNames'> {
   side?: Side;
-  hand?: Hand;
 }
 
 /** Whether these hands hold the cable needle in front for a crossing of this lean; the same on both sides. */
@@ -82,9 +92,28 @@ function faces(group: readonly Worked[]): string {
   return group.every((w) => w === group[0]) ? LETTER[group[0]!] : group.map((w) => LETTER[w]).join('');
 }
 
-/** What names the faces of any other crossing: k, p, and b, q for those through the back loop. */
-function facesSuffix(c: Crossing): string {
-  if (groundOf(c) !== 'other') return '';
+const isTwoStitch = ({ front, centre, back }: Crossing): boolean =>
+  front.length === 1 && back.length === 1 && !centre.length;
+
+/** Whether a method works two-stitch crossings, and makes this one on right-side rows: a name means one crossing on either side. */
+function isTwisted(c: Crossing, { twist = 'cable', hand }: Told): 'by-method' | 'otherwise' | null {
+  if (twist === 'cable' || !isTwoStitch(c) || !sameTwistKind(c)) return null;
+  return sameCrossing(c, twistOf(twist, c.lean, 'RS', hand === 'left-same-fabric'))
+    ? 'by-method'
+    : 'otherwise';
+}
+
+/** Whether it is of knit stitches, twisted or not: what the methods make. */
+const sameTwistKind = ({ front, back }: Crossing): boolean =>
+  [front[0]!, back[0]!].every((w) => w.startsWith('k'));
+
+/**
+ * What names the faces of any other crossing: k, p, and b, q for those through the back loop. A two-stitch crossing that the
+ * method of the design makes needs no more said; another one of knit stitches does, since the key tells the method.
+ */
+function facesSuffix(c: Crossing, told: Told): string {
+  const twisted = isTwisted(c, told);
+  if (twisted === 'by-method' || (!twisted && groundOf(c) !== 'other')) return '';
   const groups = c.centre.length ? [c.front, c.centre, c.back] : [c.front, c.back];
   return `-${groups.map(faces).join('/')}`;
 }
@@ -97,17 +126,21 @@ export function schoolName(c: Crossing, school: School, told: Told = {}): string
   const held = heldInFront(c.lean, told) ? 'F' : 'B';
   const [f, m, b] = [c.front.length, c.centre.length, c.back.length];
   const purl = groundOf(c) === 'purl';
-  const suffix = facesSuffix(c);
+  const suffix = facesSuffix(c, told);
   const n = crossingSize(c);
+  if (school !== 'spelled' && told.twistNames === 'twist' && isTwoStitch(c))
+    return `${left ? 'L' : 'R'}${purl ? 'P' : ''}T${suffix}`;
+  // A total alone says nothing of a centre.
+  const centred = m && !suffix ? `-${numbers(f, m, b)}` : suffix;
   switch (school) {
     case 'front-back':
       return `${numbers(f, m, b)} ${left ? 'L' : 'R'}${purl ? 'P' : ''}C${suffix}`;
     case 'total-hold':
-      return `${purl ? 'T' : 'C'}${n}${held}${suffix}`;
+      return `${purl ? 'T' : 'C'}${n}${held}${centred}`;
     case 'total-lean':
-      return `${purl ? 'T' : 'C'}${n}${left ? 'L' : 'R'}${suffix}`;
+      return `${purl ? 'T' : 'C'}${n}${left ? 'L' : 'R'}${centred}`;
     case 'total-ground':
-      return `C${n}${purl ? (left ? 'L' : 'R') : held}${suffix}`;
+      return `C${n}${purl ? (left ? 'L' : 'R') : held}${centred}`;
     case 'worked-order':
       return `${backFirst(c.lean, told) ? numbers(b, m, f) : numbers(f, m, b)} ${c.lean} ${purl ? 'purl ' : ''}cable${suffix}`;
     case 'spelled':
@@ -115,9 +148,18 @@ export function schoolName(c: Crossing, school: School, told: Told = {}): string
   }
 }
 
+/** How a design names its crossings. */
+export const namingOf = ({ school, names, hand, twist, twistNames }: Required<Naming>): Naming => ({
+  school,
+  names,
+  hand,
+  twist,
+  twistNames,
+});
+
 /** The name a design uses: the designer's own first, then the school's; null when it is spelled out. */
-export function nameOf(c: Crossing, { school, names, hand }: Naming, side: Side = 'RS'): string | null {
-  return names[crossingId(c)] ?? schoolName(c, school, { side, hand });
+export function nameOf(c: Crossing, { school, names, ...told }: Naming, side: Side = 'RS'): string | null {
+  return names[crossingId(c)] ?? schoolName(c, school, { ...told, side });
 }
 
 function groupsFrom(sizes: number[], suffix: string | undefined, purl: boolean): Worked[][] | null {

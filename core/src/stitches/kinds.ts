@@ -224,8 +224,15 @@ const KINDS: readonly StitchKind[] = [
     ['cddp', 'cdd'],
     [STEPS.cddp, STEPS.cdd],
   ),
-  kind('k5tog', 'five into one', decrease(5, knit), ['k5tog', 'p5tog'], [STEPS.k5tog, STEPS.p5tog]),
-  kind('p5tog', 'five into one purlwise', decrease(5, purl), ['p5tog', 'k5tog'], [STEPS.p5tog, STEPS.k5tog]),
+  // Not "k5tog", which leans: its centre lies on top.
+  kind('k5tog', 'central five into one', decrease(5, knit), ['s3k2p', 's3p2p'], [STEPS.k5tog, STEPS.p5tog]),
+  kind(
+    'p5tog',
+    'central five into one purlwise',
+    decrease(5, purl),
+    ['s3p2p', 's3k2p'],
+    [STEPS.p5tog, STEPS.k5tog],
+  ),
 
   {
     id: 'none',

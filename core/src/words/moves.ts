@@ -1,5 +1,6 @@
-import type { Hand, TwistMethod } from '../chart/schema.js';
-import { crossing, mirrorCrossing, sameCrossing, type Crossing } from '../stitches/crossing.js';
+import type { Hand } from '../chart/schema.js';
+import { TWIST_WAYS, twistOf, type TwistMethod } from '../stitches/twist.js';
+import { mirrorCrossing, sameCrossing, type Crossing } from '../stitches/crossing.js';
 import { otherSide, type Side, type Worked } from '../stitches/face.js';
 import type { Loose, Move, Reorder, Twist } from './pattern.js';
 import { movesText } from './render.js';
@@ -67,44 +68,15 @@ export function reorderOf(c: Crossing, side: Side, hand: Hand = 'right'): Reorde
   };
 }
 
-/** The ways of a method for the twist that leans right and the one that leans left; they differ by region. */
-const METHODS: Record<
-  Exclude<TwistMethod, 'cable'>,
-  Record<'right' | 'left', Omit<Twist, 'type' | 'work'>>
-> = {
-  together: {
-    right: { way: 'together', back: 'none' },
-    left: { way: 'from-behind', back: 'second' },
-  },
-  'second-first': {
-    right: { way: 'in-front', back: 'none' },
-    left: { way: 'from-behind', back: 'second' },
-  },
-  'both-tbl': {
-    right: { way: 'together', back: 'both' },
-    left: { way: 'from-behind', back: 'both' },
-  },
-};
-
-/**
- * The 1/1 crossing, as the RS shows it, that a method makes of knit stitches. A stitch it works through the back
- * loop is twisted; on the WS the stitch worked second is the one in front.
- */
-export function twistOf(method: TwistMethod, lean: 'left' | 'right', side: Side, hand: Hand): Crossing {
-  if (method === 'cable') return crossing(lean, ['k'], ['k']);
-  const seen = hand === 'left-same-fabric' ? (lean === 'left' ? 'right' : 'left') : lean;
-  const { back } = METHODS[method][seen];
-  const [first, second]: [Worked, Worked] = [back === 'both' ? 'ktbl' : 'k', back === 'none' ? 'k' : 'ktbl'];
-  // From behind, the second stitch passes under the first; met from the other side it lies over it.
-  const secondInFront = (seen === 'right') === (side === 'RS');
-  return secondInFront ? crossing(lean, [second], [first]) : crossing(lean, [first], [second]);
-}
+/** The crossing that a method makes in these hands. */
+export const twistBySide = (method: TwistMethod, lean: 'left' | 'right', side: Side, hand: Hand): Crossing =>
+  twistOf(method, lean, side, hand === 'left-same-fabric');
 
 /** A 1/1 crossing without a cable needle, as the method of the design works it; null where it makes another one. */
 export function twistBy(method: TwistMethod, c: Crossing, side: Side, hand: Hand): Twist | null {
-  if (method === 'cable' || !sameCrossing(c, twistOf(method, c.lean, side, hand))) return null;
+  if (method === 'cable' || !sameCrossing(c, twistBySide(method, c.lean, side, hand))) return null;
   const seen = inHand(c, hand).lean;
-  return { type: 'twist', work: side === 'RS' ? 'k' : 'p', ...METHODS[method][seen] };
+  return { type: 'twist', work: side === 'RS' ? 'k' : 'p', ...TWIST_WAYS[method][seen] };
 }
 
 /** Another way than the cable needle, beside it, where the design's settings want one. */

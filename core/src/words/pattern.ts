@@ -1,6 +1,7 @@
 import type { Hand } from '../chart/schema.js';
 import type { Construction } from '../construction/construction.js';
 import type { Lean, Side, Worked } from '../stitches/face.js';
+import type { TwistWay } from '../stitches/twist.js';
 
 /**
  * A written pattern as a tree. The writer makes it of a chart, `render` sets it as text, the grammar reads a text
@@ -133,11 +134,7 @@ export interface Reorder {
 }
 
 /** Two stitches that change places on the needle itself. */
-export interface Twist {
+export interface Twist extends TwistWay {
   type: 'twist';
-  /** Both together and the first again; the second in front of the first; or the second from behind it. */
-  way: 'together' | 'in-front' | 'from-behind';
   work: 'k' | 'p';
-  /** Which of the two are worked through the back loop. */
-  back: 'none' | 'second' | 'both';
 }

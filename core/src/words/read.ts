@@ -1,3 +1,6 @@
+import { otherLean, type Lean } from '../stitches/face.js';
+import { methodOf, type TwistMethod, type TwistWay } from '../stitches/twist.js';
+import { crossingOfLoose } from './reader/loose.js';
 import { repeatColumns, repeatsAcross } from '../chart/frame.js';
 import { jogsFrom } from '../chart/lines.js';
 import { LIMITS, type Chart } from '../chart/schema.js';
@@ -42,6 +45,8 @@ export interface Reading {
   asides: Aside[];
   /** Names the text gives to crossings, by crossing id: its designer's own. */
   names: Record<string, string>;
+  /** How its key works two-stitch twists; null where it does not say, or in no one manner. */
+  twist: TwistMethod | null;
 }
 
 /**
@@ -97,6 +102,7 @@ const nothing = (problems: Problem[], asides: Aside[] = []): Reading => ({
   questions: questionsOf(problems),
   asides,
   names: {},
+  twist: null,
 });
 
 /** What is asked, once for each name. */
@@ -344,17 +350,31 @@ function readWithin(text: string, given: ReadOptions, budget: { left: number }):
     return nothing(told(), asides);
   }
   const names = Object.fromEntries([...key.defined].map(([, c]) => [stitchId(c), nameIn(lines, c, key)]));
-  if (!chart) return { ...nothing(told(), asides), names };
+  const twist = twistIn(lines, reader.lexicon.hand);
+  if (!chart) return { ...nothing(told(), asides), names, twist };
   problems.push(...compared(lines, castOn, chart, best.attempt, reader));
   const plan = planned(lines.pattern, lines.again, order);
   problems.push(...repeatCompared(lines, plan, height));
   problems.push(...plan.problems, ...gains(plan, best.attempt, order.rows));
   const done = withPlan(chart, plan, order);
   problems.push(...done.problems);
-  return { chart: done.chart, problems: told(), questions: [], asides, names };
+  return { chart: done.chart, problems: told(), questions: [], asides, names, twist };
 }
 
 const emptyKey: KeyRead = { defined: new Map(), told: new Map(), blocked: new Set(), problems: [], left: [] };
+
+/** The method by which a key works its two-stitch twists, as far as it tells them; null where none has these ways. */
+function twistIn({ key }: PatternLines, hand: Lexicon['hand']): TwistMethod | null {
+  const ways: Partial<Record<Lean, TwistWay>> = {};
+  for (const { line } of key) {
+    const { steps, side } = line;
+    if (steps.type !== 'twist' || side === 'WS') continue;
+    const made = crossingOfLoose(steps, 'RS', hand);
+    const seen = made && (hand === 'left-same-fabric' ? otherLean(made.lean) : made.lean);
+    if (seen) ways[seen] ??= steps;
+  }
+  return methodOf(ways);
+}
 
 /** The name of a crossing as the key writes it. */
 function nameIn(lines: PatternLines, crossing: Stitch, { defined }: KeyRead): string {

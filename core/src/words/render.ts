@@ -213,7 +213,9 @@ export function looseText(loose: Loose, manner: Manner = ABBREVIATED): string {
     if (loose.way === 'together')
       return `${work} 2 together${loose.back === 'both' ? ' through the back loops' : ''} but leave them on the needle, ${work} the first again, slip both off`;
     if (loose.way === 'in-front')
-      return `${work} the second stitch in front of the first, ${work} the first, slip both off`;
+      return loose.back === 'both'
+        ? `${work} the second stitch through its back loop in front of the first, ${work} the first through its back loop, slip both off`
+        : `${work} the second stitch in front of the first, ${work} the first, slip both off`;
     return `${work} the second stitch through its back loop from behind, ${work} the first through ${loose.back === 'both' ? 'its back loop' : 'the front'}, slip both off`;
   }
   const { needle, enter, way, slide, pinch, hold, first, second } = loose;

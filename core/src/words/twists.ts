@@ -1,9 +1,10 @@
 import { become, type Edit } from '../chart/edit.js';
-import type { Chart, Hand, TwistMethod } from '../chart/schema.js';
+import type { Chart, Hand } from '../chart/schema.js';
 import { sideOf } from '../construction/construction.js';
 import { isCrossing, type Stitch } from '../stitches/book.js';
 import { faceOf } from '../stitches/face.js';
-import { twistOf } from './moves.js';
+import type { TwistMethod } from '../stitches/twist.js';
+import { twistBySide } from './moves.js';
 
 /** Whether it is a two-stitch twist of knit stitches, twisted or not. */
 const isTwist = (s: Stitch) =>
@@ -19,7 +20,7 @@ export function showTwists(chart: Chart, method: TwistMethod, hand: Hand): Edit 
   const rows = chart.rows.map((row, r) => {
     if (!row.some(isTwist)) return row;
     const shown = row.map((s) =>
-      isCrossing(s) && isTwist(s) ? twistOf(method, s.lean, sideOf(chart, r), hand) : s,
+      isCrossing(s) && isTwist(s) ? twistBySide(method, s.lean, sideOf(chart, r), hand) : s,
     );
     return shown.every((s, i) => s === row[i]) ? row : shown;
   });

@@ -91,15 +91,28 @@ const MOST_DICTIONS = 12;
 /** The diction of a chart's words; equal settings give the same one, so what is written can be remembered by it. */
 export function dictionOf(
   chart: Chart,
-  { school, names, hand }: Pick<Settings, 'school' | 'names' | 'hand'>,
+  {
+    school,
+    names,
+    hand,
+    twist = 'cable',
+    twistNames = 'crossing',
+  }: Pick<Settings, 'school' | 'names' | 'hand'> & Partial<Pick<Settings, 'twist' | 'twistNames'>>,
 ): Diction {
   const book = bookOf(chart);
   const known = dictions.get(book) ?? [];
   const sameNames = (n: Naming['names']) => n === names || JSON.stringify(n) === JSON.stringify(names);
-  let diction = known.find((d) => d.hand === hand && d.naming.school === school && sameNames(d.naming.names));
+  let diction = known.find(
+    ({ hand: own, naming: n }) =>
+      own === hand &&
+      n.school === school &&
+      n.twist === twist &&
+      n.twistNames === twistNames &&
+      sameNames(n.names),
+  );
   if (!diction) {
     diction = {
-      naming: { school, names, hand },
+      naming: { school, names, hand, twist, twistNames },
       hand,
       book,
       words: { RS: new Map(), WS: new Map() },

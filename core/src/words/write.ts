@@ -16,7 +16,8 @@ import {
   timesOf,
 } from '../chart/frame.js';
 import { rowUse, takesOfAll } from '../chart/rows.js';
-import { bookOf, type Chart, type Settings, type TwistMethod } from '../chart/schema.js';
+import { bookOf, type Chart, type Settings } from '../chart/schema.js';
+import type { TwistMethod } from '../stitches/twist.js';
 import { unfold } from '../chart/unfold.js';
 import { constructionOf, sideOf } from '../construction/construction.js';
 import { nameOf, schoolName } from '../names/schools.js';
@@ -47,7 +48,7 @@ import {
 
 export type WordSettings = Pick<
   Settings,
-  'school' | 'names' | 'hand' | 'style' | 'twist' | 'cableless' | 'bobble'
+  'school' | 'names' | 'hand' | 'style' | 'twist' | 'twistNames' | 'cableless' | 'bobble'
 >;
 
 /** One written row: its words, its full line and the loops it leaves at the designer's number of repeats. */
@@ -213,8 +214,8 @@ function toSpell(s: Stitch, side: Side, diction: Diction, twist: TwistMethod): b
   if (!isCrossing(s) || twistBy(twist, s, side, diction.hand)) return false;
   const name = nameOf(s, diction.naming, side);
   if (name === null) return false;
-  const { school, hand } = diction.naming;
-  return isUneven(s) || name !== schoolName(s, school, { side, hand });
+  const { school, ...told } = diction.naming;
+  return isUneven(s) || name !== schoolName(s, school, { ...told, side });
 }
 
 /** The items with the steps of these crossings behind the first of each; those found leave `fresh`. */

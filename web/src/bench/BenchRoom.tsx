@@ -1,4 +1,5 @@
 import {
+  namingOf,
   beyondOf,
   findingsLayer,
   followedLayer,
@@ -21,7 +22,7 @@ import {
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { bench, type Cell } from '../store/bench.js';
 import { changedCells, chartOnBench, edit, editHead, onBench, work } from '../store/editing.js';
-import { habits } from '../store/habits.js';
+import { followsIn, habits, withFollowing } from '../store/habits.js';
 import { store, useAppDispatch, useAppSelector } from '../store/index.js';
 import { INKS } from '@cordelina/core';
 import { PlaceMenu } from '../ui/Menu.js';
@@ -74,10 +75,7 @@ export function BenchRoom() {
   const message = useAppSelector((s) => s.bench.message);
   const chart = useAppSelector(chartOnBench)!;
   const { settings } = design;
-  const naming = useMemo<Naming>(
-    () => ({ school: settings.school, names: settings.names, hand: settings.hand }),
-    [settings.school, settings.names, settings.hand],
-  );
+  const naming = useMemo<Naming>(() => namingOf(settings), [settings]);
 
   const { ref: mainRef, size: main } = usePaneSize();
   const scroller = useRef<HTMLDivElement>(null);
@@ -189,7 +187,20 @@ export function BenchRoom() {
       zoom: onZoom,
       seek: () => setPalette(true),
       help: () => setHelp(true),
-      follows: () => dispatch(habits.changed({ follows: !store.getState().habits.follows })),
+      follows: () => {
+        const { habits: now, bench: at } = store.getState();
+        if (!at.id) return;
+        const changed = withFollowing(now, at.id);
+        dispatch(habits.changed(changed));
+        dispatch(
+          bench.said({
+            text: followsIn(changed, at.id)
+              ? 'Faces carry up in this design again.'
+              : 'In this design faces no longer carry up: each cell stays as it is set.',
+            tone: 'said',
+          }),
+        );
+      },
       skips: () => dispatch(habits.changed({ skips: !store.getState().habits.skips })),
       whole: () => dispatch(habits.changed({ whole: !store.getState().habits.whole })),
       roping: () => dispatch(bench.ropes(!store.getState().bench.roping)),

@@ -1,4 +1,5 @@
 import {
+  namingOf,
   bookOf,
   checkNames,
   CrossingNameSchema,
@@ -36,7 +37,7 @@ interface Props {
 
 /** What may be done with one stitch wherever it is used: its name, its colour, another in its place. */
 export function StitchCard({ stitch, count, chart, settings, others }: Props) {
-  const naming = { school: settings.school, names: settings.names, hand: settings.hand };
+  const naming = namingOf(settings);
   const name = stitchName(stitch, chart, naming);
   return (
     <Popover.Root>
@@ -77,7 +78,7 @@ function NameField({ crossing, chart, settings }: { crossing: Crossing; chart: C
     if (said) {
       const parsed = CrossingNameSchema.safeParse(said);
       if (!parsed.success) return setError(parsed.error.issues[0]!.message);
-      const clash = checkNames(chart, { school: settings.school, names, hand: settings.hand }).find((f) =>
+      const clash = checkNames(chart, { ...namingOf(settings), names }).find((f) =>
         f.message.includes(`"${said}"`),
       );
       if (clash) return setError(clash.message);
@@ -152,7 +153,7 @@ function Colours({ crossing, settings }: { crossing: Crossing; settings: Setting
 function Replace({ stitch, count, chart, settings, others }: Props) {
   const dispatch = useAppDispatch();
   const book = bookOf(chart);
-  const naming = { school: settings.school, names: settings.names, hand: settings.hand };
+  const naming = namingOf(settings);
   const related = isCrossing(stitch)
     ? [turnCrossing(stitch), flipCrossing(stitch)]
     : ['k', 'p', 'ktbl', 'ptbl', 'slyb'];

@@ -30,6 +30,7 @@ import {
 } from 'lucide-react';
 import { Toolbar as Bar } from 'radix-ui';
 import type { ReactNode } from 'react';
+import { followsIn } from '../store/habits.js';
 import { useAppSelector } from '../store/index.js';
 import { onBench } from '../store/editing.js';
 import { IconButton } from '../ui/Button.js';
@@ -94,7 +95,8 @@ export function Toolbar({
   const canUndo = useAppSelector((s) => !!onBench(s)?.done.length);
   const canRedo = useAppSelector((s) => !!onBench(s)?.undone.length);
   const cloth = useClothShown();
-  const { follows, skips, whole, apart } = useAppSelector((s) => s.habits);
+  const { skips, whole, apart } = useAppSelector((s) => s.habits);
+  const follows = useAppSelector((s) => followsIn(s.habits, s.bench.id));
   const roping = useAppSelector((s) => s.bench.roping);
   const { plain } = design.settings;
   const icon = (id: keyof Commands, more: { disabled?: boolean; pressed?: boolean } = {}) => {
@@ -125,6 +127,7 @@ export function Toolbar({
       <span className="flex max-md:hidden">{icon('motifs')}</span>
       {icon('roping', { pressed: roping })}
       {icon('follows', { pressed: follows })}
+      {!follows && <span className="px-1 text-[13px] whitespace-nowrap text-slate">faces stay</span>}
       <SymmetryMenu chart={chart} acts={acts} after={after} />
       <ButtonMenu
         label="Change the chart"

@@ -50,6 +50,7 @@ import {
 import { useMemo } from 'react';
 import { bench, selectionOf } from '../store/bench.js';
 import { chartOnBench, edit, redo, undo, work } from '../store/editing.js';
+import { followsIn } from '../store/habits.js';
 import { store, useAppDispatch, type AppDispatch } from '../store/index.js';
 import { newId } from '../store/newId.js';
 import { changeStudio } from '../store/studio.js';
@@ -249,7 +250,8 @@ function chartActs(dispatch: AppDispatch) {
     },
     insertRow: () => {
       const { cursor } = now();
-      const { follows } = store.getState().habits;
+      const { habits, bench: at } = store.getState();
+      const follows = followsIn(habits, at.id);
       const rowOver = (c: Chart) => (follows ? presentingRow(c, cursor.row) : groundRow(c));
       if (dispatch(edit('insert a row', (c) => insertRows(c, cursor.row + 1, [rowOver(c)]))))
         dispatch(bench.moved({ cell: { ...cursor, row: cursor.row + 1 } }));

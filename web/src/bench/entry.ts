@@ -4,11 +4,10 @@ import {
   crossingsUsed,
   nameOf,
   STITCH_KINDS,
-  twistOf,
+  twistBySide,
   type Chart,
   type Naming,
   type School,
-  type Settings,
   type Side,
   type Stitch,
 } from '@cordelina/core';
@@ -53,11 +52,11 @@ const WORDS: ReadonlyMap<string, Stitch> = new Map([
   ['s2kp', 'cdd'],
 ]);
 
-export function lexiconOf(chart: Chart, naming: Naming & { twist?: Settings['twist'] }, side: Side): Lexicon {
+export function lexiconOf(chart: Chart, naming: Naming, side: Side): Lexicon {
   const hand = naming.hand ?? 'right';
   const twists = (['left', 'right'] as const).map((lean): [string, Stitch] => [
     `${lean[0]!}t`,
-    twistOf(naming.twist ?? 'cable', lean, side, hand),
+    twistBySide(naming.twist ?? 'cable', lean, side, hand),
   ]);
   const own = chart.own.map((o): [string, Stitch] => [typedName(o.rs.replace('#', '')), o.id]);
   const used = crossingsUsed(chart).flatMap((c): [string, Stitch][] => {

@@ -1,4 +1,5 @@
 import {
+  namingOf,
   lengthText,
   MOST_IN_LINES,
   OVER,
@@ -168,10 +169,7 @@ export function ClothRoom() {
     return () => window.removeEventListener('keydown', onKey);
   }, [zoomBy]);
 
-  const naming = useMemo<Naming>(
-    () => ({ school: settings.school, names: settings.names, hand: settings.hand }),
-    [settings.school, settings.names, settings.hand],
-  );
+  const naming = useMemo<Naming>(() => namingOf(settings), [settings]);
   const told = !cell
     ? null
     : isPiece

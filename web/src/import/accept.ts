@@ -18,6 +18,7 @@ import {
   type House,
   type School,
   type SectionRead,
+  type TwistMethod,
 } from '@cordelina/core';
 import { makeIn } from '../store/editing.js';
 import type { AppDispatch, RootState } from '../store/index.js';
@@ -50,6 +51,8 @@ export function answeredIn(
 interface Taken {
   charts: Chart[];
   names: Record<string, string>;
+  /** How its key works two-stitch twists, where it says so. */
+  twist: TwistMethod | null;
 }
 
 /** The charts that were read, each under its title, and the names that are not those of the school. */
@@ -85,13 +88,14 @@ export function takenFrom(
     const isOwn = name.success && name.data.toLowerCase() !== schoolName(crossing, school)?.toLowerCase();
     if (isOwn && !Object.values(names).includes(name.data)) names[id] = name.data;
   }
-  return { charts, names };
+  const twist = sections.map((s) => s.reading.twist).find((t) => t !== null) ?? null;
+  return { charts, names, twist };
 }
 
 /** A new design of what was read, in the house style; the school is the text's where it was said. */
 export function designOf(
   title: string,
-  { charts, names }: Taken,
+  { charts, names, twist }: Taken,
   school: School | null,
   house: House | null,
 ): Design {
@@ -100,7 +104,7 @@ export function designOf(
   return {
     ...design,
     charts: [...design.charts, ...others],
-    settings: { ...design.settings, ...(school ? { school } : {}), names },
+    settings: { ...design.settings, ...(school ? { school } : {}), ...(twist ? { twist } : {}), names },
   };
 }
 

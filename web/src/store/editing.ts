@@ -18,6 +18,7 @@ import {
   type Edit,
 } from '@cordelina/core';
 import { bench, chartIn, type Run } from './bench.js';
+import { followsIn } from './habits.js';
 import type { AppDispatch, RootState } from './index.js';
 import { choicesAfter } from './joining.js';
 import { newId } from './newId.js';
@@ -124,7 +125,8 @@ export function work(
   { stroke, alone = false }: { stroke?: number; alone?: boolean } = {},
 ): Thunk<boolean> {
   return (dispatch, getState) => {
-    const carries = getState().habits.follows && !alone;
+    const { habits, bench: at } = getState();
+    const carries = followsIn(habits, at.id) && !alone;
     let followed: Run[] = [];
     const done = dispatch(
       edit(

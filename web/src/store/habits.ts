@@ -1,10 +1,13 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { z } from 'zod';
 
+/** Of so many designs it is kept that faces stay; the ones put off first are let go of. */
+const MOST_STAYING = 200;
+
 /** How someone likes to work, kept in this browser: it belongs to no design. */
 const HabitsSchema = z.object({
-  /** Faces carry up when a cell below them changes. */
-  follows: z.boolean().catch(true),
+  /** The designs, by id, in which faces do not carry up when a cell below them changes: put off in each by itself. */
+  stays: z.array(z.string().max(64)).max(MOST_STAYING).catch([]),
   /** At the end of a row the hand goes past wrong-side rows that only present. */
   skips: z.boolean().catch(true),
   /** The bench shows the whole width, and the rows' next pass, not the repeat once. */
@@ -40,6 +43,17 @@ const slice = createSlice({
 
 export const habits = slice.actions;
 export const habitsReducer = slice.reducer;
+
+/** Whether faces carry up in a design. */
+export const followsIn = ({ stays }: Pick<Habits, 'stays'>, design: string | null): boolean =>
+  design === null || !stays.includes(design);
+
+/** The habits with carrying up put on or off in one design. */
+export const withFollowing = ({ stays }: Pick<Habits, 'stays'>, design: string): Pick<Habits, 'stays'> => ({
+  stays: stays.includes(design)
+    ? stays.filter((id) => id !== design)
+    : [...stays, design].slice(-MOST_STAYING),
+});
 
 /** Keeps habits as they change; a browser that keeps nothing has those of a new one next time. */
 export function keepHabits(now: Habits): void {

@@ -1,20 +1,24 @@
-import { SCHOOL_NOTES, SCHOOLS, showTwists, type Chart, type Design, type Settings } from '@cordelina/core';
-import { useMemo } from 'react';
-import { edit, editHead } from '../store/editing.js';
+import { headChange, SCHOOL_NOTES, SCHOOLS, showTwists, type Design, type Settings } from '@cordelina/core';
+import { editHead, make } from '../store/editing.js';
 import { useAppDispatch } from '../store/index.js';
-import { Button } from '../ui/Button.js';
+import { newId } from '../store/newId.js';
 import { Check, Choose } from '../ui/Field.js';
 import { HouseStyle } from './HouseStyle.js';
 
 /** How the words are written; every change is an edit like any other and can be undone on the bench. */
-export function StyleEdge({ design, chart }: { design: Design; chart: Chart }) {
+export function StyleEdge({ design }: { design: Design }) {
   const { settings } = design;
   const dispatch = useAppDispatch();
-  const show = (c: Chart) => showTwists(c, settings.twist, settings.hand);
-  const shown = useMemo(() => showTwists(chart, settings.twist, settings.hand), [chart, settings]);
   const set = (patch: Partial<Settings>) =>
     dispatch(editHead('style of the words', { settings: { ...settings, ...patch } }));
   const style = (patch: Partial<Settings['style']>) => set({ style: { ...settings.style, ...patch } });
+  /** How twists are worked, and the twists of all charts shown so, as one change. */
+  const twistBy = (twist: Settings['twist']) => {
+    const head = headChange(design, { settings: { ...settings, twist } }, 'how twists are worked', newId());
+    if (!head) return;
+    const shown = design.charts.flatMap((c) => showTwists(c, twist, settings.hand).steps);
+    dispatch(make({ ...head, steps: [...head.steps, ...shown] }));
+  };
   const { example, meaning } = SCHOOL_NOTES[settings.school];
   return (
     <div className="flex flex-col gap-3.5">
@@ -102,24 +106,29 @@ export function StyleEdge({ design, chart }: { design: Design; chart: Chart }) {
       <Choose
         label="Two-stitch twists"
         value={settings.twist}
-        onChange={(twist) => set({ twist })}
+        onChange={twistBy}
         options={[
           ['cable', 'with a cable needle'],
           ['together', 'knit two together, then the first again'],
           ['second-first', 'the second stitch before the first'],
+          ['left-tbl', 'left through both back loops, right the second in front'],
           ['both-tbl', 'both stitches through the back loops'],
         ]}
         hint={
           settings.twist === 'cable'
             ? undefined
-            : 'A stitch worked through its back loop is twisted. The key tells the method for twists that the chart shows as it makes them.'
+            : 'A stitch worked through its back loop is twisted: the charts show their twists as they are worked.'
         }
       />
-      {settings.twist !== 'cable' && shown.steps.length > 0 && (
-        <Button onClick={() => dispatch(edit('show the twists as they are worked', show))}>
-          Show the chart’s twists so
-        </Button>
-      )}
+      <Choose
+        label="Two-stitch twists are called"
+        value={settings.twistNames}
+        onChange={(twistNames) => set({ twistNames })}
+        options={[
+          ['crossing', 'as other crossings: 1/1 LC'],
+          ['twist', 'LT and RT; LPT and RPT over purl'],
+        ]}
+      />
       <Choose
         label="Bobbles"
         value={settings.bobble}

@@ -3,7 +3,7 @@ import { Copy, FileDown, Printer } from 'lucide-react';
 import { Tabs } from 'radix-ui';
 import { useState } from 'react';
 import { Refused, ServerAway } from '../store/api.js';
-import { chartOnBench, onBench } from '../store/editing.js';
+import { onBench } from '../store/editing.js';
 import { useAppSelector } from '../store/index.js';
 import { Button } from '../ui/Button.js';
 import { ButtonMenu } from '../ui/Menu.js';
@@ -17,7 +17,6 @@ const TAB =
 /** Beside the sheet: what can be made of it, how its words are written, and what stands where on it. */
 export function WordsEdge({ blocks }: { blocks: readonly SheetBlock[] | null }) {
   const design = useAppSelector(onBench)!.document;
-  const chart = useAppSelector(chartOnBench)!;
   const [said, setSaid] = useState<{ text: string; isWrong?: boolean } | null>(null);
   const [busy, setBusy] = useState(false);
   const copy = async (text: string, what: string) => {
@@ -94,7 +93,7 @@ export function WordsEdge({ blocks }: { blocks: readonly SheetBlock[] | null }) 
           </Tabs.Trigger>
         </Tabs.List>
         <Tabs.Content value="writing" className="outline-none">
-          <StyleEdge design={design} chart={chart} />
+          <StyleEdge design={design} />
         </Tabs.Content>
         <Tabs.Content value="sheet" className="outline-none">
           <SheetEdge design={design} />

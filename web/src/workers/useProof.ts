@@ -31,8 +31,8 @@ export function useProof(design: Design | null): ProofState {
   const settings = design?.settings;
   const by = useMemo<WordSettings | null>(() => {
     if (!settings) return null;
-    const { school, names, hand, style, twist, cableless, bobble } = settings;
-    return { school, names, hand, style, twist, cableless, bobble };
+    const { school, names, hand, style, twist, twistNames, cableless, bobble } = settings;
+    return { school, names, hand, style, twist, twistNames, cableless, bobble };
   }, [settings]);
   const [id, charts, piece = null] = [design?.id, design?.charts, design?.piece];
   useEffect(() => {

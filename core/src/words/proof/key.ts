@@ -12,7 +12,7 @@ import { crossingOfMoves, plainWord, stitchesNamed, WordProblem, type Lexicon } 
 import type { Piece } from './piece.js';
 import type { Problems } from './problems.js';
 
-type KeySettings = Pick<Settings, 'cableless' | 'bobble' | 'twist' | 'style'>;
+type KeySettings = Pick<Settings, 'cableless' | 'bobble' | 'twist' | 'twistNames' | 'style'>;
 
 /** The words of a pattern that its key must tell: those of the rows with what they name, and those of the steps. */
 interface Uses {
@@ -40,9 +40,15 @@ function useMoves(moves: readonly Move[], { steps }: Uses): void {
 }
 
 /** Whether a crossing is spelled out where it is first met: an uneven one, and one the designer named. */
-function mustBeSpelled(c: Crossing, name: string, side: Side, { school, hand }: Lexicon): boolean {
+function mustBeSpelled(
+  c: Crossing,
+  name: string,
+  side: Side,
+  { school, hand }: Lexicon,
+  naming: Pick<KeySettings, 'twist' | 'twistNames'>,
+): boolean {
   const isUneven = c.front.length !== c.back.length || c.centre.length > 0;
-  return isUneven || (school !== undefined && schoolName(c, school, { side, hand }) !== name);
+  return isUneven || (school !== undefined && schoolName(c, school, { ...naming, side, hand }) !== name);
 }
 
 interface Reading {
@@ -54,6 +60,7 @@ interface Reading {
   met: Set<string>;
   /** Whether the key tells a name without a cable needle on a side: there it is not spelled out. */
   isTwist: (name: string, side: Side) => boolean;
+  naming: Pick<KeySettings, 'twist' | 'twistNames'>;
   /** Whether they are spelled out where they are first met. */
   isSpelled: boolean;
   problems: Problems;
@@ -82,7 +89,9 @@ function useWord(item: Extract<Item, { type: 'word' }>, reading: Reading): void 
   uses.rows.set(base, sides.set(side, isKnown ? others : [...others, { stitch, lexicon }]));
   if (!isCrossing(stitch) || isTwist(name, side)) return;
   const wanted =
-    reading.isSpelled && mustBeSpelled(stitch, item.word, side, lexicon) && !met.has(crossingId(stitch));
+    reading.isSpelled &&
+    mustBeSpelled(stitch, item.word, side, lexicon, reading.naming) &&
+    !met.has(crossingId(stitch));
   if (wanted !== (item.spelled !== null))
     problems.tell(
       'spelling-differs',
@@ -114,7 +123,7 @@ function useItems(items: readonly Item[], reading: Reading): void {
 function usesOf(
   parts: readonly ProvedRows[],
   key: readonly KeyLine[],
-  { style }: KeySettings,
+  { style, twist, twistNames }: KeySettings,
   problems: Problems,
 ): Uses {
   const uses: Uses = { rows: new Map(), steps: new Set() };
@@ -136,6 +145,7 @@ function usesOf(
           uses,
           met,
           isTwist,
+          naming: { twist, twistNames },
           isSpelled: style.spelled === 'first',
           problems,
         });

@@ -31,10 +31,12 @@ export function crossingOfLoose(loose: Loose, side: Side, hand: Hand): Crossing 
   if (loose.type === 'twist') {
     const plain = loose.work;
     const twisted = `${plain}tbl` as Worked;
-    // The stitch met second is worked first: with "the second" alone through its back loop, that one.
+    // The stitch met second is worked first: with "the second" alone through its back loop, that one. Knit together through
+    // the back loops the first lies on top of the second, and is worked again through its front.
+    const isTogetherBack = loose.way === 'together' && loose.back === 'both';
     const first = loose.back === 'none' ? plain : twisted;
-    const second = loose.back === 'both' ? twisted : plain;
-    return exchanged([first], [second], loose.way === 'from-behind', side, hand);
+    const second = loose.back === 'both' && !isTogetherBack ? twisted : plain;
+    return exchanged([first], [second], loose.way === 'from-behind' || isTogetherBack, side, hand);
   }
   const { needle, enter, way, slide, pinch, hold, first, second } = loose;
   const fits =
