@@ -59,6 +59,7 @@ export * from './drawing/schematic.js';
 export * from './sheet/copies.js';
 export * from './workroom/studio.js';
 export * from './workroom/own-motif.js';
+export * from './workroom/start-cloth.js';
 export { sameValue } from './values.js';
 export * from './workroom/summary.js';
 export * from './words/row-words.js';

@@ -19,12 +19,14 @@ import {
   type Naming,
   type Stitch,
 } from '@cordelina/core';
+import { ChevronsLeft } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { bench, type Cell } from '../store/bench.js';
 import { changedCells, chartOnBench, edit, editHead, onBench, work } from '../store/editing.js';
 import { followsIn, habits, withFollowing } from '../store/habits.js';
 import { store, useAppDispatch, useAppSelector } from '../store/index.js';
 import { INKS } from '@cordelina/core';
+import { IconButton } from '../ui/Button.js';
 import { PlaceMenu } from '../ui/Menu.js';
 import { NameDialog } from '../ui/NameDialog.js';
 import type { Manner } from '../ui/paint.js';
@@ -45,12 +47,12 @@ import { followRope } from './follow.js';
 import { movedLine } from './lines.js';
 import { MotifDialog } from './MotifDialog.js';
 import { chartPaneWidth, drawnColumns, fittingCell, MOST_CHART, ZOOM, type Layout } from './geometry.js';
-import { InReach } from './InReach.js';
+import { InReach, ReachStrip } from './InReach.js';
 import { NeedleStrip } from './NeedleStrip.js';
 import { OwnStitchDialog } from './OwnStitchDialog.js';
 import { RhythmStrip } from './RhythmStrip.js';
 import { RopesPanel, turned, usePlaits } from './RopesPanel.js';
-import { RowWords } from './RowWords.js';
+import { RowWords, wordsWidth } from './RowWords.js';
 import { RulesDialog } from './RulesDialog.js';
 import { SetupDialog } from './SetupDialog.js';
 import { Shortcuts } from './Shortcuts.js';
@@ -64,6 +66,8 @@ import { useFindings } from './useFindings.js';
 /** With the whole width, the rows are drawn so often, so that their join can be judged. */
 const SHOWN_PASSES = 2;
 const LEAST_WORDS = 160;
+/** However long the words, the chart keeps this share of the width. */
+const LEAST_SHARE = 0.25;
 /** Findings that are crossings turned the wrong way: they are ringed among the ropes. */
 const WRONG_WAY = ['over-under-broken', 'mirror-broken'];
 
@@ -84,7 +88,7 @@ export function BenchRoom() {
   const narrow = useNarrow();
   const [drawer, setDrawer] = useState<DrawerName | null>(null);
   const closeDrawer = useCallback(() => setDrawer(null), []);
-  const { whole, share, apart } = useAppSelector((s) => s.habits);
+  const { whole, share, apart, folded } = useAppSelector((s) => s.habits);
   const cloth = useClothShown();
   const view = useMemo(
     () =>
@@ -109,6 +113,10 @@ export function BenchRoom() {
   const [wasOpen] = useState(findingsOpen);
   const edge = FINDINGS.open - FINDINGS.folded;
   const sheet = main.width + (narrow ? 0 : findingsOpen ? edge : 0) - (!narrow && wasOpen ? edge : 0);
+  const sheetWidth = useRef(sheet);
+  useEffect(() => {
+    sheetWidth.current = sheet;
+  }, [sheet]);
   const acrossDrawn = drawnColumns({ columns, beyond });
   const most = narrow ? main.width : (share ?? MOST_CHART) * sheet;
   const cell = zoom ?? fittingCell(acrossDrawn, rows, { width: most, height: main.height }, whole);
@@ -201,6 +209,14 @@ export function BenchRoom() {
           }),
         );
       },
+      fold: () => dispatch(habits.changed({ folded: !store.getState().habits.folded })),
+      widen: () => {
+        const { share: now } = store.getState().habits;
+        const open = chartOnBench(store.getState())!;
+        const wanted = 1 - wordsWidth(open, settings) / sheetWidth.current;
+        const next = Math.max(LEAST_SHARE, Math.min(MOST_CHART, wanted));
+        dispatch(habits.changed({ share: now !== null && Math.abs(now - next) < 0.01 ? null : next }));
+      },
       skips: () => dispatch(habits.changed({ skips: !store.getState().habits.skips })),
       whole: () => dispatch(habits.changed({ whole: !store.getState().habits.whole })),
       roping: () => dispatch(bench.ropes(!store.getState().bench.roping)),
@@ -280,8 +296,15 @@ export function BenchRoom() {
   const stitches = (
     <aside
       aria-label="Stitches"
-      className={`w-[208px] shrink-0 overflow-auto border-r border-rule ${narrow ? 'h-full pt-10' : ''}`}
+      className={`w-[220px] shrink-0 overflow-y-auto overflow-x-hidden border-r border-rule [scrollbar-gutter:stable] [scrollbar-width:thin] ${narrow ? 'h-full pt-10' : ''}`}
     >
+      {!narrow && (
+        <span className="float-right mt-1.5 mr-1">
+          <IconButton name="Fold the stitches" keys="B" onClick={page.fold}>
+            <ChevronsLeft size={16} aria-hidden />
+          </IconButton>
+        </span>
+      )}
       <Builder
         built={built}
         onBuild={build}
@@ -365,7 +388,20 @@ export function BenchRoom() {
 
   return (
     <div className="flex min-h-0 flex-1">
-      {!narrow && stitches}
+      {!narrow &&
+        (folded ? (
+          <ReachStrip
+            items={inReach}
+            hand={hand}
+            chart={chart}
+            naming={naming}
+            plain={settings.plain}
+            onTake={takeUp}
+            onOpen={page.fold}
+          />
+        ) : (
+          stitches
+        ))}
       <div className="flex min-w-0 flex-1 flex-col">
         <Toolbar
           design={design}

@@ -10,8 +10,10 @@ import {
   type Side,
   type Stitch,
 } from '@cordelina/core';
+import { ChevronsRight } from 'lucide-react';
 import { Toolbar as Bar } from 'radix-ui';
 import type { ReactNode } from 'react';
+import { IconButton } from '../ui/Button.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
 
 /** What a stitch is called on the bench. */
@@ -26,6 +28,54 @@ function shortName(stitch: Stitch, chart: Chart, naming: Naming): string {
   if (isCrossing(stitch)) return name;
   const { group, rs } = kindOf(stitch, bookOf(chart));
   return group === 'plain' || group === 'gap' ? name : rs.replace(/ ?#/, '');
+}
+
+/** The same as a strip of pictures, where the edge is folded. */
+export function ReachStrip({
+  items,
+  hand,
+  chart,
+  naming,
+  plain,
+  onTake,
+  onOpen,
+}: {
+  items: readonly { stitch: Stitch; count: number }[];
+  hand: Stitch | null;
+  chart: Chart;
+  naming: Naming;
+  plain: 'empty' | 'bars';
+  onTake: (stitch: Stitch | null) => void;
+  onOpen: () => void;
+}) {
+  const held = hand ? stitchId(hand) : null;
+  return (
+    <aside
+      aria-label="Stitches"
+      className="flex w-[56px] shrink-0 flex-col items-center overflow-x-hidden overflow-y-auto border-r border-rule py-1.5 [scrollbar-width:none]"
+    >
+      <IconButton name="Open the stitches" keys="B" onClick={onOpen}>
+        <ChevronsRight size={16} aria-hidden />
+      </IconButton>
+      <Bar.Root orientation="vertical" aria-label="Stitches of this chart" className="mt-1 grid gap-1">
+        {items.map(({ stitch, count }, i) => (
+          <Bar.Button
+            key={stitchId(stitch)}
+            aria-pressed={stitchId(stitch) === held}
+            aria-label={stitchName(stitch, chart, naming)}
+            title={`${stitchName(stitch, chart, naming)}, used ${count} times. ${i < 9 ? `Key: ${i + 1} then Enter` : ''}`}
+            onClick={() => onTake(stitchId(stitch) === held ? null : stitch)}
+            className="grid h-11 w-12 place-items-center rounded-sm border border-transparent hover:bg-wash aria-pressed:border-peat aria-pressed:bg-wash"
+          >
+            <StitchDrawing stitch={stitch} chart={chart} plain={plain} height={18} most={42} />
+            <span aria-hidden className="text-[11px] leading-none text-slate">
+              {i < 9 ? i + 1 : ''}
+            </span>
+          </Bar.Button>
+        ))}
+      </Bar.Root>
+    </aside>
+  );
 }
 
 /** Stitches and crossings the chart uses, most used first: a click or its digit and Enter takes one up. */

@@ -1,5 +1,8 @@
 import {
   bookOf,
+  dictionOf,
+  mannerOf,
+  wordsOfRow,
   castOnNeedle,
   constructionOf,
   crossingOrder,
@@ -71,12 +74,18 @@ export function NeedleStrip({
       ? (fromRight ? place : below.length - 1 - place) < written.taken
       : place >= first && place < first + taken;
 
+  const words = wordsOfRow(chart, r, dictionOf(chart, settings), mannerOf(settings.style));
   return (
     <section
       aria-label="Needle"
-      className="flex h-[76px] shrink-0 items-center gap-5 border-t border-rule px-4"
+      className="flex min-h-[94px] shrink-0 items-center gap-5 border-t border-rule px-4 py-1"
     >
       <div className="min-w-0 flex-1">
+        {!written && (
+          <p data-testid="row-words" className="line-clamp-3 font-mono text-[12.5px] leading-snug">
+            {words}
+          </p>
+        )}
         <p className="truncate text-[13px]">
           <span className="font-semibold">
             {rowTitle(chart, r + 1)}

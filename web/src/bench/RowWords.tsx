@@ -128,6 +128,18 @@ export function RowWords({
   );
 }
 
+/** Characters of the words' face, and what stands beside them in a line, in pixels. */
+const LETTER = 7.55;
+const BESIDE_WORDS = 150;
+
+/** How wide the words of all rows must be to be read whole, in pixels. */
+export function wordsWidth(chart: Chart, settings: Settings): number {
+  const diction = dictionOf(chart, settings);
+  const manner = mannerOf(settings.style);
+  const longest = Math.max(...chart.rows.map((_, r) => wordsOfRow(chart, r, diction, manner).length));
+  return Math.ceil(longest * LETTER) + BESIDE_WORDS;
+}
+
 /** What can be done with a row's words. */
 interface LineActs {
   go: (row: number) => void;
@@ -212,11 +224,8 @@ const RowLine = memo(function RowLine({
         >
           <span
             className={
-              isHere
-                ? 'line-clamp-6 rounded-sm bg-chalk px-1 py-0.5 shadow-sheet -ml-1'
-                : height >= TWO_LINES
-                  ? 'line-clamp-2'
-                  : 'block truncate'
+              // The row in hand is read whole at the needle, and covers none of its neighbours.
+              height >= TWO_LINES ? 'line-clamp-2' : 'block truncate'
             }
           >
             {draft === null ? (

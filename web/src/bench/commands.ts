@@ -12,6 +12,8 @@ export interface PageActs {
   seek: () => void;
   help: () => void;
   follows: () => void;
+  fold: () => void;
+  widen: () => void;
   skips: () => void;
   whole: () => void;
   mirrorLine: () => void;
@@ -227,6 +229,20 @@ export function useCommands(chart: ChartActs, page: PageActs) {
         keys: [],
         group: 'Change the chart',
         run: page.ropes,
+      },
+      fold: {
+        label: 'Fold the stitches',
+        note: 'the stitches folded to pictures, or open',
+        keys: ['B'],
+        group: 'See',
+        run: page.fold,
+      },
+      widen: {
+        label: 'Words of all rows whole',
+        note: 'the words of all rows as wide as the longest, or as the chart leaves room',
+        keys: ['E'],
+        group: 'See',
+        run: page.widen,
       },
       whole: {
         label: 'Show the whole width',

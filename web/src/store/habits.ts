@@ -18,6 +18,8 @@ const HabitsSchema = z.object({
   cloth: z.boolean().nullable().catch(null),
   /** In which unit lengths are told outside the designs, which have each their own. */
   units: z.enum(['cm', 'in']).catch('cm'),
+  /** The edge with the stitches is folded to a strip of pictures. */
+  folded: z.boolean().catch(false),
   /** The chart's share of the sheet, where it has been dragged. */
   share: z.number().min(0.2).max(0.85).nullable().catch(null),
 });

@@ -1,7 +1,16 @@
-import { INKS, inHouse, startChart, startDesign, type Chart } from '@cordelina/core';
+import {
+  CLOTH_KINDS,
+  EditError,
+  INKS,
+  inHouse,
+  startDesign,
+  startOn,
+  STARTING_CLOTHS,
+  type Chart,
+} from '@cordelina/core';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useState } from 'react';
-import { useForm } from 'react-hook-form';
+import { useForm, useWatch } from 'react-hook-form';
 import { Link, useNavigate } from 'react-router';
 import { z } from 'zod';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
@@ -25,7 +34,9 @@ const Form = z.object({
   columns: size('columns', 600),
   rows: size('rows', 1200),
   construction: z.enum(['flat', 'round']),
-  ground: z.enum(['p', 'k']),
+  firstRow: z.enum(['RS', 'WS']),
+  cloth: z.enum([...STARTING_CLOTHS, 'own']),
+  own: z.string().max(4000, 'That is more than a ground: chart it, or read it from its words.'),
 });
 
 /** A new design from a starting cloth. */
@@ -81,19 +92,36 @@ function FromMotif({ onMake }: { onMake: Make }) {
 type Make = (title: string, chart: Chart) => Promise<void>;
 
 function FromCloth({ onMake }: { onMake: Make }) {
-  const { register, handleSubmit, formState } = useForm<z.input<typeof Form>, unknown, z.output<typeof Form>>(
-    {
-      resolver: zodResolver(Form),
-      defaultValues: { title: '', columns: '24', rows: '16', construction: 'flat', ground: 'p' },
+  const { register, handleSubmit, formState, setError, control } = useForm<
+    z.input<typeof Form>,
+    unknown,
+    z.output<typeof Form>
+  >({
+    resolver: zodResolver(Form),
+    defaultValues: {
+      title: '',
+      columns: '24',
+      rows: '16',
+      construction: 'flat',
+      firstRow: 'RS',
+      cloth: 'reverse',
+      own: '',
     },
-  );
+  });
   const { errors } = formState;
+  const [construction, cloth] = useWatch({ control, name: ['construction', 'cloth'] });
+  const lay = async ({ title, ...start }: z.output<typeof Form>): Promise<void> => {
+    let chart: Chart;
+    try {
+      chart = startOn(start);
+    } catch (error) {
+      if (!(error instanceof EditError)) throw error;
+      return setError('own', { message: error.message });
+    }
+    await onMake(title, chart);
+  };
   return (
-    <form
-      noValidate
-      className="grid gap-3.5"
-      onSubmit={(e) => void handleSubmit(({ title, ...cloth }) => onMake(title, startChart(cloth)))(e)}
-    >
+    <form noValidate className="grid gap-3.5" onSubmit={(e) => void handleSubmit(lay)(e)}>
       <Field label="Title" error={errors.title?.message}>
         {(props) => <Input {...props} {...register('title')} autoFocus autoComplete="off" />}
       </Field>
@@ -114,13 +142,43 @@ function FromCloth({ onMake }: { onMake: Make }) {
         </Field>
         <Field label="Ground">
           {(props) => (
-            <Select {...props} {...register('ground')}>
-              <option value="p">purl</option>
-              <option value="k">knit</option>
+            <Select {...props} {...register('cloth')}>
+              {STARTING_CLOTHS.map((kind) => (
+                <option key={kind} value={kind}>
+                  {CLOTH_KINDS[kind].name}
+                </option>
+              ))}
+              <option value="own">rows of your own</option>
             </Select>
           )}
         </Field>
+        {construction === 'flat' && (
+          <Field label="Row 1 is worked on the">
+            {(props) => (
+              <Select {...props} {...register('firstRow')}>
+                <option value="RS">right side</option>
+                <option value="WS">wrong side</option>
+              </Select>
+            )}
+          </Field>
+        )}
       </div>
+      {cloth === 'own' && (
+        <Field
+          label="Rows of the ground, one on a line, over and over"
+          hint="*k1, p1; rep from * to end"
+          error={errors.own?.message}
+        >
+          {(props) => (
+            <textarea
+              {...props}
+              {...register('own')}
+              rows={4}
+              className="w-full rounded-sm border border-slate/40 bg-chalk px-2 py-1.5 font-mono text-[14px]"
+            />
+          )}
+        </Field>
+      )}
       <Button tone="main" type="submit" className="justify-self-end" disabled={formState.isSubmitting}>
         Lay it on the bench
       </Button>
