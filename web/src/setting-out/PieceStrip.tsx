@@ -35,6 +35,17 @@ import { PieceCloth } from './PieceCloth.js';
 /** A part that has no width is still to be seen and taken hold of. */
 const NARROWEST = 14;
 
+/** A stitch is never drawn wider, in pixels: a panel alone is a panel, and no wall. */
+const WIDEST_STITCH = 12;
+/** What a narrow piece still needs, so that its ruler and its parts can be read. */
+const LEAST_STRIP = 320;
+
+/** The room the piece takes of what there is, in pixels. */
+export function roomOf(laid: Laid, room: number): number {
+  const stitches = laid.parts.reduce((sum, p) => sum + p.stitches, 0);
+  return Math.min(room, Math.max(LEAST_STRIP, stitches * WIDEST_STITCH));
+}
+
 /** The width of each part in pixels, from the right. */
 export function widthsOf({ parts }: Laid, room: number): number[] {
   const measured = parts.map((p) => p.width ?? p.stitches * 5000);
@@ -47,7 +58,7 @@ export function widthsOf({ parts }: Laid, room: number): number[] {
   return measured.map((w, i) => (small[i] ? least[i]! : (w / rest) * (room - taken)));
 }
 
-function useRoom() {
+function useRoom(laid: Laid) {
   const ref = useRef<HTMLDivElement>(null);
   const [room, setRoom] = useState(0);
   useEffect(() => {
@@ -56,7 +67,7 @@ function useRoom() {
     seen.observe(of);
     return () => seen.disconnect();
   }, []);
-  return { ref, room };
+  return { ref, room: roomOf(laid, room) };
 }
 
 export function PieceStrip({
@@ -76,7 +87,7 @@ export function PieceStrip({
   onChoose: (id: string) => void;
   onMove: (parts: Piece['parts']) => void;
 }) {
-  const { ref, room } = useRoom();
+  const { ref, room } = useRoom(laid);
   const widths = widthsOf(laid, room);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 4 } }),
@@ -94,7 +105,7 @@ export function PieceStrip({
   return (
     <div ref={ref} className="min-w-0">
       {room > 0 && (
-        <>
+        <div className="mx-auto" style={{ width: room }}>
           <Ruler laid={laid} room={room} unit={settings.units} />
           <PieceCloth
             laid={laid}
@@ -121,7 +132,7 @@ export function PieceStrip({
               </ol>
             </SortableContext>
           </DndContext>
-        </>
+        </div>
       )}
     </div>
   );

@@ -4,8 +4,11 @@ import { Link } from 'react-router';
 
 export function Wordmark() {
   return (
-    <Link to="/" className="flex items-center gap-2 font-serif text-[20px] font-semibold tracking-tight">
-      <img src="/icon.svg" alt="" className="h-5 w-5" />
+    <Link
+      to="/"
+      className="flex shrink-0 items-center gap-2 font-serif text-[20px] font-semibold tracking-tight"
+    >
+      <img src="/icon.svg" alt="" className="h-5 w-5 shrink-0" />
       <span className="max-md:sr-only">Cordelina</span>
     </Link>
   );

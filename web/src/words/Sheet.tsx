@@ -144,14 +144,16 @@ function Key({
             {entry.stitch === null ? (
               <span />
             ) : (
-              <StitchDrawing
-                stitch={entry.stitch}
-                chart={chartHolding(charts, entry.stitch)}
-                plain={manner.plain}
-                height={22}
-                most={116}
-                inks={PRINT_INKS}
-              />
+              <span className="min-w-0 max-md:[&>svg]:h-auto max-md:[&>svg]:max-w-full">
+                <StitchDrawing
+                  stitch={entry.stitch}
+                  chart={chartHolding(charts, entry.stitch)}
+                  plain={manner.plain}
+                  height={22}
+                  most={116}
+                  inks={PRINT_INKS}
+                />
+              </span>
             )}
             <div className="leading-snug">
               <span className="font-semibold">{entry.name}</span>

@@ -44,19 +44,19 @@ export function WorkroomPage() {
     <div className="flex h-full flex-col">
       <Header>
         <nav aria-label="Rooms of the studio" className="ml-auto">
-          <Link to="/swatches" className="rounded-sm px-2.5 py-1.5 text-[14px] hover:bg-wash">
+          <Link to="/swatches" className="rounded-sm px-2.5 max-md:px-0 py-1.5 text-[14px] hover:bg-wash">
             Swatch book
           </Link>
         </nav>
-        <div className="flex gap-2">
+        <div className="flex gap-2 max-md:gap-1">
           <Button onClick={() => file.current?.click()}>
-            <FileUp size={16} aria-hidden /> From a file
+            <FileUp size={16} aria-hidden /> <span className="max-md:sr-only">From a file</span>
           </Button>
           <Button onClick={() => void navigate('/import')}>
-            <TextQuote size={16} aria-hidden /> From words
+            <TextQuote size={16} aria-hidden /> <span className="max-md:sr-only">From words</span>
           </Button>
           <Button tone="main" onClick={() => setMaking(true)}>
-            <Plus size={16} aria-hidden /> New design
+            <Plus size={16} aria-hidden /> <span className="max-md:sr-only">New design</span>
           </Button>
           <input
             ref={file}
@@ -95,7 +95,7 @@ export function WorkroomPage() {
               </Button>
             </div>
           )}
-          <ul className="mt-4 grid grid-cols-[repeat(auto-fill,minmax(268px,1fr))] gap-5">
+          <ul className="mt-4 grid grid-cols-[repeat(auto-fill,minmax(268px,1fr))] gap-5 max-md:grid-cols-[repeat(auto-fill,280px)] max-md:justify-center">
             {cards.map((card) => (
               <DesignCard
                 key={card.id}
