@@ -109,6 +109,12 @@ function sizeFindings(
         'caution',
         `${many}${lengthText(width, unit)} wide, ${lengthText(Math.abs(width - wanted), unit)} ${width > wanted ? 'more' : 'less'} than wished for.`,
       );
+    for (const end of made.spread)
+      tell(
+        'changes-spread',
+        'note',
+        `${many}the changes of the ${end === 'bottom' ? 'increase' : 'decrease'} row cannot all be placed where the panels want them, so they are spread evenly over the row.`,
+      );
     const isRound = !constructionOf(piece).hasEdges;
     for (const end of ['bottom', 'top'] as const) {
       const border = piece.border[end];
