@@ -145,7 +145,7 @@ test('words for other hands and manners', async ({ page }) => {
   await page.getByRole('link', { name: 'Switchback legwarmers' }).click();
   await expect(chart(page)).toBeVisible();
   await page.getByRole('link', { name: 'Words' }).click();
-  await page.getByLabel('Two-stitch twists').selectOption('together');
+  await page.getByLabel('Two-stitch twists', { exact: true }).selectOption('together');
   await expect(page.getByTestId('key')).toContainText('knit 2 together but leave them on the needle');
   await page.getByLabel('Also say how to cross without').check();
   await expect(page.getByTestId('key')).toContainText('enter stitch 3 purlwise from behind');
