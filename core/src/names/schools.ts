@@ -187,6 +187,8 @@ function build(lean: Lean, groups: Worked[][] | null): Crossing[] {
 const SLASHED = /^(\d+)\/(\d+)(?:\/(\d+))? ([LR])(P?)C(-[kpbq/]+)?$/i;
 const ORDERED = /^(\d+)\/(\d+)(?:\/(\d+))? (left|right) (purl )?cable(-[kpbq/]+)?$/i;
 const TOTAL = /^(C|T|Cr)(\d+)([FBLR])?(-[kpbq/]+)?$/i;
+/** A total with how it is divided, as a name with a centre says it: C6F-2/2/2. */
+const CENTRED = /^(C|T|Cr)(\d+)([FBLR])-(\d+)\/(\d+)\/(\d+)$/i;
 /** Names that carry lean and hold at once: CL3F, CR3B. */
 const LEAN_AND_HOLD = /^C([LR])(\d+)([FB])(-[kpbq/]+)?$/i;
 /** The lean that a letter means: L and R say it, F and B where these hands hold the needle. */
@@ -246,6 +248,14 @@ export function crossingsNamed(
     const [, lean, n, hold, suffix] = both;
     const leans = leanOf(lean!, told);
     return leans === leanOf(hold!, told) ? ofTotal(Number(n), leans, suffix, [false]) : [];
+  }
+  const centred = CENTRED.exec(text);
+  if (centred) {
+    const [, letter, n, end, a, b, c] = centred;
+    if (Number(a) + Number(b) + Number(c) !== Number(n)) return [];
+    return grounds(letter!, Number(n), /[LR]/i.test(end!), school).flatMap((p) =>
+      slashedCrossing([a, b, c], leanOf(end!, told), p, undefined, false),
+    );
   }
   const total = TOTAL.exec(text);
   if (!total) return [];

@@ -31,6 +31,8 @@ export type Again = ({ from: number; to: number | null } | { last: number | null
   /** How often more, or in all; neither where it is left open. */
   more: number | null;
   times: number | null;
+  /** The row that the last pass is said to end with. */
+  ends: number | null;
   /** "Work rows 1–8", which does not say that they have been worked before. */
   isWorked?: boolean;
 };

@@ -50,7 +50,7 @@ export function planned({ plan, rows }: Pattern, again: PatternLines['again'], o
     const at = placed.findIndex(({ isOpen }) => isOpen);
     return { plan: whole, open: at < 0 ? null : whole[at + lead.length]!, problems };
   }
-  const found: { from: number; to: number; times: number | null }[] = [];
+  const found: { from: number; to: number; times: number | null; ends: number | null }[] = [];
   const left: { from: number; to: number; at: Problem['at'] }[] = [];
   for (const { said, after, at } of again) {
     const here = order.rowsAfter(after);
@@ -69,10 +69,20 @@ export function planned({ plan, rows }: Pattern, again: PatternLines['again'], o
     }
     const times = said.times ?? (said.more === null ? null : said.more + (said.isWorked ? 0 : 1));
     if ('from' in said && here === height && to < height) left.push({ from, to, at });
+    const end = said.ends === null ? null : order.placeOf(said.ends);
+    if (said.ends !== null && (end === null || end < from || end > to))
+      tell(
+        'plan-left-aside',
+        `The text repeats rows ${from}–${to} and ends with row ${said.ends}, which is not one of them.`,
+        at,
+      );
+    const ends = end === null || end < from || end >= to ? null : end;
     // "These 4 rows form the pattern" and "rep rows 1–4 twice more" say one thing.
     const same = found.find((f) => f.from === from && f.to === to);
-    if (same) same.times ??= times;
-    else if (
+    if (same) {
+      same.times ??= times;
+      same.ends ??= ends;
+    } else if (
       found.length &&
       (times === null || found.some((f) => f.times === null || (f.from <= to && f.to >= from)))
     ) {
@@ -83,7 +93,7 @@ export function planned({ plan, rows }: Pattern, again: PatternLines['again'], o
           `The text repeats rows ${first.from}–${first.to}, and here rows ${from}–${to}: it does not say how the two go together.`,
           at,
         );
-    } else found.push({ from, to, times });
+    } else found.push({ from, to, times, ends });
   }
   for (const p of problems) if (p.id === 'plan-left-aside') p.level = 'caution';
   // Said after rows that nothing speaks of: whether these belong to the repeat is hers to say.
@@ -97,20 +107,22 @@ export function planned({ plan, rows }: Pattern, again: PatternLines['again'], o
         at,
       });
   if (!found.length) return { plan: null, open: null, problems };
+  // So many times, the last of them ended early: the whole ones, and the rows of the last. One that is left open ends beyond it.
   const stretches = found
     .sort((a, b) => a.from - b.from)
-    .map(({ from, to, times }): Stretch => ({ from, to, times: times ?? 1 }));
+    .map(({ from, to, times, ends }) => ({
+      whole: { from, to, times: times === null ? 1 : ends === null ? times : times - 1 },
+      last: ends === null ? [] : [{ from, to: ends, times: 1 }],
+    }));
+  const open = found.length === 1 && found[0]!.times === null ? stretches[0]!.whole : null;
   // What stands between them is worked once.
-  const whole = stretches.flatMap((stretch, i): Stretch[] => [
-    { from: i ? stretches[i - 1]!.to + 1 : 1, to: stretch.from - 1, times: 1 },
-    stretch,
+  const whole = stretches.flatMap(({ whole: stretch, last }, i): Stretch[] => [
+    { from: i ? stretches[i - 1]!.whole.to + 1 : 1, to: stretch.from - 1, times: 1 },
+    ...(stretch.times > 0 ? [stretch] : []),
+    ...last,
   ]);
-  whole.push({ from: stretches.at(-1)!.to + 1, to: height, times: 1 });
-  return {
-    plan: whole.filter((s) => s.from <= s.to),
-    open: found.length === 1 && found[0]!.times === null ? stretches[0]! : null,
-    problems,
-  };
+  whole.push({ from: stretches.at(-1)!.whole.to + 1, to: height, times: 1 });
+  return { plan: whole.filter((s) => s.from <= s.to), open, problems };
 }
 
 /**
