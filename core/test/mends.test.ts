@@ -139,14 +139,17 @@ describe('ground that lies over its rope', () => {
         for (const moves of [3, 5]) {
           const sound = travelling(lean, moves, null, n);
           expect(alarms(sound)).to.deep.equal([]);
-          // The first move makes it a rope; before that it is knit and purl side by side.
-          for (let move = 1; move < moves; move++) {
+          // At the first move it is no rope yet; the others say how it is meant.
+          for (let move = 0; move < moves; move++) {
             const [finding, ...others] = found(travelling(lean, moves, move, n), 'ground-over-rope');
             expect(finding, `${n} to the ${lean}, move ${move + 1}`).not.to.be.undefined;
             expect(others).to.be.empty;
             expect(finding!.message).to.match(/of the ground in front of the rope/);
             expect(mended(travelling(lean, moves, move, n), finding!.fix!).rows).to.deep.equal(sound.rows);
           }
+          // A line of purl that is carried over knit throughout is meant so.
+          const purled = travelling(lean, 1, 0, n);
+          expect(found(purled, 'ground-over-rope')).to.be.empty;
         }
   });
 });

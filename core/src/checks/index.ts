@@ -63,13 +63,14 @@ export const ROW_CHECKS: readonly RowCheck[] = [
 ];
 
 /** Those that look at what the ropes do in a row, over the lines of the repeats too. */
-export const ROPE_CHECKS: readonly RopeCheck[] = [ropePurled, groundOverRope, crossedAgain];
+export const ROPE_CHECKS: readonly RopeCheck[] = [ropePurled, crossedAgain];
 
 /** Those that look at the ropes as a whole. */
 export const ROPES_CHECKS: readonly RopesCheck[] = [
   overUnder,
   mirrorBroken,
   ropeSplit,
+  groundOverRope,
   irregularRhythm,
   narrowGutter,
   groundChanges,
