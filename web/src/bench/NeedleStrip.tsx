@@ -78,7 +78,7 @@ export function NeedleStrip({
   return (
     <section
       aria-label="Needle"
-      className="flex min-h-[94px] shrink-0 items-center gap-5 border-t border-rule px-4 py-1"
+      className="flex h-[112px] shrink-0 items-center gap-5 border-t border-rule px-4 py-1"
     >
       <div className="min-w-0 flex-1">
         {!written && (
