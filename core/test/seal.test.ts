@@ -319,6 +319,28 @@ describe('a sheet of a piece', () => {
     expect(long).not.to.match(/\d sts\b/);
   });
 
+  it('gives the plain increase row beside the placed one, in every size and in full words too', () => {
+    for (const form of ['short', 'full'] as const) {
+      const said = /In plain cloth, evenly spaced, this row would be, (.*)\./.exec(
+        sheet(full, [rope, diamond], { form }),
+      )![1]!;
+      const sizes = said.split('; ');
+      expect(sizes.map((one) => one.split(': ')[0])).to.deep.equal(['S', 'M']);
+      // Counted by hand: what is knit is the cast-on, and what is made the difference.
+      const counts = sizes.map((one) => {
+        const drawn = one.replace(/\[(.*?)\] (\d+) times/g, (_, inner: string, n: string) =>
+          Array<string>(Number(n)).fill(inner).join(', '),
+        );
+        const knit = [...drawn.matchAll(/(?:k|knit )(\d+)/g)].reduce((sum, [, n]) => sum + Number(n), 0);
+        return [knit, knit + [...drawn.matchAll(/M1|make 1/g)].length];
+      });
+      expect(counts).to.deep.equal([
+        [42, 44],
+        [46, 50],
+      ]);
+    }
+  });
+
   it('increases against no rope: the lifted bar lies between two purls or a stitch away', () => {
     const made = written(full);
     const increase = made.piece!.sections.flatMap((s) => s.rows).find((r) => /Increase row/.test(r.head))!;

@@ -6,7 +6,7 @@ import { lengthText } from '../measures/length.js';
 import type { Stitch } from '../stitches/book.js';
 import { stitchId } from '../stitches/book.js';
 import type { KeyPart, Used } from '../words/key.js';
-import { mannerOf, sideText, stitchesText, type Manner } from '../words/manner.js';
+import { mannerOf, sideText, stitchesText, wordText, type Manner } from '../words/manner.js';
 import type { ProvedRows } from '../words/proof/key.js';
 import { proveRowsText, type Besides, type ReadRows } from '../words/proof/prove.js';
 import type { Problem } from '../words/reader/lines.js';
@@ -218,14 +218,27 @@ function evenlyText(all: readonly SizeMade[], end: End, piece: Piece, manner: Ma
         : [lastCount(made), lastCount(made) - made.decreases];
     if (from === to || parts < 1) return null;
     const row = spread({ from, to, ends: constructionOf(piece).hasEdges ? 'whole' : 'round' });
-    return 'problem' in row ? null : row.words;
+    return 'problem' in row
+      ? null
+      : row.words.replace(/\b(?:k\d+|M1|k2tog|kfb)\b/g, (word) =>
+          word === 'M1' && manner.form === 'full' ? 'make 1' : wordText(word, manner),
+        );
   });
-  if (texts.some((t) => t === null)) return [];
-  const merged = inSizes(texts as string[]);
-  const word = rowWord(piece).toLowerCase();
-  return merged === null || manner.form === 'full'
-    ? []
-    : [`In plain cloth, evenly spaced, this ${word} would be: ${merged}.`];
+  const has = all.flatMap(({ size }, i) => {
+    const text = texts[i];
+    return text ? [{ text, name: size.name }] : [];
+  });
+  if (!has.length) return [];
+  const names = has.map(({ name }) => name);
+  const lines = linesInSizes(
+    has.map(({ text }) => text),
+    names,
+  );
+  const isOne = lines.length === 1 && has.length === all.length;
+  const line = isOne
+    ? `: ${lines[0]!.text}`
+    : `, ${lines.map(({ text, sizes }) => `${(sizes ?? names).join(', ')}: ${text}`).join('; ')}`;
+  return [`In plain cloth, evenly spaced, this ${rowWord(piece).toLowerCase()} would be${line}.`];
 }
 
 /** Stitches that the last row of the parts leaves. */
