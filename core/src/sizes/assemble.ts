@@ -5,7 +5,7 @@ import { bookOf, invariants, LIMITS, type Chart, type Design, type Row } from '.
 import { constructionOf } from '../construction/construction.js';
 import { lengthFor } from '../measures/gauge.js';
 import type { Length } from '../measures/length.js';
-import { sameFaces } from '../needle/loop.js';
+import { sameFaces, type Needle } from '../needle/loop.js';
 import type { StitchBook } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
 import { facesWanted, partCells, type BodyRow } from './body-rows.js';
@@ -168,3 +168,13 @@ function repeated(
   }
   return { rows, up: null };
 }
+
+/** A size, and the piece put together in it. */
+export interface SizeMade {
+  size: Size;
+  made: Assembled;
+}
+
+/** The needle that the rows below the parts leave. */
+export const needleAbove = ({ chart, below: high }: Pick<Assembled, 'chart' | 'below'>): Needle =>
+  needlesBefore(chart.rows.slice(0, high + 1), bookOf(chart))[high]!;

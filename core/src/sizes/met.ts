@@ -1,11 +1,11 @@
 import { bookOf } from '../chart/schema.js';
 import { needleOf, type Needle } from '../needle/loop.js';
-import { freshNeedle, workStitches } from '../needle/needle.js';
+import { workStitches } from '../needle/needle.js';
 import type { Stitch } from '../stitches/book.js';
 import { takesOf } from '../stitches/book.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import { rowFacts } from '../chart/rows.js';
-import type { Assembled } from './assemble.js';
+import { needleAbove, type Assembled } from './assemble.js';
 import { bodyRowOf, partColumns } from './piece-rows.js';
 import { panelRowAt } from './up.js';
 
@@ -20,12 +20,10 @@ const present = (cells: readonly Stitch[], below: Needle): boolean =>
 export function metOtherwise(all: readonly Assembled[]): Map<string, Set<number>> {
   const found = new Map<string, Set<number>>();
   for (const made of all) {
-    const { chart, below, body } = made;
+    const { chart, body } = made;
     const book = bookOf(chart);
     const columns = partColumns(made).filter(({ part }) => part.going);
-    const first = chart.rows[0]!;
-    let needle = freshNeedle(first.reduce<number>((sum, s) => sum + takesOf(s, book), 0));
-    for (const row of chart.rows.slice(0, below)) needle = workStitches(row, needle, book).loops;
+    let needle = needleAbove(made);
     for (let n = 0; n < body; n++) {
       const row = chart.rows[bodyRowOf(made, n)]!;
       const { starts } = rowFacts(row, book);

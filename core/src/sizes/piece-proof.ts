@@ -2,9 +2,8 @@ import { bookOf, type Hand } from '../chart/schema.js';
 import type { Piece } from '../chart/piece.js';
 import { sameStitches } from '../chart/steps.js';
 import { needleOf, type Needle } from '../needle/loop.js';
-import { freshNeedle, workStitches } from '../needle/needle.js';
+import { workStitches } from '../needle/needle.js';
 import type { Stitch } from '../stitches/book.js';
-import { takesOf } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import type { ProvedRows } from '../words/proof/key.js';
@@ -15,7 +14,7 @@ import { parsePiece } from '../words/reader/language.js';
 import type { Lexicon } from '../words/reader/lexicon.js';
 import { bodyFor, type OwnBody } from '../words/reader/order.js';
 import { takesByItself, workWords } from '../words/reader/work.js';
-import type { Assembled } from './assemble.js';
+import { needleAbove, type Assembled } from './assemble.js';
 import type { OwnLine } from './piece-lines.js';
 import { bodyRowOf } from './piece-rows.js';
 
@@ -268,15 +267,6 @@ export function provePanelRows(
   if (number !== made.body)
     throw new PieceMisread(`Its rows end with row ${number}; the piece has ${made.body}.`);
   return { rows: knitter.used, piece: { side: (row) => sideOfRow(piece, row) }, lexicon };
-}
-
-/** The needle that the rows below the parts leave. */
-function needleAbove({ chart, below }: Assembled): Needle {
-  const book = bookOf(chart);
-  const [first] = chart.rows;
-  let needle = freshNeedle(first!.reduce<number>((sum, s) => sum + takesOf(s, book), 0));
-  for (const row of chart.rows.slice(0, below)) needle = workStitches(row, needle, book).loops;
-  return needle;
 }
 
 /** The side of a row by the proof's own account. */

@@ -1,12 +1,12 @@
-import type { Piece, Size } from '../chart/piece.js';
-import { bookOf, type Chart, type Design } from '../chart/schema.js';
+import type { Piece } from '../chart/piece.js';
+import type { Chart, Design } from '../chart/schema.js';
 import { errorsIn } from '../checks/index.js';
 import { constructionOf, sideOf } from '../construction/construction.js';
 import { lengthText } from '../measures/length.js';
 import type { Stitch } from '../stitches/book.js';
 import { stitchId } from '../stitches/book.js';
 import type { KeyPart, Used } from '../words/key.js';
-import { mannerOf, sideText, stitchesText, wordText, type Manner } from '../words/manner.js';
+import { mannerOf, sideText, stitchesText, type Manner } from '../words/manner.js';
 import type { ProvedRows } from '../words/proof/key.js';
 import { proveRowsText, type Besides, type ReadRows } from '../words/proof/prove.js';
 import type { Problem } from '../words/reader/lines.js';
@@ -17,7 +17,7 @@ import { castOnText, patternText, planText, rowBodyText, rowHeadText } from '../
 import { dictionOf } from '../words/vocabulary.js';
 import { writeRows, type Stands, type WordSettings, type WrittenRows } from '../words/write.js';
 import { borderRows } from './border.js';
-import { assemble, type Assembled } from './assemble.js';
+import { assemble, type Assembled, type SizeMade } from './assemble.js';
 import { inSizes, linesInSizes, sizesText } from './in-sizes.js';
 import { checkPiece } from './piece-findings.js';
 import { isToldApart, merged, ofOneSize, type OwnLine, type PieceLine } from './piece-lines.js';
@@ -25,7 +25,7 @@ import { PieceFault } from './piece-fault.js';
 import { PieceMisread, provePanelRows } from './piece-proof.js';
 import { bodyLinesOf, rowParts, rowWord, tellingOf } from './piece-rows.js';
 import { metOtherwise } from './met.js';
-import { spread } from './spread.js';
+import { evenlyText, leftBefore } from './plain-change.js';
 import { chartsPrinted, type NamedChart } from './standing.js';
 import { panelRowAt } from './up.js';
 import { gramsFor } from './yarn.js';
@@ -67,11 +67,6 @@ export interface WrittenPiece extends Omit<PieceWords, 'checked' | 'problems'> {
   stands: (Stands | undefined)[];
   parts: KeyPart[];
   prove: Besides['prove'];
-}
-
-interface SizeMade {
-  size: Size;
-  made: Assembled;
 }
 
 /** Some rows of an assembled piece as a chart by themselves. */
@@ -205,52 +200,9 @@ function takeProof(
   return rows;
 }
 
-/** The same rows spread evenly, which plain cloth would do with: beside those placed where ropes want them. */
-function evenlyText(all: readonly SizeMade[], end: End, piece: Piece, manner: Manner): string[] {
-  const border = piece.border[end];
-  const isPlaced = border?.changes === 'ropes' || border?.kind === 'runs-on';
-  if (!isPlaced || all.some(({ made }) => made.spread.includes(end))) return [];
-  const texts = all.map(({ made }) => {
-    const parts = made.laid.stitches;
-    const [from, to] =
-      end === 'bottom'
-        ? [made.castOn, made.castOn + made.increases]
-        : [lastCount(made), lastCount(made) - made.decreases];
-    if (from === to || parts < 1) return null;
-    const row = spread({ from, to, ends: constructionOf(piece).hasEdges ? 'whole' : 'round' });
-    return 'problem' in row
-      ? null
-      : row.words.replace(/\b(?:k\d+|M1|k2tog|kfb)\b/g, (word) =>
-          word === 'M1' && manner.form === 'full' ? 'make 1' : wordText(word, manner),
-        );
-  });
-  const has = all.flatMap(({ size }, i) => {
-    const text = texts[i];
-    return text ? [{ text, name: size.name }] : [];
-  });
-  if (!has.length) return [];
-  const names = has.map(({ name }) => name);
-  const lines = linesInSizes(
-    has.map(({ text }) => text),
-    names,
-  );
-  const isOne = lines.length === 1 && has.length === all.length;
-  const line = isOne
-    ? `: ${lines[0]!.text}`
-    : `, ${lines.map(({ text, sizes }) => `${(sizes ?? names).join(', ')}: ${text}`).join('; ')}`;
-  return [`In plain cloth, evenly spaced, this ${rowWord(piece).toLowerCase()} would be${line}.`];
-}
-
-/** Stitches that the last row of the parts leaves. */
-function lastCount({ chart, above }: Assembled): number {
-  const book = bookOf(chart);
-  const row = chart.rows[chart.rows.length - above - 1]!;
-  return row.reduce((sum, s) => sum + book.facts(s).makes, 0);
-}
-
 /** How a piece comes off the needle. */
 function bindOffSection(piece: Piece, all: readonly SizeMade[], manner: Manner): PieceSection {
-  const counts = all.map(({ made }) => lastOf(made));
+  const counts = all.map(({ made }) => leftBefore(made, 0));
   const off = manner.terms === 'UK' ? 'Cast off' : 'Bind off';
   const sts = stitchesText(0, manner).replace('0', sizesText(counts));
   return {
@@ -260,11 +212,6 @@ function bindOffSection(piece: Piece, all: readonly SizeMade[], manner: Manner):
     after: [],
   };
 }
-
-const lastOf = ({ chart }: Assembled): number => {
-  const book = bookOf(chart);
-  return chart.rows.at(-1)!.reduce((sum, s) => sum + book.facts(s).makes, 0);
-};
 
 /** The rows of a whole piece, each told from edge to edge. */
 function wholeRows(

@@ -39,18 +39,17 @@ export function ribsWhole(runs: readonly WordRun[], length: (runs: readonly Word
       beside?.word === one.word && beside.n > one.n;
     const without = ({ word, n }: WordRun, { n: by }: WordRun): WordRun => ({ word, n: n - by });
     let best: { left: WordRun[]; middle: WordRun[]; right: WordRun[] } | null = null;
-    let shortest = Infinity;
-    // Of two as short, the one that leaves the runs at both sides alike.
-    const askew = (left: WordRun[], right: WordRun[]) =>
-      Math.abs((left[0]?.n ?? 0) - (right[0]?.n ?? 0)) / 1000;
+    let [shortest, evenest] = [Infinity, Infinity];
     for (const takesBefore of gives(before, first) ? [false, true] : [false])
       for (const takesAfter of gives(after, last) ? [false, true] : [false]) {
         const left = before ? [takesBefore ? without(before, first) : before] : [];
         const right = after ? [takesAfter ? without(after, last) : after] : [];
         const middle = [...(takesBefore ? [first] : []), ...turns, ...(takesAfter ? [last] : [])];
-        const long = length([...left, ...middle, ...right]) + askew(left, right);
-        if (long < shortest) {
-          shortest = long;
+        const long = length([...left, ...middle, ...right]);
+        // Of two as short, the one that leaves the runs at both sides alike.
+        const askew = Math.abs((left[0]?.n ?? 0) - (right[0]?.n ?? 0));
+        if (long < shortest || (long === shortest && askew < evenest)) {
+          [shortest, evenest] = [long, askew];
           best = { left, middle, right };
         }
       }

@@ -293,6 +293,7 @@ export function BenchRoom() {
   const plaitHere =
     plaits.find(({ columns: [from, to] }) => cursor.column >= from && cursor.column <= to) ?? plaits[0];
 
+  const reach = { items: inReach, hand, chart, naming, plain: settings.plain, onTake: takeUp };
   const stitches = (
     <aside
       aria-label="Stitches"
@@ -329,12 +330,7 @@ export function BenchRoom() {
         />
       </div>
       <InReach
-        items={inReach}
-        hand={hand}
-        chart={chart}
-        naming={naming}
-        plain={settings.plain}
-        onTake={takeUp}
+        {...reach}
         more={(stitch, count) => (
           <StitchCard stitch={stitch} count={count} chart={chart} settings={settings} others={reachable} />
         )}
@@ -388,20 +384,7 @@ export function BenchRoom() {
 
   return (
     <div className="flex min-h-0 flex-1">
-      {!narrow &&
-        (folded ? (
-          <ReachStrip
-            items={inReach}
-            hand={hand}
-            chart={chart}
-            naming={naming}
-            plain={settings.plain}
-            onTake={takeUp}
-            onOpen={page.fold}
-          />
-        ) : (
-          stitches
-        ))}
+      {!narrow && (folded ? <ReachStrip {...reach} onOpen={page.fold} /> : stitches)}
       <div className="flex min-w-0 flex-1 flex-col">
         <Toolbar
           design={design}
