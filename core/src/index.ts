@@ -8,7 +8,7 @@ export * from './chart/rows.js';
 export * from './chart/frame.js';
 export * from './construction/construction.js';
 export * from './values.js';
-export { changeOf, EditError, then, unchanged, become, type Edit } from './chart/edit.js';
+export { changeOf, EditError, andThen, unchanged, become, type Edit } from './chart/edit.js';
 export * from './chart/edits.js';
 export * from './chart/layout.js';
 export * from './chart/start.js';

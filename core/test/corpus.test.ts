@@ -90,7 +90,7 @@ describe('written patterns with a fault (common practice, no source)', () => {
     expect(asides.map((a) => [a.text, a.why])).to.deep.equal([
       ['A rope for cold hands', 'it says nothing of the rows'],
       ['The wool is from the valley.', 'it says nothing of the rows'],
-      ['in grey.', 'it says nothing of the rows'],
+      ['in grey', 'it says nothing of the rows'],
       ['k: knit.', 'it says what the trade does'],
       ['yo: bring the yarn over the needle.', 'the rows do not use it'],
     ]);

@@ -23,7 +23,7 @@ import {
   startDesign,
   stepsBetween,
   StepMisfit,
-  then,
+  andThen,
   unchanged,
   withRow,
   workStitch,
@@ -207,7 +207,7 @@ describe("two people's edits", () => {
     const both = joined(
       from,
       insertColumns(framed, 1, 2).steps,
-      then(placeStitches(framed, 0, 6, [simpleCrossing('left', 2, 2)]), (c) =>
+      andThen(placeStitches(framed, 0, 6, [simpleCrossing('left', 2, 2)]), (c) =>
         setAcross(c, { before: 4, after: 2, times: 5, least: 1 }),
       ).steps,
     )!;

@@ -44,7 +44,7 @@ describe('reading written rows', () => {
 
   it('takes the manners patterns are printed in', () => {
     const { chart, problems } = read(`
-      A prose line that says nothing of rows.
+      A line for the pleasure of it.
       CO 16 sts.
       Row 1 (RS): K2, [p2, k2] 3 times, p2.
       Row 2 and all WS rows: knit the knits and purl the purls.

@@ -2,7 +2,7 @@ import { isCrossing, type Stitch, type StitchBook } from '../stitches/book.js';
 import { crossing, simpleCrossing, stitchesBefore, workedAfter } from '../stitches/crossing.js';
 import type { Lean } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
-import { become, EditError, then, unchanged, type Edit } from './edit.js';
+import { become, EditError, andThen, unchanged, type Edit } from './edit.js';
 import { deleteColumns, insertRows, openColumns } from './edits.js';
 import { sideOf } from '../construction/construction.js';
 import { indexAt, rowFacts } from './rows.js';
@@ -95,8 +95,8 @@ function resized(chart: Chart, rows: readonly Row[], column: number, by: number)
   const widened =
     by > 0
       ? openColumns(chart, column + 1, by, () => gaps(by))
-      : then(levelled(chart, column), (c) => deleteColumns(c, column, -by));
-  return then(widened, (c) => become(c, { ...c, rows }));
+      : andThen(levelled(chart, column), (c) => deleteColumns(c, column, -by));
+  return andThen(widened, (c) => become(c, { ...c, rows }));
 }
 
 /** Plain stitches in place of the one a row works at a column, so that a column of it can go. */
@@ -307,7 +307,7 @@ export function convertClosedRopes(chart: Chart, row: number, column: number): E
   const below = figure.opens >= 3 ? 0 : figure.opens === 0 ? 4 : 2;
   if (below) {
     const resting = restingRow(chart.rows[0]!, 0, 'below', book);
-    roomy = then(roomy, (c) => insertRows(c, 0, Array<Row>(below).fill(resting)));
+    roomy = andThen(roomy, (c) => insertRows(c, 0, Array<Row>(below).fill(resting)));
   }
   const moved = { ...figure, opens: figure.opens + below, closes: figure.closes + below };
   const top = roomy.chart.rows.length;
@@ -322,11 +322,11 @@ export function convertClosedRopes(chart: Chart, row: number, column: number): E
       [...gaps(2), 'p', ...gaps(2)],
       book,
     );
-    roomy = then(roomy, (c) => insertRows(c, top, [restingRow(grounded, top - 1, 'above', book)]));
+    roomy = andThen(roomy, (c) => insertRows(c, top, [restingRow(grounded, top - 1, 'above', book)]));
   }
   const added = below + above;
   return {
-    ...then(roomy, (c) => toBetween(c, moved)),
+    ...andThen(roomy, (c) => toBetween(c, moved)),
     said: `The ropes now rise between stitches: the chart is one stitch narrower, and the figure begins two rows sooner and ends a row later${added ? `; ${added} ${added === 1 ? 'row was' : 'rows were'} added for it` : ''}.`,
   };
 }

@@ -1,7 +1,7 @@
 import { isCrossing, kindOf, type Stitch, type StitchBook } from '../stitches/book.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import { columnsBelow, linesAcross, startOf } from './frame.js';
-import { become, cellsIn, EditError, takeColumns, then, unchanged, type Edit } from './edit.js';
+import { become, cellsIn, EditError, takeColumns, andThen, unchanged, type Edit } from './edit.js';
 import { fillBlock, openColumns, placeStitches, splitRow, type Block } from './edits.js';
 import { indexAt, rowFacts, spanOfAll } from './rows.js';
 import { bookOf, type Chart, type Row } from './schema.js';
@@ -110,7 +110,7 @@ function increase(chart: Chart, r: number, column: number, stitch: Stitch): Edit
     const [right, rest] = splitRow(row, column, book);
     return [...right, stitch, ...splitRow(rest, span, book)[1]];
   });
-  return then(opened, (c) => become(c, { ...c, rows }));
+  return andThen(opened, (c) => become(c, { ...c, rows }));
 }
 
 /** The columns of the next `count` plain stitches from a column leftwards, gaps passed over. */
@@ -191,7 +191,7 @@ function dropEmptyColumns(chart: Chart, columns: readonly number[]): Edit {
   // From the left, so that those still to go keep their places.
   return [...empty].reverse().reduce(
     (edit, at) =>
-      then(edit, (c) =>
+      andThen(edit, (c) =>
         takeColumns(
           c,
           at,
@@ -223,7 +223,7 @@ export function unworkStitch(chart: Chart, r: number, column: number): Edit {
     const lost = Array.from({ length: makes - takes }, (_, k) => start + takes + k);
     const rows = closeAbove(chart, r, lost).with(r, [...row.slice(0, i), ...cells, ...row.slice(i + 1)]);
     const emptied = Array.from({ length: span - takes }, (_, k) => start + takes + k);
-    return then(become(chart, { ...chart, rows }), (c) => dropEmptyColumns(c, emptied));
+    return andThen(become(chart, { ...chart, rows }), (c) => dropEmptyColumns(c, emptied));
   }
   // Where none of its loops comes from its own columns any more, as after a loop below was lost, they still stay.
   const again = columnsTaken(chart, r, i)
@@ -277,8 +277,8 @@ export function workStitch(chart: Chart, r: number, column: number, stitch: Stit
   const at = ownStart(chart, r, column);
   let cleared = unchanged(chart);
   for (let c = at; c < at + Math.max(1, takes) && c < cleared.chart.width; c++)
-    cleared = then(cleared, (made) => unworkStitch(made, r, c));
-  const worked = then(cleared, (clear) => {
+    cleared = andThen(cleared, (made) => unworkStitch(made, r, c));
+  const worked = andThen(cleared, (clear) => {
     if (takes < makes) return increase(clear, r, at, stitch);
     if (takes > makes) return decrease(clear, r, at, stitch);
     // An increase that took no loop leaves a gap where its column stays: there is nothing to work a stitch into.
@@ -298,8 +298,8 @@ function takeFreed(edit: Edit, from: number, to: number): Edit {
     const slid = slideGaps(chart, c);
     if (!slid) continue;
     return takeFreed(
-      then(
-        then(edit, (made) => become(made, { ...made, rows: slid })),
+      andThen(
+        andThen(edit, (made) => become(made, { ...made, rows: slid })),
         (made) => dropEmptyColumns(made, [c + 1]),
       ),
       from,
@@ -347,7 +347,7 @@ export function workRun(chart: Chart, r: number, column: number, stitches: reado
   if (covered) return placeStitches(chart, r, column, stitches);
   let at = column;
   return stitches.reduce((edit, s) => {
-    const worked = then(edit, (c) => workStitch(c, r, at, s));
+    const worked = andThen(edit, (c) => workStitch(c, r, at, s));
     at += spanOfAll([s], book);
     return worked;
   }, unchanged(chart));
@@ -363,9 +363,9 @@ export function fillCounted(chart: Chart, { rows, columns }: Block, stitch: Stit
   for (let r = rows.to; r >= rows.from; r--)
     for (let c = to; c >= columns.from; c--) {
       const { width } = edited.chart;
-      edited = then(edited, (made) => unworkStitch(made, r, c));
+      edited = andThen(edited, (made) => unworkStitch(made, r, c));
       to -= Math.max(0, width - edited.chart.width);
     }
   const left = { rows, columns: { from: columns.from, to: Math.max(to, columns.from) } };
-  return then(edited, (made) => fillBlock(made, left, stitch));
+  return andThen(edited, (made) => fillBlock(made, left, stitch));
 }

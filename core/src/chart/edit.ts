@@ -29,7 +29,7 @@ export interface Laid {
 export const unchanged = (chart: Chart): Edit => ({ chart, steps: [] });
 
 /** One edit after the other. */
-export function then(first: Edit, next: (chart: Chart) => Edit): Edit {
+export function andThen(first: Edit, next: (chart: Chart) => Edit): Edit {
   const second = next(first.chart);
   const laid = [...second.steps.reduce(laidAfter, first.laid ?? []), ...(second.laid ?? [])];
   const steps = [...first.steps, ...second.steps];

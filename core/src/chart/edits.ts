@@ -20,7 +20,7 @@ import {
   sound,
   takeColumns,
   takeRows,
-  then,
+  andThen,
   unchanged,
   type Edit,
 } from './edit.js';
@@ -127,7 +127,7 @@ export function pasteRows(chart: Chart, r: number, column: number, rows: readonl
   return rows.slice(0, chart.rows.length - r).reduce((edited, row, i) => {
     const room = chart.width - column;
     const fitting = spanOfAll(row, book) > room ? splitRow(row, room, book)[0] : row;
-    return then(edited, (c) => placeStitches(c, r + i, column, fitting));
+    return andThen(edited, (c) => placeStitches(c, r + i, column, fitting));
   }, unchanged(chart));
 }
 
@@ -154,7 +154,7 @@ export function pasteFrom(
     ...chart,
     own: [...chart.own, ...brought].sort((a, b) => (a.id < b.id ? -1 : 1)),
   });
-  return then(brought.length ? known : unchanged(chart), (c) => pasteRows(c, r, column, rows));
+  return andThen(brought.length ? known : unchanged(chart), (c) => pasteRows(c, r, column, rows));
 }
 
 /** Fills a block with one stitch, as often as it fits. */
@@ -166,7 +166,7 @@ export function fillBlock(chart: Chart, block: Block, stitch: Stitch): Edit {
   const run = Array<Stitch>(fits).fill(stitch);
   let edited = unchanged(chart);
   for (let r = block.rows.from; r <= block.rows.to; r++)
-    edited = then(edited, (c) => placeStitches(c, r, block.columns.from, run));
+    edited = andThen(edited, (c) => placeStitches(c, r, block.columns.from, run));
   return edited;
 }
 
@@ -209,7 +209,7 @@ function placesMoved(
   at: number,
   count: number,
 ): Edit {
-  return then(edit, (c) =>
+  return andThen(edit, (c) =>
     withPlaces(c, movedMirror(mirror, of, at, count), movedMeant(meant, of, at, count)),
   );
 }
@@ -251,7 +251,7 @@ export function deleteRows(chart: Chart, at: number, count: number): Edit {
   if (count >= chart.rows.length) throw new EditError('A chart keeps at least one row.');
   const lifted = takesWholeRepeat(chart, 'rows', at, count);
   const up = lifted ? null : withoutEmptyEnd(chart, at, count);
-  const taken = then(become(chart, { ...chart, up }), (c) => takeRows(c, at, count));
+  const taken = andThen(become(chart, { ...chart, up }), (c) => takeRows(c, at, count));
   return placesMoved(taken, chart, 'rows', at, -count);
 }
 
@@ -287,7 +287,7 @@ export function openColumns(
   if (chart.width + count > LIMITS.columns)
     throw new EditError(`A chart holds at most ${LIMITS.columns} columns.`);
   const outside = atLine === 'outside' && at > 0 ? count : 0;
-  const put = then(cutColumn(chart, at), (c) =>
+  const put = andThen(cutColumn(chart, at), (c) =>
     putColumns(
       c,
       at,
@@ -303,11 +303,11 @@ export function deleteColumns(chart: Chart, at: number, count: number): Edit {
   if (count >= chart.width) throw new EditError('A chart keeps at least one column.');
   const lifted = takesWholeRepeat(chart, 'columns', at, count);
   const cut = [at, at + count].reduce(
-    (edit, column) => then(edit, (c) => cutColumn(c, column)),
+    (edit, column) => andThen(edit, (c) => cutColumn(c, column)),
     unchanged(chart),
   );
-  const taken = then(
-    then(cut, (c) => (lifted ? setAcross(c, null) : unchanged(c))),
+  const taken = andThen(
+    andThen(cut, (c) => (lifted ? setAcross(c, null) : unchanged(c))),
     (c) =>
       takeColumns(
         c,

@@ -2,7 +2,7 @@ import { lcm } from '../values.js';
 import { constructionOf } from '../construction/construction.js';
 import { remembered } from '../remember.js';
 import { sameStitch, spanOf, stitchId, type StitchBook } from '../stitches/book.js';
-import { EditError, then, unchanged, type Edit } from './edit.js';
+import { EditError, andThen, unchanged, type Edit } from './edit.js';
 import { deleteColumns, deleteRows, setAcross, setUp } from './edits.js';
 import {
   acrossOf,
@@ -224,8 +224,8 @@ export function takeAcross(chart: Chart): Edit {
       least: Math.max(1, least - drawn),
     });
   }
-  return then(
-    then(setAcross(chart, null), (c) =>
+  return andThen(
+    andThen(setAcross(chart, null), (c) =>
       surplus ? deleteColumns(c, before + length, surplus) : unchanged(c),
     ),
     (c) => setAcross(c, { before, after, times, least }),
@@ -242,8 +242,8 @@ export function takeUp(chart: Chart): Edit {
   const part = isPart ? endOf(chart) : 0;
   const up = { setup: before, closing: after, times: times + Math.floor(part / length) };
   const rest = part % length;
-  return then(
-    then(setUp(chart, null), (c) => (surplus ? deleteRows(c, before + length, surplus) : unchanged(c))),
+  return andThen(
+    andThen(setUp(chart, null), (c) => (surplus ? deleteRows(c, before + length, surplus) : unchanged(c))),
     (c) => setUp(c, rest ? { ...up, end: before + rest } : up),
   );
 }

@@ -9,7 +9,7 @@ import {
 } from '../stitches/book.js';
 import { crossing, type Crossing } from '../stitches/crossing.js';
 import type { Worked } from '../stitches/face.js';
-import { become, EditError, then, unchanged, type Edit } from './edit.js';
+import { become, EditError, andThen, unchanged, type Edit } from './edit.js';
 import { placeStitches } from './edits.js';
 import { spanOfAll } from './rows.js';
 import { bookOf, type Chart, type Mirror, type Row } from './schema.js';
@@ -96,9 +96,9 @@ export function mirrorAlong(edit: Edit, mirror: Mirror | null): Edit {
         const [from, to] = [at, at + spanOf(stitch, book)];
         at = to;
         const isOver = image.row === step.row && meet(from, to, step.column, end);
-        return isOver ? m : then(m, (c) => placeStitches(c, image.row, from, [stitch]));
+        return isOver ? m : andThen(m, (c) => placeStitches(c, image.row, from, [stitch]));
       },
-      then(made, unchanged),
+      andThen(made, unchanged),
     );
   }, edit);
 }

@@ -1,4 +1,4 @@
-import { then, unchanged } from '../chart/edit.js';
+import { andThen, unchanged } from '../chart/edit.js';
 import { moveUp } from '../needle/mend-crossing.js';
 import { rhythmOfMeetings } from '../ropes/rhythm.js';
 import { interlacesOf, placeIn } from '../ropes/roped.js';
@@ -31,7 +31,7 @@ export const irregularRhythm: RopesCheck = ({ roped, rules }) => {
             label: `Cross in row ${row + 1 - late} instead`,
             edit: (c) =>
               columns.reduce(
-                (edit, column) => then(edit, (made) => moveUp(made, row, column, -late)),
+                (edit, column) => andThen(edit, (made) => moveUp(made, row, column, -late)),
                 unchanged(c),
               ),
           },

@@ -1,4 +1,4 @@
-import { EditError, then, unchanged, type Edit } from '../chart/edit.js';
+import { EditError, andThen, unchanged, type Edit } from '../chart/edit.js';
 import { placeStitches } from '../chart/edits.js';
 import { startOf } from '../chart/frame.js';
 import { indexAt, loopColumns } from '../chart/rows.js';
@@ -38,7 +38,7 @@ const knitAgain = (chart: Chart, cells: readonly Cell[]): Edit =>
   cells.reduce((edit, { row, column }) => {
     const cell = chart.rows[row]![indexAt(chart.rows[row]!, column, bookOf(chart))];
     if (cell !== 'p') throw new EditError('It is no plain purl that breaks the rope here.');
-    return then(edit, (c) => placeStitches(c, row, column, ['k']));
+    return andThen(edit, (c) => placeStitches(c, row, column, ['k']));
   }, unchanged(chart));
 
 /** Stitches of ropes purled from one row on, told by that row; each is followed down from the row that shows it. */

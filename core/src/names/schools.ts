@@ -186,9 +186,9 @@ function build(lean: Lean, groups: Worked[][] | null): Crossing[] {
 
 const SLASHED = /^(\d+)\/(\d+)(?:\/(\d+))? ([LR])(P?)C(-[kpbq/]+)?$/i;
 const ORDERED = /^(\d+)\/(\d+)(?:\/(\d+))? (left|right) (purl )?cable(-[kpbq/]+)?$/i;
-const TOTAL = /^(C|T|Cr)(\d+)([FBLR])?(-[kpbq/]+)?$/i;
+const TOTAL = /^(C|T|Cr|Tw)(\d+)([FBLR])?(-[kpbq/]+)?$/i;
 /** A total with how it is divided, as a name with a centre says it: C6F-2/2/2. */
-const CENTRED = /^(C|T|Cr)(\d+)([FBLR])-(\d+)\/(\d+)\/(\d+)$/i;
+const CENTRED = /^(C|T|Cr|Tw)(\d+)([FBLR])-(\d+)\/(\d+)\/(\d+)$/i;
 /** Names that carry lean and hold at once: CL3F, CR3B. */
 const LEAN_AND_HOLD = /^C([LR])(\d+)([FB])(-[kpbq/]+)?$/i;
 /** The lean that a letter means: L and R say it, F and B where these hands hold the needle. */
@@ -247,7 +247,9 @@ export function crossingsNamed(
   if (both) {
     const [, lean, n, hold, suffix] = both;
     const leans = leanOf(lean!, told);
-    return leans === leanOf(hold!, told) ? ofTotal(Number(n), leans, suffix, [false]) : [];
+    return leans === leanOf(hold!, told)
+      ? ofTotal(Number(n), leans, suffix, isAsked && !suffix ? [false, true] : [false], isAsked)
+      : [];
   }
   const centred = CENTRED.exec(text);
   if (centred) {
@@ -262,7 +264,14 @@ export function crossingsNamed(
   const [, letter, n, end, suffix] = total;
   if (!end && !isAsked) return [];
   const leans: Lean[] = end ? [leanOf(end, told)] : ['left', 'right'];
-  const purled = grounds(letter!, Number(n), /[LR]/i.test(end ?? ''), school);
+  const purled = isAsked
+    ? groundsAsked(letter!, Number(n), /[LR]/i.test(end ?? ''), school)
+    : grounds(letter!, Number(n), /[LR]/i.test(end ?? ''), school);
+  if (isAsked && Number(n) === 2 && !/^(?:c|cr)$/i.test(letter!))
+    return leans.flatMap((lean) => [
+      ...ofTotal(2, lean, suffix, purled, isAsked),
+      ...(suffix ? [] : [crossing(lean, ['ktbl'], ['ktbl']), crossing(lean, ['ktbl'], ['p'])]),
+    ]);
   return leans.flatMap((lean) => ofTotal(Number(n), lean, suffix, purled, isAsked));
 }
 
@@ -276,6 +285,12 @@ function grounds(letter: string, total: number, byLean: boolean, school: School 
   if (!byLean) return [false];
   if (!school) return [false, true];
   return [school === 'total-ground'];
+}
+
+/** The same where a reader asks: what two letters alone say (Cr, Tw) is not the same from one designer to the next. */
+function groundsAsked(letter: string, total: number, byLean: boolean, school: School | undefined): boolean[] {
+  if (/^(?:cr|tw)$/i.test(letter) || (/^t$/i.test(letter) && total === 2)) return [false, true];
+  return grounds(letter, total, byLean, school);
 }
 
 /** No crossing has so many stitches: nothing is built from a larger number in a name. */

@@ -1,6 +1,6 @@
 import { markerMoved, startOf } from '../chart/frame.js';
 import { rowFacts } from '../chart/rows.js';
-import { become, then, type Edit } from '../chart/edit.js';
+import { become, andThen, type Edit } from '../chart/edit.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import type { ColumnsStep, RowsStep } from '../chart/steps.js';
 import { isCrossing, type Stitch, type StitchBook } from '../stitches/book.js';
@@ -140,5 +140,5 @@ export function carryUp(chart: Chart, edit: Edit): Edit {
     }
     below = workRow(rows[r]!, below ?? castOnNeedle(rows[r]!, book), book, startOf(made, r)).loops;
   }
-  return then(edit, (c) => become(c, { ...c, rows }));
+  return andThen(edit, (c) => become(c, { ...c, rows }));
 }

@@ -1,4 +1,4 @@
-import { EditError, then, unchanged, type Edit } from '../chart/edit.js';
+import { EditError, andThen, unchanged, type Edit } from '../chart/edit.js';
 import { placeStitches } from '../chart/edits.js';
 import { indexAt, rowFacts } from '../chart/rows.js';
 import { bookOf, type Chart } from '../chart/schema.js';
@@ -57,7 +57,7 @@ export function drawRope(chart: Chart, rope: RopeAt, wanted: (row: number) => nu
   const begun = carryUp(chart, placeStitches(chart, row, rope.column, knit));
   let at = rope.column;
   let last = row;
-  let edit = then(unchanged(chart), () => begun);
+  let edit = andThen(unchanged(chart), () => begun);
   for (let r = row + 1; r < chart.rows.length; r++) {
     const drawn = wanted(r);
     if (drawn === undefined) break;
@@ -74,7 +74,7 @@ export function drawRope(chart: Chart, rope: RopeAt, wanted: (row: number) => nu
     const front = Array<Worked>(stitches).fill('k');
     const placed = placeStitches(edit.chart, r, from, [crossing(isLeft ? 'left' : 'right', front, back)]);
     const carried = carryUp(edit.chart, placed);
-    edit = then(edit, () => carried);
+    edit = andThen(edit, () => carried);
     at += isLeft ? by : -by;
     last = r;
   }

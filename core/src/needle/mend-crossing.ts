@@ -1,4 +1,4 @@
-import { EditError, then, type Edit } from '../chart/edit.js';
+import { EditError, andThen, type Edit } from '../chart/edit.js';
 import { placeStitches } from '../chart/edits.js';
 import { linesAcross, startOf } from '../chart/frame.js';
 import { indexAt, rowFacts, takesOfAll } from '../chart/rows.js';
@@ -33,7 +33,7 @@ export function crossingAt(chart: Chart, r: number, column: number): Crossing {
 export function turnOver(chart: Chart, places: readonly { row: number; column: number }[]): Edit {
   return places.reduce(
     (edit, { row, column }) =>
-      then(edit, (c) => placeStitches(c, row, column, [flipCrossing(crossingAt(c, row, column))])),
+      andThen(edit, (c) => placeStitches(c, row, column, [flipCrossing(crossingAt(c, row, column))])),
     { chart, steps: [] } as Edit,
   );
 }
@@ -111,7 +111,7 @@ export function moveUp(chart: Chart, r: number, column: number, by: number): Edi
   const faces = by > 0 ? entering : after;
   let edit = placeStitches(chart, to, column, [cross]);
   for (let q = by > 0 ? r : to + 1; q < (by > 0 ? to : r + 1); q++)
-    edit = then(edit, (c) => placeStitches(c, q, column, faces));
+    edit = andThen(edit, (c) => placeStitches(c, q, column, faces));
   return edit;
 }
 

@@ -31,7 +31,7 @@ export function provedLine(
 ): string {
   const text = itemsText(items);
   const { body } = parsePiece('Row', `Row 1: ${text}`, { strict: true });
-  if (body.type === 'as') throw new LineFault(`"${text}" is read as another row.`);
+  if (body.type !== 'items') throw new LineFault(`"${text}" is not read as the words of a row.`);
   const needle = freshNeedle(before);
   const read = workWords(body, needle, 'RS', LEXICON).stitches;
   const isSame = read.length === stitches.length && read.every((s, i) => s === stitches[i]);

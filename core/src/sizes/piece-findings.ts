@@ -3,7 +3,7 @@ import { insertRows, setUp } from '../chart/edits.js';
 import { repeatRows, upOf } from '../chart/frame.js';
 import { bookOf, type Chart, type Design } from '../chart/schema.js';
 import { setStep, type Step } from '../chart/steps.js';
-import { EditError, then } from '../chart/edit.js';
+import { EditError, andThen } from '../chart/edit.js';
 import type { Finding } from '../checks/finding.js';
 import { constructionOf } from '../construction/construction.js';
 import { lengthText, type Length, type LengthUnit } from '../measures/length.js';
@@ -41,7 +41,7 @@ function withSetUpRow(chart: Chart): readonly Step[] | null {
     const up = upOf(put.chart);
     // It is worked once: the repeat begins above it, whether there was one or not.
     const isIn = repeatRows(put.chart)?.first === 0 || !repeatRows(put.chart);
-    const { steps } = isIn ? then(put, (c) => setUp(c, { ...up, setup: up.setup + 1 })) : put;
+    const { steps } = isIn ? andThen(put, (c) => setUp(c, { ...up, setup: up.setup + 1 })) : put;
     // The row that was the first is worked on the side it was: the one below it on the other.
     return [
       ...steps,

@@ -65,34 +65,48 @@ export interface RowLine {
   body: Body;
   /** Stitches the needle holds after the row. */
   count: number | null;
+  /** How many stitches more, or (negative) fewer, a text says that the needle holds after it. */
+  changed?: number;
 }
 
 /** The rows a line also holds for: those of a side, or of a parity, but for some. */
 export type Rest = ({ side: Side } | { parity: 0 | 1 | null }) & { but?: number[] };
 
-/** What a row says: as other rows in turn, as the stitches present, one cloth all over, or its words. */
+/**
+ * What a row says: as other rows in turn (with some words put for others), as the stitches present, one cloth all over,
+ * one stitch in turn from row to row, a rib or moss that goes on as it is begun, or its words. What it says may not
+ * have been understood.
+ */
 export type Body =
-  | { type: 'as'; rows: number[] }
+  | { type: 'as'; rows: number[]; swaps?: { from: string; to: string }[] }
+  | { type: 'turns'; words: ('k' | 'p')[] }
+  | { type: 'rib'; items: Item[]; goesOn?: boolean }
+  | { type: 'moss'; goesOn?: boolean }
+  | { type: 'unread' }
   | { type: 'presented' }
   | { type: 'cloth'; cloth: 'stocking' | 'reverse' | 'garter' }
   | { type: 'items'; items: Item[] };
 
 /**
  * What stands in a row, in working order. A marker is that of the round, moved on by so many stitches or (negative)
- * back; `present` works so many stitches, or all before the last ones, as they present; what is `aside` works none.
+ * back; `present` works so many stitches, or all before the last ones, as they present; what is `aside` works none, but
+ * may place, slip or remove a marker of the knitter's own.
  */
 export type Item =
   | { type: 'word'; word: string; spelled: Move[] | null }
   | { type: 'spelled'; moves: Move[] }
   | { type: 'group'; items: Item[]; times: number }
   | { type: 'star'; items: Item[]; until: Until }
-  | { type: 'rest'; word: 'k' | 'p'; last: number }
+  | { type: 'rest'; word: 'k' | 'p'; last: number; toMarker?: boolean }
   | { type: 'marker'; by: number }
   | { type: 'present'; n: number | null; last: number }
-  | { type: 'aside'; text: string };
+  | { type: 'aside'; text: string; mark?: 'place' | 'slip' | 'remove' };
 
-/** Where a repeat ends: before the last stitches, after so many more times, or where the words after it fit. */
-export type Until = { last: number } | { more: number } | { tail: true };
+/**
+ * Where a repeat ends: before the last stitches (of the row, or before the next marker), after so many more times, or
+ * where the words after it fit.
+ */
+export type Until = { last: number; marker?: true } | { more: number } | { tail: true };
 
 /**
  * One thing the hands do in a crossing. Cable needle 2 holds a centre group; where both are held on one side,

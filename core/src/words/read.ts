@@ -7,19 +7,29 @@ import { LIMITS, type Chart } from '../chart/schema.js';
 import { stitchBook, stitchId, type Stitch } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
 import { modulo } from '../values.js';
-import type { Item } from './pattern.js';
+import type { Item, RowLine } from './pattern.js';
 import { assemble, type ReadOptions } from './reader/assemble.js';
 import { attempt, type Attempt, type Reader } from './reader/attempt.js';
 import { castOns } from './reader/cast-on.js';
 import { compared, repeatCompared, gains, repeatFails } from './reader/compare.js';
-import { NOT_COMPARED, readKey, SAID, type KeyRead } from './reader/define.js';
+import { harmless, mostTelling } from './reader/aside.js';
+import { literal, readKey, UNUSED, type KeyRead } from './reader/define.js';
 import { quoted, type Span } from './reader/language.js';
-import { plainWord, stitchesNamed, TooMuchWork, WordProblem, type Lexicon } from './reader/lexicon.js';
+import {
+  crossingOfMoves,
+  plainWord,
+  stitchesNamed,
+  TooMuchWork,
+  WordProblem,
+  type Lexicon,
+} from './reader/lexicon.js';
 import { MOST_PROBLEMS, readLines, type Aside, type PatternLines, type Problem } from './reader/lines.js';
 import { withGapsFilled, type Order, type PlacedRow } from './reader/order.js';
 import { planned, withPlan } from './reader/plan.js';
 import { keyOutside, sectionsOf, type Section } from './reader/sections.js';
 import { placeRows, setting } from './reader/setting.js';
+import { forSize, sizesIn, type Sizes } from './reader/sizes.js';
+import { withFigures } from './reader/spelling.js';
 
 export type { ReadOptions };
 
@@ -47,6 +57,8 @@ export interface Reading {
   names: Record<string, string>;
   /** How its key works two-stitch twists; null where it does not say, or in no one manner. */
   twist: TwistMethod | null;
+  /** The sizes the text is for, and which of them was read, the first being 0; null where it is for one. */
+  sizes: (Sizes & { read: number }) | null;
 }
 
 /**
@@ -61,7 +73,7 @@ export function readPattern(text: string, options: ReadOptions): Reading {
     if (!(error instanceof TooMuchWork)) throw error;
     const message =
       'This text repeats more than a pattern can: its rows win stitches without end, or its brackets work nothing many times over.';
-    return nothing([{ id: 'too-much-work', level: 'error', message }]);
+    return noReading([{ id: 'too-much-work', level: 'error', message }]);
   }
 }
 
@@ -96,14 +108,18 @@ export function readPatterns(text: string, options: ReadOptions): SectionRead[] 
 /** A longer text is read as one pattern. */
 const LONGEST_SECTIONED = 400_000;
 
-const nothing = (problems: Problem[], asides: Aside[] = []): Reading => ({
+const noReading = (problems: Problem[], asides: Aside[] = []): Reading => ({
   chart: null,
   problems,
   questions: questionsOf(problems),
   asides,
   names: {},
   twist: null,
+  sizes: null,
 });
+
+/** A sentence as it is remembered when it is said to say nothing of the rows. */
+export const plainly = (text: string): string => text.replace(/\s+/g, ' ').trim().toLowerCase();
 
 /** What is asked, once for each name. */
 function questionsOf(problems: readonly Problem[]): Question[] {
@@ -126,8 +142,9 @@ function usedWords({ rows }: Order): Map<string, Set<Side>> {
     for (const item of items) {
       if (item.type === 'star' || item.type === 'group') look(item.items, side);
       if (item.type !== 'word' && item.type !== 'rest') continue;
-      const name = plainWord(item.word, side, stitchBook())?.base ?? item.word.toLowerCase();
-      used.set(name, (used.get(name) ?? new Set<Side>()).add(side));
+      const base = plainWord(item.word, side, stitchBook())?.base;
+      const names = base === undefined ? [item.word.toLowerCase()] : [base, literal(item.word)];
+      for (const name of names) used.set(name, (used.get(name) ?? new Set<Side>()).add(side));
     }
   };
   for (const { body, side } of rows) if (body?.type === 'items') look(body.items, side);
@@ -178,40 +195,73 @@ function withStarts(chart: Chart, starts: readonly number[]): Chart {
   return { ...chart, jogs: jogsFrom(chart.rows.map((_, r) => nearest(starts[r] ?? 0))) };
 }
 
-/** Prose that names a word of the rows is no prose: it may tell how the word is worked. */
+/** Why a sentence is left aside that the designer said says nothing of the rows. */
+const SAID_SO = 'you said that it says nothing of the rows';
+
+/**
+ * Looks at what nothing was made of. A piece of it is left aside where it is of a kind that says nothing of the rows, or
+ * where the designer said so of it; anything else is told, with the words of rows that it speaks of.
+ */
 function readProse(
   lines: PatternLines,
   used: ReadonlyMap<string, unknown>,
   key: KeyRead,
+  { construction, asides: said = [] }: ReadOptions,
 ): { problems: Problem[]; asides: Aside[] } {
   const names = [...used.keys()].filter(
     (name) => isOwnName(name) && !key.defined.has(name) && !key.told.has(name),
   );
   const problems: Problem[] = [];
   const asides: Aside[] = [];
+  const leave = ({ from, to }: Span, why: string) => {
+    if (asides.length < MOST_PROBLEMS)
+      asides.push({ from, to, text: lines.text.slice(from, Math.min(to, from + 120)), why });
+  };
+  const known = new Set(said);
   // A line that looks like one of the key, and tells no word of the rows, may tell of one nevertheless.
-  const left = key.left.filter(({ why }) => why !== SAID && why !== NOT_COMPARED).map(({ line }) => line.at);
-  for (const at of [...lines.prose, ...left]) {
-    const isKey = left.includes(at);
+  const unsure = key.left.flatMap(({ line, why }) =>
+    (why === '' || why === UNUSED) && line.at.to ? [{ at: line.at, why, isBehindRows: false }] : [],
+  );
+  const prose = lines.prose.map(({ from, to, isBehindRows }) => ({
+    at: { from, to },
+    why: '',
+    isBehindRows,
+  }));
+  for (const { at, why: known_, isBehindRows } of [...prose, ...unsure]) {
     const text = lines.text.slice(at.from, at.to);
-    const named = names.find((name) => speaksOf(text.toLowerCase(), name)) ?? rowWordIn(text, isKey);
-    if (named !== undefined && problems.length < MOST_PROBLEMS)
+    if (!/[^\s]/.test(text)) continue;
+    if (known.has(plainly(text))) {
+      leave(at, SAID_SO);
+      continue;
+    }
+    const name = names.find((n) => speaksOf(text.toLowerCase(), n));
+    const isLine =
+      /(?:^|\n)\s*$/.test(lines.text.slice(0, at.from)) && /^\s*(?:\n|$)/.test(lines.text.slice(at.to));
+    const why =
+      name !== undefined
+        ? null
+        : known_ || harmless({ text, isLine, isBehindRows, isRound: construction === 'round' });
+    const last = problems.at(-1)?.at;
+    if (why !== null) leave(at, why);
+    // Clauses of one sentence are one fault.
+    else if (last && /^[\s,;:&–-]*(?:(?:and|then)[\s,]*)?$/i.test(lines.text.slice(last.to, at.from)))
+      last.to = at.to;
+    else if (problems.length < MOST_PROBLEMS)
       problems.push({
         id: 'line-not-read',
         level: 'error',
-        message: `${quoted(text, 60)} speaks of "${named}", ${names.includes(named) ? 'which the rows use' : 'as rows do'}, and was not understood. Tell it as a row or a line of the key, or take it out.`,
-        at,
+        message: `${quoted(lines.text.slice(at.from, sentenceEnd(lines.text, at)), 60)} speaks of "${name ?? mostTelling(text)}", ${name === undefined ? 'as rows do' : 'which the rows use'}, and was not understood. Tell it as a row or a line of the key, or say that it says nothing of the rows.`,
+        at: { ...at },
       });
-    else if (!isKey && asides.length < MOST_PROBLEMS)
-      asides.push({ ...at, text: text.slice(0, 120), why: 'it says nothing of the rows' });
   }
-  return { problems, asides: [...lines.asides, ...asides] };
+  return { problems, asides };
 }
 
-/** What a line of prose says as only rows do: a counted run, or so many rows of one stitch. Steps of a key have runs too. */
-const rowWordIn = (text: string, isKey: boolean): string | undefined =>
-  (isKey ? null : /(?<![A-Za-z0-9/-])[kp]\d+(?![A-Za-z0-9/-])/i.exec(text))?.[0] ??
-  /\b(?:knit|purl)\s+(?:\d+|two|three|four|five|six)\s+(?:rows|rounds|rnds)\b/i.exec(text)?.[0];
+/** Where the sentence ends that a clause stands in. */
+function sentenceEnd(text: string, { to }: Span): number {
+  const end = /[.;](?=\s|$)|\n/.exec(text.slice(to));
+  return text[to - 1] === '.' || !end ? to : to + end.index;
+}
 
 /** Whether a word is a name that only a key or a school explains, and no word of everyday prose. */
 const isOwnName = (name: string): boolean =>
@@ -226,21 +276,47 @@ function speaksOf(text: string, name: string): boolean {
   return false;
 }
 
+/** A text as one size of it is read, with what a scanner mistook put right. */
+function readable(text: string, { size = 0 }: ReadOptions) {
+  const sizes = sizesIn(text);
+  const read = sizes ? Math.max(0, Math.min(size, sizes.castOns.length - 1)) : 0;
+  const { text: figured, taken } = withFigures(sizes ? forSize(text, sizes, read) : text);
+  const problems = taken.slice(0, MOST_PROBLEMS).map(({ from, to, as }): Problem => ({
+    id: 'figure-taken',
+    level: 'caution',
+    message: `${quoted(text.slice(from, to))} is read as "${as}": a scanner takes 1 for l and 0 for O.`,
+    at: { from, to },
+  }));
+  if (sizes)
+    problems.push({
+      id: 'size-taken',
+      level: 'caution',
+      message: `The text is for ${sizes.castOns.length} sizes: it is read for the ${ORDINALS[read] ?? `${read + 1}th`}${sizes.castOns[read] ? `, on ${sizes.castOns[read]} stitches` : ''}. Choose the size that is meant.`,
+    });
+  return { text: figured, sizes: sizes && { ...sizes, read }, problems };
+}
+const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth'];
+
 /** The lines of a text, and the rows of the piece in their places. */
-export function linesPlaced(text: string, given: ReadOptions) {
-  const written = readLines(text, { keyText: given.keyText });
-  const filled = withGapsFilled(written.pattern.rows, written.again);
+export function linesPlaced(given: string, options: ReadOptions) {
+  const { text, sizes, problems } = readable(given, options);
+  const written = readLines(text, { keyText: options.keyText });
+  const places = new Map<RowLine, RowLine>();
+  const filled = withGapsFilled(written.pattern.rows, written.again, (line, as) => places.set(line, as));
   const lines: PatternLines = {
     ...written,
+    problems: [...problems, ...written.problems],
     pattern: { ...written.pattern, rows: [...filled.lines] },
     again: filled.again,
+    placeOf: (line, item) => written.placeOf(places.get(line) ?? line, item),
   };
-  const set = setting(lines, given);
-  return { lines, set, placed: placeRows(lines, set.options) };
+  const set = setting(lines, options);
+  return { lines, sizes, set, placed: placeRows(lines, set.options) };
 }
 
 function readWithin(text: string, given: ReadOptions, budget: { left: number }): Reading {
-  const { lines, set, placed } = linesPlaced(text, given);
+  const { lines, sizes, set, placed } = linesPlaced(text, given);
+  const nothing = (told: Problem[], left: Aside[] = []): Reading => ({ ...noReading(told, left), sizes });
   const { order, options } = placed;
   const height = order.rows.length;
   const problems = [...lines.problems, ...set.problems, ...placed.problems];
@@ -251,7 +327,7 @@ function readWithin(text: string, given: ReadOptions, budget: { left: number }):
         level: 'error',
         message: 'No written row was found. A row begins "Row 1:" or "Round 1:".',
       });
-    return nothing(problems.slice(0, MOST_PROBLEMS), readProse(lines, new Map(), emptyKey).asides);
+    return nothing(problems.slice(0, MOST_PROBLEMS), readProse(lines, new Map(), emptyKey, options).asides);
   }
   if (height > LIMITS.rows)
     return nothing([
@@ -264,14 +340,17 @@ function readWithin(text: string, given: ReadOptions, budget: { left: number }):
   const used = usedWords(order);
   const answers = options.answers ?? {};
   const key = readKey(lines.key, used, lines.pattern.head.hand, answers);
-  const prose = readProse(lines, used, key);
+  defineSpelled(order, lines, key);
+  const prose = readProse(lines, used, key, options);
   const asides = [
     ...prose.asides,
-    ...key.left.map(({ line: { at }, why }) => ({
-      ...at,
-      text: lines.text.slice(at.from, Math.min(at.to, at.from + 120)),
-      why,
-    })),
+    ...key.left
+      .filter(({ why }) => why !== '' && why !== UNUSED)
+      .map(({ line: { at }, why }) => ({
+        ...at,
+        text: lines.text.slice(at.from, Math.min(at.to, at.from + 120)),
+        why,
+      })),
   ].sort((a, b) => a.from - b.from);
   problems.push(...key.problems, ...prose.problems);
   const lexicon: Lexicon = {
@@ -280,6 +359,8 @@ function readWithin(text: string, given: ReadOptions, budget: { left: number }):
     book: stitchBook(),
     defined: key.defined,
     told: key.told,
+    instead: key.instead,
+    isRound: options.construction === 'round',
     blocked: key.blocked,
     answers,
     budget,
@@ -308,7 +389,8 @@ function readWithin(text: string, given: ReadOptions, budget: { left: number }):
     if (!best || tried.problems.length < best.attempt.problems.length) best = { castOn, attempt: tried };
     if (!tried.problems.length) break;
   }
-  if (!best && reader.rows[0]?.body)
+  // What a first row says that was not understood may say it.
+  if (!best && reader.rows[0]?.body && reader.rows[0].body.type !== 'unread')
     return nothing(
       [
         ...problems,
@@ -358,10 +440,36 @@ function readWithin(text: string, given: ReadOptions, budget: { left: number }):
   problems.push(...plan.problems, ...gains(plan, best.attempt, order.rows));
   const done = withPlan(chart, plan, order);
   problems.push(...done.problems);
-  return { chart: done.chart, problems: told(), questions: [], asides, names, twist };
+  return { chart: done.chart, problems: told(), questions: [], asides, names, twist, sizes };
 }
 
-const emptyKey: KeyRead = { defined: new Map(), told: new Map(), blocked: new Set(), problems: [], left: [] };
+const emptyKey: KeyRead = {
+  defined: new Map(),
+  told: new Map(),
+  instead: new Map(),
+  blocked: new Set(),
+  problems: [],
+  left: [],
+};
+
+/** A crossing that is spelled out in brackets behind its name is told for all rows that use the name. */
+function defineSpelled({ rows }: Order, lines: PatternLines, key: KeyRead): void {
+  const look = (items: readonly Item[], side: Side): void => {
+    for (const item of items) {
+      if (item.type === 'star' || item.type === 'group') look(item.items, side);
+      if (item.type !== 'word' || !item.spelled) continue;
+      const name = item.word.toLowerCase();
+      if (key.defined.has(name) || key.blocked.has(name)) continue;
+      try {
+        key.defined.set(name, crossingOfMoves(item.spelled, side, lines.pattern.head.hand));
+      } catch (error) {
+        // It is told where the row is worked.
+        if (!(error instanceof WordProblem)) throw error;
+      }
+    }
+  };
+  for (const { body, side } of rows) if (body?.type === 'items') look(body.items, side);
+}
 
 /** The method by which a key works its two-stitch twists, as far as it tells them; null where none has these ways. */
 function twistIn({ key }: PatternLines, hand: Lexicon['hand']): TwistMethod | null {

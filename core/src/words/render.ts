@@ -107,7 +107,18 @@ const CLOTHS = { stocking: 'stocking stitch', reverse: 'reverse stocking stitch'
 function bodyText(body: Body, kind: RowLine['kind'], manner: Manner): string {
   switch (body.type) {
     case 'as':
-      return `as ${kind ?? 'row'}${body.rows.length > 1 ? 's' : ''} ${numbersText(body.rows)}`;
+      return [
+        `as ${kind ?? 'row'}${body.rows.length > 1 ? 's' : ''} ${numbersText(body.rows)}`,
+        ...(body.swaps ?? []).map(({ from, to }, i) => `${i ? 'and' : 'but'} ${to} instead of ${from}`),
+      ].join(', ');
+    case 'turns':
+      return `beginning with a ${VERBS[body.words[0]!]} row, stocking stitch`;
+    case 'rib':
+      return `${itemsText(body.items, manner)} rib`;
+    case 'moss':
+      return 'moss stitch';
+    case 'unread':
+      return '…';
     case 'presented':
       return 'work the stitches as they present';
     case 'cloth':

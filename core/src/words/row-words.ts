@@ -1,4 +1,4 @@
-import { EditError, then, unchanged, type Edit } from '../chart/edit.js';
+import { EditError, andThen, unchanged, type Edit } from '../chart/edit.js';
 import { groundRow, insertRows, withRow } from '../chart/edits.js';
 import { sideOf } from '../construction/construction.js';
 import { bookOf, LIMITS, type Chart, type Row } from '../chart/schema.js';
@@ -13,7 +13,9 @@ import type { Side } from '../stitches/face.js';
 import { NO_STITCH, STITCH_KINDS } from '../stitches/kinds.js';
 import { crossingSteps } from './moves.js';
 import type { RowLine } from './pattern.js';
-import { readPiece, tryPiece, withPlainMarks, WordsError, type Span } from './reader/language.js';
+import { ownBody } from './reader/order.js';
+import { readPiece, tryPiece, WordsError, type Span } from './reader/language.js';
+import { withPlainMarks } from './reader/spelling.js';
 import { namesIn, type Names } from './reader/names.js';
 import { stitchesNamed, WordProblem, type Lexicon } from './reader/lexicon.js';
 import { RowProblem, takenSoFar, workWords } from './reader/work.js';
@@ -120,9 +122,13 @@ function rowIn({ chart, index, side, needle, lexicon, names }: Place, text: stri
       const [as] = body.rows as [number];
       const target = chart.rows[as - 1];
       if (!target) throw new RowWordsError(`The chart has no row ${as}.`);
+      if (body.rows.length > 1 || body.swaps)
+        throw new RowWordsError(
+          'A row is as one other here, stitch by stitch: write out what differs, or change it on the chart.',
+        );
       return target;
     }
-    const { stitches, moved } = workWords(body, needle, side, lexicon);
+    const { stitches, moved } = workWords(ownBody(body, 0), needle, side, lexicon);
     const wanted = markerMoved(chart, index);
     if (moved !== (readsLeftwards(side, lexicon.hand) ? wanted : -wanted))
       throw new RowWordsError('Where a round begins is set on the chart, and its words follow.');
@@ -146,7 +152,8 @@ function takenBy({ needle, side, lexicon, names }: Place, text: string): number 
   for (let end = body.length, tries = 0; end > 0 && tries < 200; tries++) {
     const piece = body.slice(0, end).trim();
     const row = piece && tryPiece('Row', withPlainMarks(`Row 1: ${piece}`), { names, strict: true });
-    const taken = row && row.body.type !== 'as' ? takenSoFar(row.body, needle, side, lexicon) : null;
+    const taken =
+      row && row.body.type !== 'as' ? takenSoFar(ownBody(row.body, 0), needle, side, lexicon) : null;
     if (taken !== null) return taken;
     end = Math.max(body.lastIndexOf(',', end - 1), body.lastIndexOf(';', end - 1));
   }
@@ -251,7 +258,7 @@ export function writeRowsFrom(chart: Chart, index: number, text: string, setting
       // The number is another row's where a line stands for several.
       const words = said.replace(HEADED.test(said) ? /^[^:]*:\s*/ : /^/, '');
       const made = rowFromWords(edit.chart, row, words, settings);
-      edit = then(edit, (c) => withRow(c, row, made));
+      edit = andThen(edit, (c) => withRow(c, row, made));
       set++;
     } catch (error) {
       if (!(error instanceof EditError)) throw error;

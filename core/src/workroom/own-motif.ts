@@ -1,4 +1,4 @@
-import { EditError, then, unchanged, type Edit } from '../chart/edit.js';
+import { EditError, andThen, unchanged, type Edit } from '../chart/edit.js';
 import { copyBlock, ownIn, pasteFrom, type Block } from '../chart/edits.js';
 import { spanOfAll } from '../chart/rows.js';
 import { startChart } from '../chart/start.js';
@@ -26,5 +26,5 @@ export function ownMotifChart({ name, rows, own }: OwnMotif): Chart {
 export function layOwnMotif(chart: Chart, r: number, column: number, { name, rows, own }: OwnMotif): Edit {
   // The chart gets to know the stitches it uses; nothing of it is laid yet.
   const known = own.length ? pasteFrom(chart, r, column, [], own) : unchanged(chart);
-  return then(known, (c) => layRows(c, r, column, rows, name));
+  return andThen(known, (c) => layRows(c, r, column, rows, name));
 }

@@ -11,7 +11,7 @@ import {
   setUp,
   takeAcross,
   takeUp,
-  then,
+  andThen,
   upOf,
   type Chart,
   type Edit,
@@ -104,8 +104,8 @@ function asSaid(chart: Chart, form: Form): Edit {
   const up = { setup, closing, times: passes };
   const ended = form.end.trim() ? { ...up, end: whole(form.end) } : up;
   const worked = setConstruction(chart, form);
-  const framed = then(worked, (c) => setAcross(c, form.repeats ? { before, after, times, least } : null));
-  return then(framed, (c) => setUp(c, form.climbs ? ended : null));
+  const framed = andThen(worked, (c) => setAcross(c, form.repeats ? { before, after, times, least } : null));
+  return andThen(framed, (c) => setUp(c, form.climbs ? ended : null));
 }
 
 function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {

@@ -34,7 +34,7 @@ import {
   spanOfAll,
   takeAcross,
   takeUp,
-  then,
+  andThen,
   timesOf,
   turnCrossing,
   unchanged,
@@ -147,7 +147,7 @@ function chartActs(dispatch: AppDispatch) {
     const done = dispatch(
       work(mirrored ? 'the last row’s entry, mirrored' : 'the last row’s entry', (c) =>
         parts.reduce(
-          (made, p) => then(made, (m) => workRun(m, cursor.row, p.column, p.stitches)),
+          (made, p) => andThen(made, (m) => workRun(m, cursor.row, p.column, p.stitches)),
           unchanged(c),
         ),
       ),

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { drawClosedRopes } from '../../chart/closed-ropes.js';
-import { EditError, then, unchanged, type Edit } from '../../chart/edit.js';
+import { EditError, andThen, unchanged, type Edit } from '../../chart/edit.js';
 import { groundRow, insertRows, pasteRows } from '../../chart/edits.js';
 import { spanOfAll } from '../../chart/rows.js';
 import { startChart } from '../../chart/start.js';
@@ -118,5 +118,5 @@ export function layRows(chart: Chart, r: number, column: number, rows: readonly 
   const ground = groundRow(chart);
   const roomy =
     missing > 0 ? insertRows(chart, chart.rows.length, Array<Row>(missing).fill(ground)) : unchanged(chart);
-  return then(roomy, (c) => pasteRows(c, r, column, rows));
+  return andThen(roomy, (c) => pasteRows(c, r, column, rows));
 }

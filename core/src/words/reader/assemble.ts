@@ -18,6 +18,10 @@ export interface ReadOptions {
   school?: School;
   /** What was answered of names that may mean more than one thing: by name in lower case, the id of the stitch. */
   answers?: Readonly<Record<string, string>>;
+  /** Which of the text's sizes is read, the first being 0. */
+  size?: number;
+  /** Sentences that the designer said say nothing of the rows, as `plainly` writes them. */
+  asides?: readonly string[];
   /** Lines of a key that stand elsewhere, and hold for this pattern too. */
   keyText?: string;
 }

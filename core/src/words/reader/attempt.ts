@@ -2,6 +2,7 @@ import { sideOf } from '../../construction/construction.js';
 import { freshNeedle, needleFrom, workStitches } from '../../needle/needle.js';
 import type { Needle } from '../../needle/loop.js';
 import type { Side } from '../../stitches/face.js';
+import type { Item } from '../pattern.js';
 import type { ReadOptions } from './assemble.js';
 import { turned } from './hands.js';
 import { WordProblem, type Lexicon } from './lexicon.js';
@@ -30,17 +31,30 @@ export interface Reader {
 
 const sts = (n: number): string => `${n} ${n === 1 ? 'stitch' : 'stitches'}`;
 
-/** Works a row over a needle; the needle after it, and how far it moved the marker. @throws RowProblem, WordProblem */
+/** A needle with the knitter's own markers, each by the loops right of it as the right side looks. */
+interface Held {
+  needle: Needle;
+  markers: readonly number[];
+}
+
+/** Works a row over a needle; the needle after it, and how far it moved the marker of the round. @throws RowProblem, WordProblem */
 function workRow(
   row: PlacedRow,
-  needle: Needle,
+  { needle, markers }: Held,
   { lexicon }: Reader,
-): { worked: WorkedRow; needle: Needle; onwards: number } {
-  const worked = workWords(row.body!, needle, row.side, lexicon);
+): Held & { worked: WorkedRow; onwards: number } {
+  const inOrder = (places: readonly number[], among: number) =>
+    turned([0, 1], row.side, lexicon.hand)[0] === 0 ? places : places.map((at) => among - at).reverse();
+  const worked = workWords(row.body!, needle, row.side, lexicon, inOrder(markers, needle.length));
   const onwards = lexicon.hand === 'left-same-fabric' ? -worked.moved : worked.moved;
   const stitches = turned(worked.stitches, row.side, lexicon.hand);
   const after = workStitches(stitches, needleFrom(needle, onwards), lexicon.book).loops;
-  return { worked, needle: after, onwards };
+  return {
+    worked,
+    needle: after,
+    markers: worked.markers ? inOrder(worked.markers, after.length) : markers,
+    onwards,
+  };
 }
 
 const takesOf = ({ body, side }: PlacedRow, lexicon: Lexicon): number | null => {
@@ -54,14 +68,14 @@ const takesOf = ({ body, side }: PlacedRow, lexicon: Lexicon): number | null => 
 
 /** How many rows from `from` on do not work, begun on a needle of so many stitches. */
 function failing(reader: Reader, from: number, stitches: number): number {
-  let needle = freshNeedle(stitches);
+  let held: Held = { needle: freshNeedle(stitches), markers: [] };
   let failed = 0;
   for (const row of reader.rows.slice(from)) {
-    if (!row.body) continue;
+    if (!row.body || row.body.type === 'unread') continue;
     try {
-      ({ needle } = workRow(row, needle, reader));
+      held = workRow(row, held, reader);
       const count = row.line?.count ?? null;
-      if (count !== null && count !== needle.length) failed++;
+      if (count !== null && count !== held.needle.length) failed++;
     } catch (error) {
       if (!(error instanceof RowProblem || error instanceof WordProblem)) throw error;
       failed++;
@@ -109,10 +123,17 @@ function blame(reader: Reader, r: number, needles: readonly number[]): Omit<Prob
   };
 }
 
+/** Whether items speak of what the stitches present. */
+const presents = (items: readonly Item[]): boolean =>
+  items.some((i) => i.type === 'present' || ((i.type === 'star' || i.type === 'group') && presents(i.items)));
+
+const byText = (by: number): string =>
+  by === 0 ? 'as many' : `${sts(Math.abs(by))} ${by > 0 ? 'more' : 'fewer'}`;
+
 /** Works every row of the text on a needle of `castOn` loops. One fault makes one problem. */
 export function attempt(reader: Reader, castOn: number): Attempt {
   const { rows: placed, options, lexicon, placeOf } = reader;
-  let needle = freshNeedle(castOn);
+  let held: Held = { needle: freshNeedle(castOn), markers: [] };
   const needles = [castOn];
   let start = 0;
   const starts: number[] = [];
@@ -126,6 +147,12 @@ export function attempt(reader: Reader, castOn: number): Attempt {
     const at = (item?: object) => (line ? placeOf(line, item) : undefined);
     const problem = (id: string, message: string, item?: object) =>
       problems.push({ id, level: 'error', row: r + 1, message, at: at(item) });
+    if (body?.type === 'unread') {
+      // What is wrong with it was told where it stands.
+      needles.push(held.needle.length);
+      isUnsure = true;
+      return null;
+    }
     if (!line || !body) {
       problem(
         'row-missing',
@@ -133,9 +160,14 @@ export function attempt(reader: Reader, castOn: number): Attempt {
           ? `${label} is as row ${line.body.rows.join(', ')}, which is not written out.`
           : `${label} is not written.`,
       );
-      needles.push(needle.length);
+      needles.push(held.needle.length);
       return null;
     }
+    if (r === 0 && (body.type === 'presented' || (body.type === 'items' && presents(body.items))))
+      problem(
+        'nothing-presents',
+        `${label} works the stitches as they present, and nothing is knitted below it: say what it works.`,
+      );
     const side: Side = sideOf(options, r);
     if (options.construction === 'flat' && line.side && line.side !== side)
       problem(
@@ -145,13 +177,15 @@ export function attempt(reader: Reader, castOn: number): Attempt {
     try {
       let done: ReturnType<typeof workRow>;
       try {
-        done = workRow(row, needle, reader);
+        done = workRow(row, held, reader);
       } catch (error) {
         const wants = isUnsure && error instanceof RowProblem ? takesOf(row, lexicon) : null;
         if (wants === null) throw error;
-        done = workRow(row, freshNeedle(wants), reader);
+        done = workRow(row, { needle: freshNeedle(wants), markers: [] }, reader);
       }
-      ({ needle } = done);
+      const before = held.needle.length;
+      held = done;
+      const { needle } = held;
       isUnsure = false;
       start += done.onwards;
       if (start && options.construction === 'flat')
@@ -161,6 +195,11 @@ export function attempt(reader: Reader, castOn: number): Attempt {
       if (off && off !== miscounted)
         problem('count-differs', `${label} says ${line.count} stitches; the needle holds ${needle.length}.`);
       if (line.count !== null) miscounted = off;
+      if (line.changed !== undefined && line.changed !== needle.length - before)
+        problem(
+          'count-differs',
+          `${label} says that there are ${byText(line.changed)} then; its words make ${byText(needle.length - before)}.`,
+        );
       needles.push(needle.length);
       return done.worked;
     } catch (error) {
@@ -171,7 +210,7 @@ export function attempt(reader: Reader, castOn: number): Attempt {
         isUnsure = true;
       } else if (error instanceof WordProblem) problem(error.id, `${label}: ${error.message}`, error.item);
       else throw error;
-      needles.push(needle.length);
+      needles.push(held.needle.length);
       return null;
     }
   });

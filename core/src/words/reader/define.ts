@@ -10,6 +10,7 @@ import { quoted, tryPiece } from './language.js';
 import { crossingOfMoves, plainWord, WordProblem } from './lexicon.js';
 import type { KeyCandidate, Problem } from './lines.js';
 import { crossingOfLoose } from './loose.js';
+import { bare, MEANS_MORE, SAYS_NO_MORE, wordTold } from './told.js';
 
 /** The crossing that a line of the key tells on a side; null where it tells none. @throws WordProblem */
 function crossingTold({ steps }: KeyLine, side: Side, hand: Hand): Crossing | null {
@@ -52,24 +53,19 @@ export interface KeyRead {
   defined: Map<string, Crossing>;
   /** Names told in words of rows: "rib: k1, p1". */
   told: Map<string, readonly Item[]>;
+  /** Short words that the key tells as another of the trade's, both without their numbers: M1 as a yarn over. */
+  instead: Map<string, string>;
   /** Names the key tells in a way that was not understood. */
   blocked: Set<string>;
   problems: Problem[];
-  /** Lines of it that nothing was made of, and why. */
+  /** Lines of it that nothing was made of, and why; no reason where they may be no lines of a key at all. */
   left: { line: KeyCandidate; why: string }[];
 }
 
 /** Why nothing was made of a line of the key that tells a word of everyone's. */
+export const UNUSED = 'the rows do not use it';
 export const SAID = 'it says what the trade does';
-export const NOT_COMPARED = 'its own steps were not compared: it is read as the trade works it';
-
-/** A text's words alone, so that the same steps compare however they are set. */
-const bare = (text: string): string =>
-  text
-    .toLowerCase()
-    .replace(/\bstitch(?:es)?\b|\bsts?\b|\bthe\b/g, '')
-    .replace(/[^a-z0-9]+/g, ' ')
-    .trim();
+const BOBBLE = 'it tells how the bobble is worked, which is charted as one stitch';
 
 /** The words that the trade's own steps, or a kind's name, stand for. */
 const TOLD = new Map<string, Set<string>>();
@@ -101,8 +97,16 @@ function whoseSteps(word: string, text: string, hand: Hand): 'own' | 'other' | '
   );
   const words = TOLD.get(steps);
   if (isOwn || words?.has(word.toLowerCase()) || kinds.some(({ base }) => words?.has(base))) return 'own';
-  return words ? 'other' : 'unknown';
+  if (SAYS_NO_MORE.test(steps)) return 'own';
+  const told = wordTold(text);
+  if (told === null) return words ? 'other' : 'unknown';
+  // What is told without a side is told as the right side works it.
+  const [first] = kinds;
+  return first && plainWord(told, first.side, stitchBook())?.id === first.id ? 'own' : 'other';
 }
+
+/** A word without its number, as the key tells it for any: "sl 1" and "sl 3" are one. */
+export const literal = (word: string): string => word.toLowerCase().replace(/\d+/, '#');
 
 /**
  * Reads the key of a text from outside against the words its rows use, by side. What it says wins over every school;
@@ -114,14 +118,21 @@ export function readKey(
   hand: Hand,
   answers: Readonly<Record<string, string>>,
 ): KeyRead {
-  const found: KeyRead = { defined: new Map(), told: new Map(), blocked: new Set(), problems: [], left: [] };
+  const found: KeyRead = {
+    defined: new Map(),
+    told: new Map(),
+    instead: new Map(),
+    blocked: new Set(),
+    problems: [],
+    left: [],
+  };
   const { defined, blocked, problems, left } = found;
   const tell = (id: string, message: string, { at }: KeyCandidate) =>
     problems.push({ id, level: 'error', message, at });
   for (const candidate of key) {
     const { line, isSure } = candidate;
     const name = line.word.toLowerCase();
-    const sides = used.get(name);
+    const sides = used.get(name) ?? used.get(literal(name));
     const plain = plainWord(line.word, 'RS', stitchBook()) ?? plainWord(line.word, 'WS', stitchBook());
     if (line.steps.type !== 'words') {
       try {
@@ -154,7 +165,7 @@ export function readKey(
             line: candidate,
             why: `of this line of the key, ${quoted(line.rest, 60)} says nothing of the steps`,
           });
-        if (!sides && isSure) left.push({ line: candidate, why: 'the rows do not use it' });
+        if (!sides && isSure) left.push({ line: candidate, why: UNUSED });
       } catch (error) {
         if (!(error instanceof WordProblem)) throw error;
         blocked.add(name);
@@ -165,8 +176,15 @@ export function readKey(
     const { text } = line.steps;
     if (plain) {
       const whose = whoseSteps(line.word, text, hand);
+      const told = wordTold(text);
       if (!sides) {
-        if (isSure) left.push({ line: candidate, why: 'the rows do not use it' });
+        if (isSure || whose === 'own') left.push({ line: candidate, why: UNUSED });
+        else left.push({ line: candidate, why: '' });
+      } else if (whose === 'own') left.push({ line: candidate, why: SAID });
+      else if (plain.id === 'mb') left.push({ line: candidate, why: BOBBLE });
+      else if (whose === 'other' && told && MEANS_MORE.test(name)) {
+        found.instead.set(literal(name), told);
+        left.push({ line: candidate, why: `it is read so: "${line.word}" is worked as "${told}" here` });
       } else if (whose === 'other')
         tell(
           'key-differs',
@@ -174,17 +192,18 @@ export function readKey(
           candidate,
         );
       else
-        left.push({
-          line: candidate,
-          why: whose === 'own' ? SAID : NOT_COMPARED,
-        });
+        tell(
+          'key-not-read',
+          `The key tells "${line.word}" as ${quoted(text, 60)}, which was not understood. Tell it in the trade's words, or say that it is worked as everyone does.`,
+          candidate,
+        );
       continue;
     }
     if (!sides) {
       if (candidate.at.to)
         left.push({
           line: candidate,
-          why: isSure ? 'the rows do not use it' : 'it says nothing of the rows',
+          why: isSure ? UNUSED : '',
         });
       continue;
     }

@@ -1,7 +1,18 @@
 import type { Hand } from '../../chart/schema.js';
 import { Lately } from '../../remember.js';
 import { keyWordOf } from '../manner.js';
-import type { CastOn, Head, Item, KeyLine, Multiple, Planned, RowLine } from '../pattern.js';
+import type {
+  Body,
+  CastOn,
+  Head,
+  Item,
+  KeyLine,
+  Multiple,
+  Planned,
+  Rest,
+  RowLine,
+  Steps,
+} from '../pattern.js';
 import { parse as parseText } from './grammar.js';
 import type { Names } from './names.js';
 
@@ -33,21 +44,43 @@ export type Again = ({ from: number; to: number | null } | { last: number | null
   times: number | null;
   /** The row that the last pass is said to end with. */
   ends: number | null;
-  /** "Work rows 1–8", which does not say that they have been worked before. */
-  isWorked?: boolean;
+  /** How many rows have been worked when they have been repeated: "until 12 rows have been worked". */
+  rows?: number;
+  /** What of them is worked once more after the last pass: "then rows 1 and 2 once". */
+  then?: { from: number; to: number };
+  /** "Rep them twice more": the rows that were spoken of last. */
+  isThem?: boolean;
 };
 
-/** A line of the key, and what stands behind its steps. */
-export type ToldLine = KeyLine & { rest: string };
+/** A line of the key, and what stands behind its steps; it may be told by another line, with the needle held elsewhere. */
+export type ToldLine = Omit<KeyLine, 'steps'> & {
+  steps: Steps | { type: 'like'; word: string; hold: 'front' | 'back' };
+  rest: string;
+};
+
+/** Rows that are told without a number, so many of them, or all of a kind. */
+export interface RowsTold {
+  kind: RowLine['kind'];
+  many: number;
+  rest?: Rest;
+  body: Body;
+}
 
 /** What a statement about the whole says. */
 export type Statement =
-  | { meant: 'hand'; value: Hand }
+  | { meant: 'hand'; value: Hand | 'left-said' }
   | {
       meant: 'head';
-      value: { construction: Head['construction']; multiple: Multiple | null; panel: number | null };
+      value: {
+        construction: Head['construction'];
+        multiple: Multiple | null;
+        panel: number | null;
+        /** "20 sts used here". */
+        used?: number;
+      };
     }
-  | { meant: 'castOn'; value: CastOn & { tail: string } }
+  | { meant: 'castOn'; value: CastOn & { before: string; tail: string } }
+  | { meant: 'rows'; value: RowsTold[] }
   | { meant: 'plan'; value: Planned[] }
   | { meant: 'rowRepeat'; value: number }
   | { meant: 'repeat'; value: Again };
@@ -55,9 +88,10 @@ export type Statement =
 /** What the pieces of a pattern say, by the rule that reads them. */
 interface Rules {
   Row: RowLine;
+  UnreadRow: RowLine;
   KeyLine: ToldLine;
   Statement: Statement;
-  CastOn: CastOn & { tail: string };
+  CastOn: CastOn & { before: string; tail: string };
   Meaning: Item[];
 }
 
@@ -191,20 +225,3 @@ export function tryPiece<R extends keyof Rules>(rule: R, text: string, told: Tol
     throw error;
   }
 }
-
-/** Marks that are written in more ways than one, each as this reader knows it; every character keeps its place. */
-const MARKS: readonly (readonly [RegExp, string])[] = [
-  [/[\u00a0\u1680\u2000-\u200d\u202f\u205f\u3000\ufeff\u00ad\t\r]/g, ' '],
-  [/[\u2028\u2029\v\f\u0085]/g, '\n'],
-  [/[\u2018\u2019\u201a\u2032`\u00b4]/g, "'"],
-  [/[\u201c\u201d\u201e\u2033]/g, '"'],
-  [/[\u2010\u2011]/g, '-'],
-  [/[\u2012\u2014\u2015\u2212]/g, '–'],
-  [/[\u2217\u2731\uff0a\u204e]/g, '*'],
-  [/[\u25cf\u25aa\u25e6\u00b7\u2023\u25a0\u2043]/g, '•'],
-  [/\u2044/g, '/'],
-];
-
-/** A text with its marks as this reader knows them. */
-export const withPlainMarks = (text: string): string =>
-  MARKS.reduce((t, [marks, plain]) => t.replace(marks, plain), text);

@@ -1,5 +1,5 @@
 import type { Hand, School } from '../../chart/schema.js';
-import { crossingsNamed } from '../../names/schools.js';
+import { crossingsNamed, type Told } from '../../names/schools.js';
 import { kindOf, stitchId, type Stitch, type StitchBook } from '../../stitches/book.js';
 import { crossing, crossingProblem, sameCrossing, type Crossing } from '../../stitches/crossing.js';
 import { otherSide, type Side, type Worked } from '../../stitches/face.js';
@@ -19,8 +19,12 @@ export interface Lexicon {
   /** What else the key gives a name to, in words of rows; and names it speaks of in a way that was not understood. */
   told?: ReadonlyMap<string, readonly Item[]>;
   blocked?: ReadonlySet<string>;
+  /** Whether it is worked in the round, where the marker of the round ends what goes "to the marker". */
+  isRound?: boolean;
   /** What was answered of names that may mean more than one thing, by name in lower case: the id of the stitch. */
   answers?: Readonly<Record<string, string>>;
+  /** Short words that the key tells as another of the trade's, both without their numbers. */
+  instead?: ReadonlyMap<string, string>;
   /** How much may still be worked in reading a text from outside; without it a text of our own is worked whole. */
   budget?: { left: number };
 }
@@ -213,6 +217,23 @@ export function stitchesNamed(word: string, side: Side, lexicon: Lexicon): reado
 
 const twist = (lean: 'left' | 'right'): Crossing => crossing(lean, ['k'], ['k']);
 
+/** Names told in words that a school writes in letters: "cross 3 left". */
+const lettered = (word: string): string =>
+  word.replace(/^(cross|twist) (\d+) ([fblr])\w*$/i, (_, what: string, n: string, end: string) => {
+    return `${/^c/i.test(what) ? 'Cr' : 'Tw'}${n}${end.toUpperCase()}`;
+  });
+
+/** A twist of a rope over others, by its numbers: the ground may be knit or purled, and the stitches twisted. */
+function twistsNamed(word: string, school: School | undefined, told: Told): Stitch[] | null {
+  const slashed = /^(\d+\/\d+) ([LR])(P?)T$/i.exec(word);
+  if (!slashed) return null;
+  const [, numbers, lean, purl] = slashed as unknown as [string, string, string, string];
+  const named = (p: string) => crossingsNamed(`${numbers} ${lean}${p}C`, school, told);
+  if (numbers !== '1/1') return purl ? named('P') : [...named(''), ...named('P')];
+  const way = /l/i.test(lean) ? 'left' : 'right';
+  return purl ? [...named('P'), crossing(way, ['ktbl'], ['p'])] : named('');
+}
+
 /** What a name may mean; the one meaning where it is certain. A reader of whole patterns asks more than the bench does. */
 function meaningsOf(word: string, side: Side, lexicon: Lexicon): readonly Stitch[] {
   const { hand, school, budget } = lexicon;
@@ -222,7 +243,9 @@ function meaningsOf(word: string, side: Side, lexicon: Lexicon): readonly Stitch
   const below = /^([kp])1?b$/.exec(name);
   if (below) return [below[1] === 'k' ? 'ktbl' : 'ptbl', 'below'];
   const told = { side, hand };
-  const crossings = crossingsNamed(word, school, told, budget !== undefined);
+  const twists = twistsNamed(word, school, told);
+  if (twists) return twists;
+  const crossings = crossingsNamed(lettered(word), school, told, budget !== undefined);
   if (!/^\d+\//.test(word) || budget === undefined) return crossings;
   // Numbers say front / back to some, and worked first / worked second to others.
   const slashed = word.replace(/ (left|right) (purl )?cable/i, (_, lean: string, purl?: string) => {
@@ -243,7 +266,8 @@ function lookUp(word: string, side: Side, lexicon: Lexicon): Stitch[] {
       'unknown-name',
       `${quoted(word, 40)} is told in the key in a way that was not understood.`,
     );
-  const plain = plainWord(word, side, book);
+  const instead = lexicon.instead?.get(name.replace(/\d+/, '#'));
+  const plain = plainWord(instead ? instead.replace(/\d+/, /\d+/.exec(name)?.[0] ?? '1') : word, side, book);
   if (plain) {
     const made = madeBy(plain.id, hand, (id) => book.own.find((o) => o.id === id)?.mirror);
     return Array<Stitch>(Math.min(plain.n, 5000)).fill(made);
@@ -278,6 +302,12 @@ function ambiguous(word: string, meanings: readonly Stitch[]): WordProblem {
     return tell(': is it worked through the back loop, or into the stitch below?', 'Define it in the key.');
   const leans = new Set(crossings.map((c) => c.lean));
   if (leans.size > 1) return tell(' does not say which way it leans.', 'Define it in the key.');
+  const faces = new Set(crossings.map((c) => c.front.join().replaceAll('ktbl', 'b')));
+  if (faces.has('b'))
+    return tell(
+      ' means one thing in one school and another in the next: its stitches may be twisted, and the back knit or purled.',
+      'Say which school, or define it in the key.',
+    );
   if (/^\d+\//.test(word))
     return tell(
       ': do its numbers say front / back, or worked first / worked second?',

@@ -5,7 +5,6 @@ import {
   quoted,
   readPiece,
   tryPiece,
-  withPlainMarks,
   WordsError,
   type Again,
   type Segment,
@@ -13,6 +12,7 @@ import {
   type Statement,
   type ToldLine,
 } from './language.js';
+import { withPlainMarks } from './spelling.js';
 import { plainWord } from './lexicon.js';
 import { namesIn, type Names } from './names.js';
 
@@ -34,9 +34,12 @@ export interface Aside extends Span {
   why: string;
 }
 
+/** A line of the key, and what stands behind its steps. */
+export type KeyToldLine = KeyLine & { rest: string };
+
 /** A line that may be one of the key. */
 export interface KeyCandidate {
-  line: ToldLine;
+  line: KeyToldLine;
   at: Span;
   /** Whether it is one beyond doubt: it stands in the key, or tells a crossing. */
   isSure: boolean;
@@ -54,8 +57,8 @@ export interface PatternLines {
   /** How many rows the text says are repeated. */
   rowRepeat: { rows: number; at: Span } | null;
   key: KeyCandidate[];
-  prose: Span[];
-  asides: Aside[];
+  /** Pieces that nothing was made of, and whether rows stand before each. */
+  prose: (Span & { isBehindRows: boolean })[];
   /** Where a line of rows stands in the text, or an item of it. */
   placeOf: (line: RowLine, item?: object) => Span | undefined;
 }
@@ -90,26 +93,67 @@ const isEnded = (text: string): boolean =>
   /(?:\.|[([]\s*\d+\s*(?:sts?|stitch(?:es)?)\b[^)\]\n]*[)\]])\s*$/i.test(text);
 const isCount = (text: string): boolean => /^[([=–-]\s*\d+\s*(?:sts?|stitch(?:es)?|[)\]])/i.test(text);
 
+/** What stands alone on a line, and may be a name whose steps stand on the next. */
+const NAME_LINE = /^[ ]*(?:[•*–-][ ]+)?[A-Za-z0-9][A-Za-z0-9/ ]{0,24}(?:\([^()\n]{1,40}\))?[ ]*[:.–-]?$/;
+const STEPS = /^[ ]*(?:slip|sl|place|put|s[ ]?\d)\b[^\n]*\b(?:cn|needle|n\.)\b/i;
+/** What a sentence that goes on in the next line is not followed by. */
+const GOES_ON_IN = /^[ ]*[a-z0-9(&+]/;
+
 /** Pieces of a text with the lines that go on in the next joined to one. */
 function piecesOf(text: string): Segment[] {
   const pieces: Segment[] = [];
   for (const line of outlineOf(text)) {
     line.forEach((segment, i) => {
       const open = i === 0 ? pieces.at(-1) : undefined;
-      const goesOn =
-        open !== undefined &&
-        (open.begins === 'row' || open.begins === 'maybeRow' || open.begins === 'key') &&
-        (segment.begins === 'other' || (segment.begins === 'maybeKey' && open.begins !== 'key')) &&
-        // A blank line ends everything.
-        !/\n[ ]*\n/.test(text.slice(open.to, segment.from)) &&
-        segment.to - open.from <= LONGEST_LINE &&
-        (!isEnded(text.slice(Math.max(open.from, open.to - 60), open.to)) ||
-          isCount(text.slice(segment.from, segment.to)));
-      if (goesOn) open.to = segment.to;
+      const [before, here] = [
+        open ? text.slice(open.from, open.to) : '',
+        text.slice(segment.from, segment.to),
+      ];
+      // A blank line ends everything.
+      const isNext = open !== undefined && !/\n[ ]*\n/.test(text.slice(open.to, segment.from));
+      if (isNext && open.begins === 'other' && NAME_LINE.test(before) && STEPS.test(here)) {
+        open.begins = 'key';
+        open.to = segment.to;
+        return;
+      }
+      const isRowOrKey = open?.begins === 'row' || open?.begins === 'maybeRow' || open?.begins === 'key';
+      const goesOn = isRowOrKey
+        ? (segment.begins === 'other' || (segment.begins === 'maybeKey' && open.begins !== 'key')) &&
+          (!isEnded(before.slice(-60)) || isCount(here))
+        : // A sentence goes on where it does not end, in a line that begins as none does.
+          (open?.begins === 'statement' || open?.begins === 'other') &&
+          (segment.begins === 'other' || segment.begins === 'maybeRow') &&
+          !/[.!?:;)]$/.test(before) &&
+          GOES_ON_IN.test(here) &&
+          !(segment.begins === 'maybeRow' && !/[a-z,]$/i.test(before));
+      if (isNext && goesOn && segment.to - open!.from <= LONGEST_LINE) open!.to = segment.to;
       else pieces.push({ ...segment });
     });
   }
   return pieces;
+}
+
+/** "C4B [C4F]: … hold at back [front] …" as the two lines it stands for; null where it is no such line. */
+function pairOf(text: string): [string, string] | null {
+  const head =
+    /^([ ]*(?:[•*–-][ ]+)?)([A-Za-z0-9][A-Za-z0-9/ ]*?)[ ]*([[(])[ ]*([A-Za-z0-9][A-Za-z0-9/ ]*?)[ ]*[\])]([ ]*(?:[:=–-]|is\b|means\b).*)$/s.exec(
+      text,
+    );
+  if (!head) return null;
+  const [, before, first, open, second, rest] = head as unknown as [
+    string,
+    string,
+    string,
+    string,
+    string,
+    string,
+  ];
+  const other =
+    open === '['
+      ? /([A-Za-z0-9]+)[ ]*\[[ ]*([A-Za-z0-9]+)[ ]*\]/g
+      : /([A-Za-z0-9]+)[ ]*\([ ]*([A-Za-z0-9]+)[ ]*\)/g;
+  if (!other.test(rest)) return null;
+  return [before + first + rest.replace(other, '$1'), before + second + rest.replace(other, '$2')];
 }
 
 /** Reads a text's pieces one after the other. */
@@ -121,7 +165,8 @@ class Sheet {
   rowRepeat: PatternLines['rowRepeat'] = null;
   readonly key: KeyCandidate[] = [];
   readonly prose: Span[] = [];
-  readonly asides: Aside[] = [];
+  /** How many lines of rows stand before each piece of prose. */
+  readonly rowsBefore = new WeakMap<Span, number>();
   private readonly lines = new WeakMap<RowLine, Span>();
   private readonly names: Names;
   private readonly inRow = new WeakMap<RowLine, { from: number; places: WeakMap<object, Span> }>();
@@ -163,25 +208,44 @@ class Sheet {
       else if (begins === 'row') inKey = false;
       if ((begins !== 'key' && begins !== 'maybeKey') || this.key.length >= MOST_KEY) continue;
       const text = this.text.slice(from, to);
-      let line = tryPiece('KeyLine', text);
-      if (line && line.steps.type !== 'words' && this.ownWords.has(line.word.toLowerCase()))
-        line = tryPiece('KeyLine', text, { inWords: true });
-      if (!line) continue;
-      const isCrossing = line.steps.type !== 'words';
-      // Our own sheets tell a word only under the heading of the key.
-      if (begins === 'maybeKey' && !isCrossing && !inKey) continue;
-      this.key.push({ line, at: { from, to }, isSure: inKey || isCrossing });
+      for (const told of pairOf(text) ?? [text]) {
+        let line = tryPiece('KeyLine', told);
+        if (line && line.steps.type !== 'words' && this.ownWords.has(line.word.toLowerCase()))
+          line = tryPiece('KeyLine', told, { inWords: true });
+        if (!line) continue;
+        const isCrossing = line.steps.type !== 'words';
+        // Our own sheets tell a word only under the heading of the key.
+        if (begins === 'maybeKey' && !isCrossing && !inKey) continue;
+        this.key.push({ line: line as KeyToldLine, at: { from, to }, isSure: inKey || isCrossing });
+      }
     }
+    this.key.forEach((candidate) => (candidate.line = this.asOther(candidate.line as ToldLine)));
+  }
+
+  /** A line of the key that is told by another: "as C5B, but hold in front". */
+  private asOther(line: ToldLine): KeyToldLine {
+    const { steps } = line;
+    if (steps.type !== 'like') return { ...line, steps };
+    const other = this.key.find(({ line: l }) => l.word.toLowerCase() === steps.word.toLowerCase())?.line
+      .steps;
+    if (other?.type !== 'moves' || other.moves.filter((m) => 'slip' in m).length !== 1)
+      return { ...line, steps: { type: 'words', text: `as ${steps.word}, but hold in ${steps.hold}` } };
+    return {
+      ...line,
+      steps: { type: 'moves', moves: other.moves.map((m) => ('slip' in m ? { ...m, hold: steps.hold } : m)) },
+    };
   }
 
   /** A key that several patterns share: what it tells holds where this one does not tell it itself. */
   private readKeyElsewhere(text: string): void {
     const known = new Set(this.key.map(({ line }) => line.word.toLowerCase()));
     for (const { begins, from, to } of piecesOf(text)) {
-      const line =
-        begins === 'key' || begins === 'maybeKey' ? tryPiece('KeyLine', text.slice(from, to)) : null;
-      if (line && !known.has(line.word.toLowerCase()) && this.key.length < MOST_KEY)
-        this.key.push({ line, at: { from: 0, to: 0 }, isSure: false });
+      if (begins !== 'key' && begins !== 'maybeKey') continue;
+      for (const told of pairOf(text.slice(from, to)) ?? [text.slice(from, to)]) {
+        const line = tryPiece('KeyLine', told);
+        if (line && !known.has(line.word.toLowerCase()) && this.key.length < MOST_KEY)
+          this.key.push({ line: this.asOther(line), at: { from: 0, to: 0 }, isSure: false });
+      }
     }
   }
 
@@ -190,16 +254,15 @@ class Sheet {
       case 'row':
       case 'maybeRow':
         return this.readRow(piece);
-      case 'statement':
-        return this.readStatement(piece);
       case 'keyHead':
         return;
       case 'key':
       case 'maybeKey':
         if (this.key.some(({ at }) => at.from === piece.from)) return;
-        return this.readOther(piece);
+        return this.readSentences(piece);
+      case 'statement':
       case 'other':
-        return this.readOther(piece);
+        return this.readSentences(piece);
     }
   }
 
@@ -250,35 +313,68 @@ class Sheet {
   private noRow(piece: Segment, text: string, fault: WordsError): void {
     // "3. Sew the seams." is no row; "3. k2, (p2" is one with a fault.
     if (piece.begins === 'maybeRow' && !/[:.)\]]\s*[*([{]*\s*(?:knit|purl|[kp])\s?\d/i.test(text))
-      return this.readOther(piece);
+      return this.readSentences(piece);
     const number = /\d+/.exec(text)?.[0];
+    const head = tryPiece('UnreadRow', text);
+    // The row stands in its place, though nobody knows what it works: one fault is told once.
+    if (head?.numbers.length || head?.named)
+      this.takeRows(
+        { ...head, body: { type: 'unread' }, count: null },
+        head,
+        { from: piece.from, to: piece.to },
+        1,
+      );
     const about = number ? `Row ${number.slice(0, 8)}` : quoted(text);
     const at = piece.from + Math.min(fault.at, text.length - 1);
     this.tell(
       'not-understood',
-      `${about}: ${fault.message}`,
+      `${about}: ${fault.message}${hintFor(text.slice(Math.max(0, fault.at - 12)))}`,
       { from: at, to: Math.min(piece.to, at + 12) },
       number ? Number(number) : undefined,
     );
   }
 
-  private readStatement(piece: Segment): void {
-    let { from } = piece;
-    while (from < piece.to) {
-      const text = this.text.slice(from, piece.to);
-      const end = tryPiece('Statement', text) ? text.length : sentenceEnd(text);
-      const told = tryPiece('Statement', text.slice(0, end));
-      if (told) this.take(told, { from, to: from + end });
-      else if (
-        /^\(?\s*(?:a\s+)?multiples?\s+of\b|^work\s+(?:rows?|rounds?)\s+\d|^rep\w*\.?\s+(?:rows?|rounds?)\s+\d/i.test(
-          text,
-        )
-      )
-        this.tell('not-understood', `${quoted(text)}: this was not understood.`, { from, to: from + end });
-      else this.prose.push({ from, to: from + end });
-      from += end;
-      while (from < piece.to && /[\s;]/.test(this.text[from]!)) from++;
+  /** Reads what is no row and no line of the key, sentence by sentence; what nothing is made of is kept. */
+  private readSentences({ from: start, to: last }: Span): void {
+    let from = start;
+    while (from < last) {
+      const text = this.text.slice(from, last);
+      const ends = sentenceEnds(text);
+      const [to, told] = [...ends].reverse().reduce<[number, Statement | null]>(
+        ([end, found], next) => {
+          if (found) return [end, found];
+          const said = this.tryStatement(text.slice(0, next));
+          return said ? [next, said] : [end, null];
+        },
+        [ends[0]!, null],
+      );
+      if (told) this.take(told, { from, to: from + to });
+      else this.unclaimed({ from, to: from + to });
+      from += to;
+      while (from < last && /[\s;]/.test(this.text[from]!)) from++;
     }
+  }
+
+  private tryStatement(text: string): Statement | null {
+    const told = tryPiece(
+      'Statement',
+      text.replace(/^["' ]*(.*?)["' ]*$/s, (all, said: string) => said.padEnd(all.length)),
+    );
+    // A condition or a negation says nothing of this pattern, but for what it denies.
+    return told && /^\W*(?:if|unless|when|should you|for those)\b/i.test(text) ? null : told;
+  }
+
+  /** A sentence that nothing was made of; what stands in brackets at its end may say something by itself. */
+  private unclaimed({ from, to }: Span): void {
+    const text = this.text.slice(from, to);
+    const open = /\S.*?(?=\([^()]*\)[ .]*$)/s.exec(text)?.[0].length ?? 0;
+    const lead = text.length - text.trimStart().length + open;
+    const told = open > 0 && !this.isOwn ? this.tryStatement(text.slice(lead)) : null;
+    if (told) {
+      this.take(told, { from: from + lead, to });
+      this.prose.push({ from, to: from + lead });
+    } else this.prose.push({ from, to });
+    this.rowsBefore.set(this.prose.at(-1)!, this.pattern.rows.length);
   }
 
   private take(told: Statement, at: Span): void {
@@ -291,32 +387,60 @@ class Sheet {
       );
     switch (told.meant) {
       case 'hand':
-        pattern.head.hand = told.value;
+        pattern.head.hand = told.value === 'left-said' ? 'left-same-fabric' : told.value;
+        if (told.value === 'left-said')
+          this.problems.push({
+            id: 'left-hand-taken',
+            level: 'caution',
+            message:
+              'The text is written for left hands: its rows are read from the left as the right side looks, and its crossings as those hands work them.',
+            at,
+          });
         break;
       case 'head': {
-        const { construction, multiple, panel } = told.value;
+        const { construction, multiple, panel, used } = told.value;
         if (construction && pattern.head.construction && construction !== pattern.head.construction)
           twice('how it is worked');
         pattern.head.construction ??= construction;
         if (multiple && pattern.multiple && JSON.stringify(multiple) !== JSON.stringify(pattern.multiple))
           twice('the multiple');
         pattern.multiple ??= multiple;
+        if (used !== undefined) pattern.castOn ??= { stitches: used, repeats: null };
         if (panel !== null) this.panel ??= { stitches: panel, at };
         break;
       }
       case 'castOn': {
-        const { tail, ...castOn } = told.value;
+        const { before, tail, ...castOn } = told.value;
         if (castOn.isPanel) {
           this.panel ??= { stitches: castOn.stitches, at };
           if (!this.isOwn) break;
         }
+        if (/\b(?:not|if|unless)\b/i.test(before)) {
+          this.unclaimed(at);
+          break;
+        }
         if (pattern.castOn && pattern.castOn.stitches !== castOn.stitches) twice('the cast-on');
         pattern.castOn ??= castOn;
-        if (/\b(?:join|in the round|in rounds)\b/i.test(tail)) pattern.head.construction ??= 'round';
-        else if (/[a-z]{3}/i.test(tail))
-          this.setAside({ from: at.to - tail.trimStart().length, to: at.to }, 'it says nothing of the rows');
+        if (before.trim()) this.clauses({ from: at.from, to: at.from + before.length });
+        this.clauses({ from: at.to - tail.length, to: at.to });
         break;
       }
+      case 'rows':
+        for (const { kind, many, rest, body } of told.value)
+          for (let i = 0; i < many && pattern.rows.length < MOST_LINES; i++) {
+            const line: RowLine = {
+              kind,
+              numbers: [],
+              ...(rest ? {} : { named: many > 1 ? `${i + 1}. of ${many} plain` : 'plain' }),
+              rest: rest ?? null,
+              side: null,
+              body: body.type === 'turns' ? { ...body, words: [body.words[i % 2]!] } : body,
+              count: null,
+            };
+            this.lines.set(line, at);
+            pattern.rows.push(line);
+          }
+        break;
       case 'rowRepeat':
         if (this.rowRepeat && this.rowRepeat.rows !== told.value) twice('the repeat');
         this.rowRepeat ??= { rows: told.value, at };
@@ -326,22 +450,48 @@ class Sheet {
         pattern.plan ??= told.value;
         break;
       case 'repeat':
-        this.again.push({ said: told.value, after: pattern.rows.length, at });
+        this.again.push({ said: this.withThem(told.value), after: pattern.rows.length, at });
         break;
     }
   }
 
-  private readOther({ from, to }: Span): void {
-    const text = this.text.slice(from, to);
-    const castOn = /\bcast[ -]*on\b|\bco\b/i.test(text) ? tryPiece('CastOn', text) : null;
-    if (castOn) this.take({ meant: 'castOn', value: castOn }, { from, to });
-    else this.prose.push({ from, to });
+  /** "Rep them twice more": those that were spoken of last. */
+  private withThem(said: Again): Again {
+    const last = this.again.at(-1)?.said;
+    if (!said.isThem || !last) return said;
+    const { more, times, ends, rows, then } = said;
+    return {
+      ...('from' in last ? { from: last.from, to: last.to } : { last: last.last }),
+      more,
+      times,
+      ends,
+      rows,
+      then,
+    };
+  }
+
+  /** What stands before or behind a cast-on, clause by clause: rows, or how it is joined; what is neither is kept. */
+  private clauses({ from, to }: Span): void {
+    const lead = /^[\s,;.:&–-]*(?:(?:and|then|next)\b[\s,]*)*/i;
+    for (let at = from; at < to;) {
+      at += lead.exec(this.text.slice(at, to))![0].length;
+      const text = this.text.slice(at, to);
+      if (!/[A-Za-z0-9]/.test(text)) return;
+      const breaks = [...text.matchAll(/[,;.:](?=\s|$)|\s(?=(?:and|then)\s)/g)].map((m) => m.index);
+      const ends = [...new Set([...breaks.filter((n) => n > 0), text.length])];
+      const end = ends.findLast((n) => this.tryStatement(text.slice(0, n)) !== null);
+      const told = end === undefined ? null : this.tryStatement(text.slice(0, end));
+      const span = { from: at, to: at + (told ? end! : ends[0]!) };
+      if (told) this.take(told, span);
+      else this.unclaimed(span);
+      at = span.to;
+    }
   }
 
   /** Lines that were taken for a row's, and are not. */
   private readLeft(from: number, to: number): void {
     const text = this.text.slice(from, to);
-    for (const piece of outlineOf(text).flat())
+    for (const piece of piecesOf(text))
       this.read({
         begins: piece.begins === 'key' ? 'other' : piece.begins,
         from: from + piece.from,
@@ -355,20 +505,37 @@ class Sheet {
     const at = item && row?.places.get(item);
     return row && at ? { from: at.from + row.from, to: at.to + row.from } : this.lines.get(line);
   }
+}
 
-  setAside(at: Span, why: string): void {
-    if (this.asides.length < MOST_PROBLEMS)
-      this.asides.push({ ...at, text: this.text.slice(at.from, Math.min(at.to, at.from + 120)), why });
+/** A stop that ends no sentence: it belongs to the word before it, or a figure follows. */
+const SHORT =
+  /(?:^|[^A-Za-z])(?:approx|no|ca|st|sts|rep|rpt|foll|alt|cont|beg|patt|rem|dec|inc|yd|yds|oz|cm|in|ins|mm|tog|sl|rnd|rnds|incl|e\.g|i\.e|cn|est)$/i;
+
+/** Where the sentences of a text end: where the first does, then where two, three, and so on, up to its whole. */
+function sentenceEnds(text: string): number[] {
+  const ends: number[] = [];
+  for (const { index } of text.matchAll(/[.!?;](?=[)"']?\s)/g)) {
+    const isShort = SHORT.test(text.slice(Math.max(0, index - 8), index));
+    const next = /\S/.exec(text.slice(index + 1).replace(/^[)"']/, ''))?.[0] ?? 'A';
+    if (!isShort || /[A-Z]/.test(next)) ends.push(index + 1 + (/[)"']/.test(text[index + 1] ?? '') ? 1 : 0));
+    if (ends.length >= MOST_SENTENCES) break;
   }
+  return ends.at(-1) === text.length ? ends : [...ends, text.length];
+}
+/** So many sentences of a paragraph are looked at together. */
+const MOST_SENTENCES = 3;
+
+/** What would be understood in place of words that are not. */
+function hintFor(text: string): string {
+  if (/instead of|in place of|replac/i.test(text)) return ' Write "as row 1, but C4B instead of C4F".';
+  if (/\(\s*\d+(?:\s*[,:;]\s*\d+)+\s*\)/.test(text))
+    return ' Are these the figures of other sizes? Give all sizes alike, in the cast-on too, or one size alone.';
+  if (/\bto\b|until/i.test(text)) return ' Understood are "to end", "to last 2 sts" and "to marker".';
+  if (/every \d+(?:st|nd|rd|th)/i.test(text)) return ' Give the numbers of the rows: "rows 1, 5 and 9".';
+  return '';
 }
 
-/** Where the first sentence of a text ends. */
-function sentenceEnd(text: string): number {
-  const end = /\.\s/.exec(text);
-  return end ? end.index + 1 : text.length;
-}
-
-const withoutRest = ({ rest: _, ...line }: ToldLine): KeyLine => line;
+const withoutRest = ({ rest: _, ...line }: KeyToldLine): KeyLine => line;
 
 /** Whether a word of the key is a name of its own, which may have spaces, and no word that everyone knows. */
 const isName = (word: string): boolean =>
@@ -410,7 +577,6 @@ export function readLines(
     rowRepeat: null,
     key: [],
     prose: [],
-    asides: [],
     placeOf: () => undefined,
   });
   if (text.length > LONGEST_TEXT)
@@ -433,13 +599,14 @@ export function readLines(
       level: 'error',
       message: `The text has ${words} words between commas; at most ${MOST_WORDS} are read. Give one pattern at a time.`,
     });
-  const { text: readable, problems } = withoutLongLines(withPlainMarks(text));
+  const { text: readable, problems } = withoutLongLines(withPlainMarks(text, isOwn));
   try {
-    const sheet = new Sheet(readable, ownWords, isOwn, withPlainMarks(keyText));
-    const { pattern, again, panel, rowRepeat, key, prose, asides } = sheet;
+    const sheet = new Sheet(readable, ownWords, isOwn, withPlainMarks(keyText, isOwn));
+    const { pattern, again, panel, rowRepeat, key, rowsBefore } = sheet;
+    const prose = sheet.prose.map((at) => ({ ...at, isBehindRows: (rowsBefore.get(at) ?? 0) > 0 }));
     const told = [...problems, ...sheet.problems].slice(0, MOST_PROBLEMS);
     const placeOf: PatternLines['placeOf'] = (line, item) => sheet.placeOf(line, item);
-    return { text: readable, pattern, problems: told, again, panel, rowRepeat, key, prose, asides, placeOf };
+    return { text: readable, pattern, problems: told, again, panel, rowRepeat, key, prose, placeOf };
   } catch (error) {
     if (!(error instanceof WordsError)) throw error;
     return empty({ id: 'not-understood', level: 'error', message: error.message });

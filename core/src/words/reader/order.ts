@@ -1,5 +1,5 @@
 import type { Side } from '../../stitches/face.js';
-import type { Body, Pattern, RowLine } from '../pattern.js';
+import type { Body, Item, Pattern, RowLine } from '../pattern.js';
 import type { Again } from './language.js';
 import { MOST_PROBLEMS, type PatternLines, type Problem } from './lines.js';
 
@@ -38,13 +38,38 @@ export function numberRows(lines: readonly RowLine[], placeOf?: PatternLines['pl
 }
 
 /**
+ * Rows without a number that stand between two with numbers, as many as there are numbers between these, have those
+ * numbers: "Row 3: …; work 1 row; Row 5: …".
+ */
+function withNumbersBetween(lines: readonly RowLine[]): RowLine[] {
+  const out = [...lines];
+  for (let i = 0; i < out.length; i++) {
+    if (out[i]!.named === undefined) continue;
+    let end = i;
+    while (end < out.length && out[end]!.named !== undefined) end++;
+    const last = Math.max(0, ...out.slice(0, i).flatMap((line) => line.numbers));
+    const next = out[end]?.numbers.length ? Math.min(...out[end]!.numbers) : 0;
+    if (last > 0 && next - last - 1 === end - i)
+      for (let n = i; n < end; n++) {
+        const { named: _, ...line } = out[n]!;
+        out[n] = { ...line, numbers: [last + 1 + n - i] };
+      }
+    i = end;
+  }
+  return out;
+}
+
+/**
  * Lines of rows where numbers go on behind rows that are worked again: "rep these 2 rows once more", and then row 5.
  * The rows between are those again, under numbers of their own, and nothing is left of the saying.
  */
 export function withGapsFilled(
-  lines: readonly RowLine[],
+  given: readonly RowLine[],
   again: PatternLines['again'],
+  placeAs: (line: RowLine, as: RowLine) => void = () => undefined,
 ): { lines: readonly RowLine[]; again: PatternLines['again'] } {
+  const lines = withNumbersBetween(given);
+  lines.forEach((line, i) => line !== given[i] && placeAs(line, given[i]!));
   const out: RowLine[] = [];
   const left: PatternLines['again'] = [];
   let at = 0;
@@ -86,23 +111,100 @@ export function lineFor({ rows, rest }: NumberedRows, row: number, side: Side): 
 }
 
 /** What a row says where it is not as another. */
-export type OwnBody = Exclude<Body, { type: 'as' }>;
+export type OwnBody = Exclude<Body, { type: 'as' | 'turns' }>;
+
+/** Words of a row with some put for others; null where one that is to be replaced is not among them. */
+function swapped(body: OwnBody, swaps: readonly { from: string; to: string }[]): OwnBody | null {
+  if (body.type !== 'items') return null;
+  const found = new Set<string>();
+  const same = (a: string, b: string) => a.toLowerCase() === b.toLowerCase();
+  const put = (items: readonly Item[]): Item[] =>
+    items.map((item) => {
+      if (item.type === 'star' || item.type === 'group') return { ...item, items: put(item.items) };
+      const swap =
+        item.type === 'word' && !item.spelled ? swaps.find((s) => same(s.from, item.word)) : undefined;
+      if (!swap) return item;
+      found.add(swap.from);
+      return { type: 'word', word: swap.to, spelled: null };
+    });
+  const items = put(body.items);
+  return swaps.every((s) => found.has(s.from)) ? { type: 'items', items } : null;
+}
 
 /** The body a row works, following "as row n" to where it is written; null when that leads nowhere. */
 export function bodyFor(rows: NumberedRows, row: number, side: Side): OwnBody | null {
   const seen = new Set<number>();
+  const swaps: { from: string; to: string }[][] = [];
   let line = lineFor(rows, row, side);
   let at = row;
   while (line?.body.type === 'as') {
-    const { rows: targets } = line.body;
+    const { rows: targets, swaps: put } = line.body;
     const place = Math.max(0, line.numbers.indexOf(at));
     const target = targets[place % targets.length]!;
     if (seen.has(target)) return null;
     seen.add(target);
+    if (put) swaps.unshift(put);
     at = target;
     line = lineFor(rows, target, side);
   }
-  return line ? line.body : null;
+  if (!line) return null;
+  const body = ownBody(line.body, Math.max(0, line.numbers.indexOf(at)));
+  // What is put for others stands in one of the rows they speak of: a row without it stays as it is.
+  return swaps.reduce<OwnBody>((b, put) => swapped(b, put) ?? b, body);
+}
+
+/** Words that are to be put for others in rows that do not have them. */
+export function swapProblems(
+  lines: readonly RowLine[],
+  { rows }: NumberedRows,
+  placeOf: PatternLines['placeOf'],
+): Problem[] {
+  const has = (items: readonly Item[], word: string): boolean =>
+    items.some((item) =>
+      item.type === 'star' || item.type === 'group'
+        ? has(item.items, word)
+        : item.type === 'word' && item.word.toLowerCase() === word.toLowerCase(),
+    );
+  return lines.flatMap((line): Problem[] => {
+    const { body } = line;
+    if (body.type !== 'as' || !body.swaps) return [];
+    const bodies = body.rows.map((n) => rows.get(n)?.body);
+    const missing = body.swaps.find(
+      ({ from }) => !bodies.some((b) => b?.type === 'items' && has(b.items, from)),
+    );
+    return missing
+      ? [
+          {
+            id: 'swap-not-there',
+            level: 'error',
+            row: line.numbers[0],
+            message: `Another stitch is to be worked for "${missing.from}", which ${body.rows.length > 1 ? 'none of those rows has' : `row ${body.rows[0]!} does not have`}.`,
+            at: placeOf(line),
+          },
+        ]
+      : [];
+  });
+}
+
+/** What a row works that may change in turn from row to row. */
+export const ownBody = (body: Exclude<Body, { type: 'as' }>, i: number): OwnBody =>
+  body.type === 'turns'
+    ? { type: 'items', items: [{ type: 'rest', word: body.words[i % body.words.length]!, last: 0 }] }
+    : body;
+
+/** Ribs and moss that go on from the row below as they are begun there. */
+function withClothsGoingOn(rows: readonly PlacedRow[]): PlacedRow[] {
+  const out: PlacedRow[] = [];
+  for (const row of rows) {
+    const [body, below] = [row.body, out.at(-1)?.body];
+    const goesOn =
+      (body?.type === 'moss' && below?.type === 'moss') ||
+      (body?.type === 'rib' &&
+        below?.type === 'rib' &&
+        JSON.stringify(body.items) === JSON.stringify(below.items));
+    out.push(goesOn ? { ...row, body: { ...body, goesOn: true } } : row);
+  }
+  return out;
 }
 
 /** One row of the piece in its place: what it is called, its line, and what it works. */
@@ -198,17 +300,18 @@ export function orderOf(
       const side = sideAt(rows.length + 1);
       const { body } = line;
       const label = `The ${line.named} row`;
+      const own = body.type === 'as' ? bodyFor(numbered, body.rows[0]!, side) : ownBody(body, 0);
       rows.push({
         label,
         number: null,
         side,
         line,
-        body: body.type === 'as' ? bodyFor(numbered, body.rows[0]!, side) : body,
+        body: body.type === 'as' && body.swaps && own ? (swapped(own, body.swaps) ?? own) : own,
       });
     }
   }
   return {
-    rows,
+    rows: withClothsGoingOn(rows),
     placeOf: (number) => places.get(number) ?? null,
     rowsAfter: (count) => {
       let last = 0;

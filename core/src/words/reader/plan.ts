@@ -67,7 +67,20 @@ export function planned({ plan, rows }: Pattern, again: PatternLines['again'], o
       );
       continue;
     }
-    const times = said.times ?? (said.more === null ? null : said.more + (said.isWorked ? 0 : 1));
+    const whole = said.rows === undefined ? null : said.rows / (to - from + 1);
+    if (whole !== null && (!Number.isInteger(whole) || whole < 1)) {
+      tell(
+        'plan-left-aside',
+        `Rows ${from}–${to} are said to be repeated until ${said.rows} rows are worked: that is no whole number of repeats.`,
+        at,
+      );
+      continue;
+    }
+    const then = said.then && {
+      from: order.placeOf(said.then.from) ?? said.then.from,
+      to: order.placeOf(said.then.to) ?? said.then.to,
+    };
+    let times = whole ?? said.times ?? (said.more === null ? null : said.more + 1);
     if ('from' in said && here === height && to < height) left.push({ from, to, at });
     const end = said.ends === null ? null : order.placeOf(said.ends);
     if (said.ends !== null && (end === null || end < from || end > to))
@@ -76,7 +89,20 @@ export function planned({ plan, rows }: Pattern, again: PatternLines['again'], o
         `The text repeats rows ${from}–${to} and ends with row ${said.ends}, which is not one of them.`,
         at,
       );
-    const ends = end === null || end < from || end >= to ? null : end;
+    let ends = end === null || end < from || end >= to ? null : end;
+    // "Then rows 1 and 2 once": a last pass that is ended part-way.
+    if (then && then.from <= to) {
+      if (then.from !== from || then.to > to || times === null || ends !== null) {
+        tell(
+          'plan-left-aside',
+          `The text repeats rows ${from}–${to}, then works rows ${then.from}–${then.to}: it does not say how the two go together.`,
+          at,
+        );
+        continue;
+      }
+      times += 1;
+      ends = then.to < to ? then.to : null;
+    }
     // "These 4 rows form the pattern" and "rep rows 1–4 twice more" say one thing.
     const same = found.find((f) => f.from === from && f.to === to);
     if (same) {

@@ -1,4 +1,5 @@
-import { outlineOf, withPlainMarks, type Segment, type Span } from './language.js';
+import { outlineOf, type Segment, type Span } from './language.js';
+import { withPlainMarks } from './spelling.js';
 
 /** One pattern of a text that holds several, and what stands above its rows first. */
 export interface Section extends Span {

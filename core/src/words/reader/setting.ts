@@ -3,7 +3,7 @@ import { sideOf } from '../../construction/construction.js';
 import type { Side } from '../../stitches/face.js';
 import type { ReadOptions } from './assemble.js';
 import type { PatternLines, Problem } from './lines.js';
-import { numberRows, orderOf, spokenOf, type Order } from './order.js';
+import { numberRows, orderOf, spokenOf, swapProblems, type Order } from './order.js';
 
 /** The side of the first row, and how it is worked, as the text says them; and where it contradicts itself. */
 export function setting(
@@ -53,7 +53,7 @@ export function placeRows(
     orderOf(lines.pattern.rows, numbered, { ...spoken, to: Math.min(spoken.to, LIMITS.rows + 1) }, (place) =>
       sideOf({ ...options, firstRow }, place - 1),
     );
-  const { problems } = numbered;
+  const problems = [...numbered.problems, ...swapProblems(lines.pattern.rows, numbered, lines.placeOf)];
   if (options.construction === 'round') return { order: orderFrom('RS'), options, problems };
   const first = orderFrom(options.firstRow);
   const at = first.rows.findIndex(

@@ -28,6 +28,8 @@ export interface WorkedRow {
   star?: { head: Stitch[]; body: Stitch[]; passes: number; tail: Stitch[] };
   /** How far the marker of the round was moved on before it, in working order. */
   moved: number;
+  /** The knitter's own markers behind it, each by the loops before it, in working order; absent where they stay. */
+  markers?: readonly number[];
 }
 
 /** A needle long enough for one pass of anything a row may say; none may grow longer. */
@@ -45,12 +47,62 @@ class Hands {
   begun = 0;
   private made = 0;
   private items = 0;
+  /** The knitter's own markers that are still to come, each by the loops before it; and those behind, by the loops made. */
+  private readonly ahead: number[];
+  private readonly behind: number[] = [];
+  private hasMarkers: boolean;
 
   constructor(
     readonly live: Needle,
     readonly side: Side,
     readonly lexicon: Lexicon,
-  ) {}
+    markers: readonly number[] = [],
+  ) {
+    this.ahead = [...markers];
+    this.hasMarkers = markers.length > 0;
+  }
+
+  private passMarkers(before: number): void {
+    while (this.ahead.length && this.ahead[0]! < before) {
+      this.ahead.shift();
+      this.behind.push(this.made);
+    }
+  }
+
+  /** Places, slips or removes a marker. That of the round, and those that are told elsewhere, are not kept account of. */
+  mark(does: 'place' | 'slip' | 'remove'): void {
+    this.passMarkers(this.taken);
+    const isEnd = this.taken === 0 || this.left === 0;
+    if (does === 'place') {
+      if (isEnd) return;
+      this.hasMarkers = true;
+      this.behind.push(this.made);
+      return;
+    }
+    const isHere = this.ahead[0] === this.taken;
+    if (!isHere && this.hasMarkers && !isEnd)
+      throw new RowProblem(
+        'marker-not-here',
+        `speaks of a marker behind ${sts(this.taken)}, where there is none${this.ahead.length ? `: the next is ${this.ahead[0]! - this.taken} further on` : ''}.`,
+      );
+    if (isHere) this.ahead.shift();
+    if (isHere && does === 'slip') this.behind.push(this.made);
+  }
+
+  /** How many loops lie before the next marker; in the round, where none is known, all that are left. @throws RowProblem */
+  get toMarker(): number {
+    this.passMarkers(this.taken);
+    const [next] = this.ahead;
+    if (next !== undefined) return next - this.taken;
+    if (this.lexicon.isRound) return this.left;
+    throw new RowProblem('no-marker', 'goes to a marker, and none is placed before it: say "to last … sts".');
+  }
+
+  /** Where the markers lie once the row is worked, in its working order. */
+  get markersAfter(): readonly number[] {
+    this.passMarkers(Infinity);
+    return this.behind;
+  }
 
   get left(): number {
     return this.live.length - this.taken;
@@ -73,6 +125,7 @@ class Hands {
         'row-overruns',
         `works more than the ${sts(this.live.length)} on the needle: at "${word}" ${this.begun ? `only ${this.begun} ${this.begun === 1 ? 'is' : 'are'}` : 'none are'} left.`,
       );
+    this.passMarkers(this.taken + 1);
     // Stitches that take nothing could go on for ever, and a needle that doubles in every row soon would.
     this.made += makesOf(stitch, this.lexicon.book);
     if (this.made > LONG_NEEDLE || this.done.length > 4 * this.live.length + 1000)
@@ -105,7 +158,10 @@ function workItems(items: readonly Item[], hands: Hands): void {
       );
     if (item.type === 'star')
       throw new RowProblem('nested-star', 'has a repeat inside a repeat that cannot be told apart.');
-    if (item.type === 'aside') continue;
+    if (item.type === 'aside') {
+      if (item.mark) hands.mark(item.mark);
+      continue;
+    }
     if (item.type === 'group') for (let i = 0; i < item.times; i++) workItems(item.items, hands);
     else
       try {
@@ -135,13 +191,14 @@ function workPresent({ n, last }: Extract<Item, { type: 'present' }>, hands: Han
 function workItem(item: Exclude<Item, { type: 'star' | 'group' | 'marker' | 'aside' }>, hands: Hands): void {
   if (item.type === 'present') return workPresent(item, hands);
   if (item.type === 'rest') {
-    if (hands.left < item.last)
+    const last = item.toMarker ? hands.left - hands.toMarker + item.last : item.last;
+    if (hands.left < last)
       throw new RowProblem(
         'row-overruns',
         `has only ${hands.left} left, fewer than the last ${item.last} it speaks of.`,
       );
     const [stitch] = stitchesNamed(item.word, hands.side, hands.lexicon) as [Stitch];
-    while (hands.left > item.last) hands.work(stitch, item.word);
+    while (hands.left > last) hands.work(stitch, item.word);
   } else {
     const told =
       item.type === 'word' && !item.spelled ? hands.lexicon.told?.get(item.word.toLowerCase()) : undefined;
@@ -216,7 +273,12 @@ export function takesByItself(body: OwnBody, side: Side, lexicon: Lexicon): numb
 
 /** Works a star; `tail` are the items after it, which decide where "ending with" stops. */
 function workStar(star: Star, tail: readonly Item[], hands: Hands): number {
-  const until = 'tail' in star.until ? { last: takesOfItems(tail, hands) } : star.until;
+  const until =
+    'tail' in star.until
+      ? { last: takesOfItems(tail, hands) }
+      : 'marker' in star.until
+        ? { last: hands.left - hands.toMarker + star.until.last }
+        : star.until;
   try {
     return workPasses(star, until, hands);
   } catch (error) {
@@ -268,13 +330,43 @@ function workPass(items: readonly Item[], hands: Hands, passes: number): void {
   }
 }
 
+const MOSS: readonly Item[] = [
+  { type: 'word', word: 'k1', spelled: null },
+  { type: 'word', word: 'p1', spelled: null },
+];
+
+/** A rib worked over a whole needle; it may end after any of its parts, with no stitch left. @throws RowProblem */
+function fill(unit: readonly Item[], met: Needle, side: Side, lexicon: Lexicon): Stitch[] {
+  const hands = new Hands(met, side, lexicon);
+  for (let i = 0; hands.left > 0; i++) {
+    const before = hands.left;
+    try {
+      workItems([unit[i % unit.length]!], hands);
+    } catch (error) {
+      if (!(error instanceof RowProblem && error.id === 'row-overruns')) throw error;
+      throw new RowProblem(
+        'repeat-uneven',
+        `does not come out: the rib has ${sts(before)} left at the end, too few for its next part.`,
+      );
+    }
+    if (hands.left === before) throw new RowProblem('repeat-uneven', 'has a rib that takes no stitches.');
+  }
+  return hands.done;
+}
+
 /**
  * Works a written row over the live loops `below` (from the right, as the RS looks, and in the round from where the
- * marker stands before it).
+ * marker stands before it). `markers` are the knitter's own, each by the loops before it in working order.
  *
  * @throws RowProblem or WordProblem, saying what does not come out
  */
-export function workWords(body: OwnBody, below: Needle, side: Side, lexicon: Lexicon): WorkedRow {
+export function workWords(
+  body: OwnBody,
+  below: Needle,
+  side: Side,
+  lexicon: Lexicon,
+  markers: readonly number[] = [],
+): WorkedRow {
   const met = turned(below, side, lexicon.hand);
   if (body.type === 'cloth') {
     // Garter stitch is knit by the hands on every row; the others are named for what the right side shows.
@@ -284,12 +376,19 @@ export function workWords(body: OwnBody, below: Needle, side: Side, lexicon: Lex
   }
   if (body.type === 'presented')
     return { stitches: met.map(({ face }) => (face === 'knit' ? 'k' : 'p')), moved: 0 };
+  if (body.type === 'moss' && body.goesOn)
+    return { stitches: met.map(({ face }) => (face === 'knit' ? 'p' : 'k')), moved: 0 };
+  if (body.type === 'rib' && body.goesOn)
+    return { stitches: met.map(({ face }) => (face === 'knit' ? 'k' : 'p')), moved: 0 };
+  if (body.type === 'moss' || body.type === 'rib')
+    return { stitches: fill(body.type === 'rib' ? body.items : MOSS, met, side, lexicon), moved: 0 };
+  if (body.type === 'unread') throw new RowProblem('not-understood', 'was not understood.');
   const moved = movedBy(body.items);
   if (Math.abs(moved) > met.length)
     throw new RowProblem('marker-too-far', `moves the marker by ${moved}; the round has ${sts(met.length)}.`);
   const live = fromStart(met, moved);
   const items = moved ? body.items.slice(1) : body.items;
-  const hands = new Hands(live, side, lexicon);
+  const hands = new Hands(live, side, lexicon, moved ? [] : markers);
   const at = repeatIn(items);
   let star: WorkedRow['star'];
   if (at < 0) workStars(items, hands);
@@ -315,5 +414,5 @@ export function workWords(body: OwnBody, below: Needle, side: Side, lexicon: Lex
       'row-leaves-stitches',
       `works ${hands.taken} of ${sts(live.length)}: ${hands.left} ${hands.left === 1 ? 'is' : 'are'} left over at the end.`,
     );
-  return { stitches: hands.done, star, moved };
+  return { stitches: hands.done, star, moved, markers: hands.markersAfter };
 }
