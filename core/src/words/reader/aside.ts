@@ -15,9 +15,10 @@ export interface Unclaimed {
 
 const NUMBER = String.raw`\d+(?:[.,/]\d+)?|[¼½¾]|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|once|twice|thrice`;
 const ROW = 'rows?|rounds?|rnds?|flat';
-const STITCH = String.raw`[kp](?:\d+|fb|tbl|b)?|knit\w*|purl\w*|sts?|stitch(?:es)?|yo|yon|yrn|yfwd|yfrn|wyi[bf]|tbl|ss+[kp]|s?k\d?po?|tog|together|psso|m1\w*|[ckpt]r?\d+\w*|mb|bobbles?|cables?|cabled|cross\w*|twist\w*|rib\w*|garter|moss|seed|stocking|stockinette|markers?|pm|sm|slm|cn`;
+const INFLECTED = '(?:s|es|d|ed|ped|ning|ping|ing)?';
+const STITCH = String.raw`[kp](?:\d+|fb|tbl|b)?|(?:knit|purl)(?:s|ted|led|ed|ting|ling|ing|wise|ters?|ter|wear)?|sts?|stitch(?:es)?|yo|yon|yrn|yfwd|yfrn|wyi[bf]|tbl|ss+[kp]|s?k\d?po?|tog|together|psso|m1\w*|[ckpt]r?\d+\w*|mb|bobbles?|cable(?:s|d)?|cross(?:es|ed|ings?)?|twist${INFLECTED}|rib(?:s|bed|bing)?|garter|moss|seed|stocking|stockinette|markers?|pm|sm|slm|cn`;
 const DIRECTION = 'left|right|front|back|rs|ws';
-const VERB = String.raw`multiples?|work\w*|cast\w*|bind\w*|bound|co|bo|slip\w*|sl|rep|repeat\w*|join\w*|turn\w*|continu\w*|cont|inc|increas\w*|dec|decreas\w*|pass\w*|hold\w*|held|plac\w*|remov\w*|mov\w*|begin\w*|beg|start\w*|end|ending|omit\w*|lift\w*|pick\w*|drop\w*|miss|skip\w*|chang\w*|alternat\w*|replac\w*|revers\w*|read|odd|even|every|next|last|first`;
+const VERB = String.raw`multiples?|(?:work|cast|bind|slip|repeat|join|turn|begin|start|end|omit|lift|pick|drop|skip|miss|hold|pass|decreas|increas|continu|plac|remov|mov|chang|replac|revers|alternat)(?:e|es|s|d|ed|ped|ted|ing|ping|ting|ning)?|bound|co|bo|sl|rep|cont|inc|dec|held|beg|beginning|beginners?|ending|read|odd|even|every|next|last|first`;
 /** Every word that rows are told in: numbers, rows, stitches, directions, and what the hands do. */
 const LOADED = new RegExp(
   String.raw`(?<![A-Za-z0-9])(?:${NUMBER}|${ROW}|${STITCH}|${DIRECTION}|${VERB})(?![A-Za-z0-9])|\d+`,
@@ -161,7 +162,7 @@ const KINDS: readonly Kind[] = [
   },
   {
     why: 'it belongs to the page',
-    cue: /^\[?chart of .*: \d+ columns, rows \d+ to \d+$/i,
+    cue: /^\[?(?:chart of .*: \d+ columns, rows \d+ to \d+|.*: a (?:picture|drawing), not in this .*)$/i,
     has: /./,
   },
   {

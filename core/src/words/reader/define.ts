@@ -105,6 +105,9 @@ function whoseSteps(word: string, text: string, hand: Hand): 'own' | 'other' | '
   return first && plainWord(told, first.side, stitchBook())?.id === first.id ? 'own' : 'other';
 }
 
+/** A bobble is worked up in one stitch, and comes back to one: how, the key says. */
+const MADE_IN_ONE = /\b(?:in|into|same|next)\b.*\b(?:st|stitch|loop|it)\b/i;
+
 /** A word without its number, as the key tells it for any: "sl 1" and "sl 3" are one. */
 export const literal = (word: string): string => word.toLowerCase().replace(/\d+/, '#');
 
@@ -181,7 +184,7 @@ export function readKey(
         if (isSure || whose === 'own') left.push({ line: candidate, why: UNUSED });
         else left.push({ line: candidate, why: '' });
       } else if (whose === 'own') left.push({ line: candidate, why: SAID });
-      else if (plain.id === 'mb') left.push({ line: candidate, why: BOBBLE });
+      else if (plain.id === 'mb' && MADE_IN_ONE.test(text)) left.push({ line: candidate, why: BOBBLE });
       else if (whose === 'other' && told && MEANS_MORE.test(name)) {
         found.instead.set(literal(name), told);
         left.push({ line: candidate, why: `it is read so: "${line.word}" is worked as "${told}" here` });

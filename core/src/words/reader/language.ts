@@ -115,6 +115,14 @@ function within<T>(parse: () => T): T {
   }
 }
 
+/** Whether a line, as far as it goes, is the head of a row and nothing else: what follows is what the row says. */
+export const isHeadOnly = (text: string): boolean => text.length < 90 && HEAD_ONLY.test(text);
+const HEAD_NUMBERS = String.raw`(?:\d+(?:st|nd|rd|th)?|and|to|one|two|three|four|five|six|seven|eight|nine|ten|[,&–-]|\s)+`;
+const HEAD_ONLY = new RegExp(
+  String.raw`^\s*[•*–-]?\s*(?:(?:rows?|rounds?|rnds?|r)\s*\.?\s*${HEAD_NUMBERS}|(?:${HEAD_NUMBERS}|[a-z-]+\s+)(?:rows?|rounds?|rnds?)|\d+)\s*[:.)–-]*\s*(?:[([][^)\]]*[)\]])?\s*[:.–-]*\s*$`,
+  'i',
+);
+
 // Most lines of a text stay as they are while one is written, or proved anew after an edit.
 const outlines = new Lately<Segment[]>();
 const outlineAt = (segments: readonly Segment[], by: number): Segment[] =>
@@ -124,7 +132,8 @@ const outlineAt = (segments: readonly Segment[], by: number): Segment[] =>
 export function outlineOf(text: string): Segment[][] {
   let at = 0;
   return text.split('\n').map((line) => {
-    const parse = () => within(() => parseText(line, { startRule: 'Outline' } as never) as Segment[]);
+    const parse = () =>
+      within(() => parseText(line, { startRule: 'Outline', isHeadOnly } as never) as Segment[]);
     const segments = line.trim() ? outlineAt(outlines.of(line, parse), at) : [];
     at += line.length + 1;
     return segments;

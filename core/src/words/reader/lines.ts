@@ -1,6 +1,8 @@
 import { stitchBook, type Stitch } from '../../stitches/book.js';
 import type { KeyLine, Pattern, RowLine } from '../pattern.js';
+import { harmless } from './aside.js';
 import {
+  isHeadOnly,
   outlineOf,
   quoted,
   readPiece,
@@ -91,13 +93,26 @@ const emptyPattern = (): Pattern => ({
 /** Whether a row, or a line of a key, ends where its text does: in a full stop, or with a count. */
 const isEnded = (text: string): boolean =>
   /(?:\.|[([]\s*\d+\s*(?:sts?|stitch(?:es)?)\b[^)\]\n]*[)\]])\s*$/i.test(text);
-const isCount = (text: string): boolean => /^[([=–-]\s*\d+\s*(?:sts?|stitch(?:es)?|[)\]])/i.test(text);
+/** What belongs to a row although its words are ended: its count, or how far it is repeated. */
+const belongsBehind = (text: string): boolean =>
+  /^(?:[([=–-]\s*\d+\s*(?:sts?|stitch(?:es)?|[)\]])|there (?:are|should be) (?:now )?\d+ st|rep(?:eat)?\.?\s+(?:from\s+)?\*|\d+ (?:sts|stitches)\b)/i.test(
+    text,
+  );
 
 /** What stands alone on a line, and may be a name whose steps stand on the next. */
 const NAME_LINE = /^[ ]*(?:[•*–-][ ]+)?[A-Za-z0-9][A-Za-z0-9/ ]{0,24}(?:\([^()\n]{1,40}\))?[ ]*[:.–-]?$/;
 const STEPS = /^[ ]*(?:slip|sl|place|put|s[ ]?\d)\b[^\n]*\b(?:cn|needle|n\.)\b/i;
+/** Whether a line that begins as a sentence does is of a kind that has nothing to do with the row above it. */
+const isApart = (text: string): boolean =>
+  /^[A-Z]/.test(text) && harmless({ text, isLine: true, isBehindRows: true, isRound: false }) !== null;
+
+/** What a row does not end with. */
+const WANTS_MORE = /(?:[,;*([]|\b(?:knit|purl|k|p|sl|slip|last|to|next|and|then|rep|from|are))$/i;
+/** How the steps of a key go on in the next line. */
+const STEPS_GO_ON =
+  /^[ ]*(?:[a-z(&+]|\d+\b(?![ ]*(?:sts|stitches))|[KP][ ]?\d|(?:Knit|Purl|Slip|Sl|Then|Hold|Place)\b)/;
 /** What a sentence that goes on in the next line is not followed by. */
-const GOES_ON_IN = /^[ ]*[a-z0-9(&+]/;
+const GOES_ON_IN = /^[ ]*[a-z(&+]/;
 
 /** Pieces of a text with the lines that go on in the next joined to one. */
 function piecesOf(text: string): Segment[] {
@@ -117,15 +132,27 @@ function piecesOf(text: string): Segment[] {
         return;
       }
       const isRowOrKey = open?.begins === 'row' || open?.begins === 'maybeRow' || open?.begins === 'key';
-      const goesOn = isRowOrKey
-        ? (segment.begins === 'other' || (segment.begins === 'maybeKey' && open.begins !== 'key')) &&
-          (!isEnded(before.slice(-60)) || isCount(here))
-        : // A sentence goes on where it does not end, in a line that begins as none does.
-          (open?.begins === 'statement' || open?.begins === 'other') &&
-          (segment.begins === 'other' || segment.begins === 'maybeRow') &&
-          !/[.!?:;)]$/.test(before) &&
-          GOES_ON_IN.test(here) &&
-          !(segment.begins === 'maybeRow' && !/[a-z,]$/i.test(before));
+      const goesOn =
+        isRowOrKey && isHeadOnly(before) && open.begins !== 'key'
+          ? segment.begins !== 'row'
+          : isRowOrKey
+            ? (segment.begins === 'other' ||
+                (segment.begins === 'maybeKey' && open.begins !== 'key') ||
+                (segment.begins === 'statement' && open.begins !== 'key' && belongsBehind(here)) ||
+                (segment.begins === 'maybeRow' && open.begins !== 'key' && WANTS_MORE.test(before))) &&
+              (!isEnded(before.slice(-60)) || (open.begins !== 'key' && belongsBehind(here))) &&
+              (open.begins === 'key' || /[,;]$/.test(before) || !isApart(here)) &&
+              (open.begins !== 'key' || /[:=–]$/.test(before) || STEPS_GO_ON.test(here))
+            : // A sentence goes on where it does not end, in a line that begins as none does.
+              (open?.begins === 'statement' || open?.begins === 'other') &&
+              (segment.begins === 'other' || segment.begins === 'maybeRow') &&
+              !/[.!?:;)]$/.test(before) &&
+              (GOES_ON_IN.test(here) ||
+                (/^\d/.test(here) &&
+                  /(?:\b(?:the|of|for|until|measures|to|and|with|about|over|on|a|by|or)|,)$/i.test(
+                    before,
+                  ))) &&
+              !(segment.begins === 'maybeRow' && !/[a-z,]$/i.test(before));
       if (isNext && goesOn && segment.to - open!.from <= LONGEST_LINE) open!.to = segment.to;
       else pieces.push({ ...segment });
     });
@@ -180,7 +207,7 @@ class Sheet {
     const pieces = piecesOf(text);
     this.readKey(pieces);
     this.readKeyElsewhere(keyText);
-    this.names = namesIn([...ownWords, ...this.key.map(({ line }) => line.word).filter(isName)]);
+    this.names = namesIn([...ownWords, ...this.key.filter((line) => this.mayBeUsed(line)).map(({ line }) => line.word).filter(isName)]);
     let rows = 0;
     let numbers = 0;
     for (const piece of pieces) {
@@ -220,6 +247,12 @@ class Sheet {
       }
     }
     this.key.forEach((candidate) => (candidate.line = this.asOther(candidate.line as ToldLine)));
+  }
+
+  /** Whether a line is one of a key, and no other line with a colon in it ("Yarn: 2 balls"). */
+  private mayBeUsed({ isSure, at }: KeyCandidate): boolean {
+    const text = this.text.slice(at.from, at.to);
+    return isSure || harmless({ text, isLine: true, isBehindRows: false, isRound: false }) === null;
   }
 
   /** A line of the key that is told by another: "as C5B, but hold in front". */

@@ -28,7 +28,7 @@ const cellsOf = (line: string): string =>
     ? ' '.repeat(line.length)
     : line
         .replace(/^(\s*)\|/, '$1 ')
-        .replace(/\|(\s*)$/, ' $1')
+        .replace(/\|(\s*)$/, '.$1')
         .replace(/:(\s*)\|/g, ':$1 ')
         .replace(/\|(?=\s*\|)/g, ' ')
         .replace(/\|/g, ':');
@@ -61,10 +61,13 @@ const MANNERS: readonly (readonly [RegExp, (found: string, ...groups: string[]) 
     (found) => filled(found, /^p/i.test(found) ? 'psso' : 'yfwd'),
   ],
   [/\by\.[ ]?([fbo])\.(?=[ ,;:)\]]|$)/gim, (found, end) => filled(found, `y${end!}`)],
-  [/\b([kpc])\.(?=[ ]*\d)/gi, (_, letter) => `${letter!} `],
+  [/\b([kpc])\.(?=\s*\d)/gi, (_, letter) => `${letter!} `],
   [/\b([kp])\.(?=[ ]+(?:to|all|across|tog)\b)/gi, (_, letter) => `${letter!} `],
   [/\bm\.(?=[ ]*1\b)/gi, () => 'M '],
-  [/\b(sl|tog|sts?|rep|patt|foll|beg|rem|cont|alt)\.(?=[ ]*[a-z0-9(,;])/g, (_, word) => `${word!} `],
+  [
+    /\b(sl|rep|patt|foll|beg|rem|cont|alt)\.(?=[ ]*[a-z0-9(,;])|\b(tog|sts?)\.(?=[ ]*(?:[,;]|tbl\b))/g,
+    (_, word, other) => `${word ?? other!} `,
+  ],
   // Hyphens between stitches.
   [/(?<=\b(?:[kp]\d{1,3}|[ct]\d{1,2}[fblr]))-(?=(?:[kp]\d|[ct]\d{1,2}[fblr])\w*)/gi, () => ','],
 ];
