@@ -22,6 +22,8 @@ export interface Printed {
   rows: Cell[][];
   /** How often its rows are worked in all, where that is said: from row, to row, times. */
   up: [from: number, to: number, times: number] | null;
+  /** The row that the last pass ends with, where it is not its last. */
+  endsWith?: number;
   /** What was chosen, to be told of a text that is not read. */
   chosen: string[];
 }
@@ -86,8 +88,12 @@ function rope(dice: Dice, rows: number, isRound: boolean): Cell[][] {
   const half = dice.of([1, 2, 2, 2, 3, 3]);
   const lean = dice.of(['left', 'right'] as const);
   const at = dice.of([0, 2]);
+  const isInTurn = dice.chance(0.3);
+  const other = lean === 'left' ? 'right' : 'left';
   return Array.from({ length: rows }, (_, r) =>
-    r % 4 === at && (isRound || r % 2 === 0) ? [cross(lean, half, half)] : many(2 * half, 'k'),
+    r % 4 === at && (isRound || r % 2 === 0)
+      ? [cross(isInTurn && r >= 4 ? other : lean, half, half)]
+      : many(2 * half, 'k'),
   );
 }
 
@@ -354,11 +360,14 @@ const joined = (words: readonly string[], { separator }: Manner) => words.join(s
 /** The words of a cloth's row, its repeat told in one of the forms repeats have. */
 function rowWords(cloth: Cloth, r: number, isWs: boolean, manner: Manner, dice: Dice, form: string): string {
   const { times } = cloth;
+  const whole = () => worded(order(wholeRow(cloth, r), isWs), manner);
+  if (times === 1 || form === 'whole') {
+    const words = whole();
+    return oneVerb(words, dice, manner) ?? joined(words, manner);
+  }
   const [first, unit, last] = (
     isWs ? [cloth.after, cloth.unit, cloth.before] : [cloth.before, cloth.unit, cloth.after]
   ).map((part) => worded(order(part[r]!, isWs), manner)) as [string[], string[], string[]];
-  const whole = worded(order(wholeRow(cloth, r), isWs), manner);
-  if (times === 1 || form === 'whole') return oneVerb(whole, dice, manner) ?? joined(whole, manner);
   const left = sum((isWs ? cloth.before : cloth.after)[r]!, takes);
   const body = joined(unit, manner);
   const tail = last.length ? `${manner.separator}${joined(last, manner)}` : '';
@@ -393,7 +402,7 @@ function rowWords(cloth: Cloth, r: number, isWs: boolean, manner: Manner, dice: 
     case 'bracketsTo':
       return `${head}[${body}] ${to}${tail}`;
     default:
-      return joined(whole, manner);
+      return joined(whole(), manner);
   }
 }
 
@@ -567,12 +576,24 @@ export function print(seed: number): Printed {
       : runForm.startsWith('K.')
         ? ', '
         : choose('separator', [', ', ', ', '; ']);
+  /** Where the crossings are told: in a key, in brackets at their first use, or in the rows themselves. */
+  const told =
+    separator === ', ' && school.name !== 'own'
+      ? choose('told', ['key', 'key', 'key', 'in brackets once', 'steps in the row'])
+      : 'key';
+  const spelledOut = new Set<string>();
   const twoOf = (a: string[], ...b: string[]) => dice.of([...a, ...b]);
   const manner: Manner = {
     separator,
     isUpper,
     run,
-    crossed: school.crossed,
+    crossed: (c) => {
+      if (told === 'steps in the row') return steps(c, dice);
+      const name = school.crossed(c);
+      if (told !== 'in brackets once' || spelledOut.has(name)) return name;
+      spelledOut.add(name);
+      return `${name} (${steps(c, dice)})`;
+    },
     word: {
       yo: twoOf(['yo', 'yo'], 'yfwd', 'yarn over', 'yrn', 'yon', 'YO', 'wool forward'),
       m1l: twoOf(['M1L'], 'm1l', 'make 1 left'),
@@ -620,7 +641,17 @@ export function print(seed: number): Printed {
     'there',
     'head',
   ]);
-  const followed = choose('followed', ['out', 'out', 'as', 'all', 'presented', 'alt', 'pairs']);
+  const followed = choose('followed', [
+    'out',
+    'out',
+    'as',
+    'all',
+    'presented',
+    'alt',
+    'pairs',
+    'halves',
+    'work n',
+  ]);
   const presentWords = choose('presented', [
     'work the stitches as they present',
     'knit the knits and purl the purls',
@@ -713,9 +744,64 @@ export function print(seed: number): Printed {
       evens.forEach((e) => skip.add(e));
       return;
     }
+    // Rows that only present, told by how many there are.
+    if (followed === 'work n' && isNumbered && counted === 'none' && r > 0 && presents(r)) {
+      let n_ = 1;
+      while (r + n_ < rows.length && presents(r + n_)) n_++;
+      if (r + n_ < rows.length) {
+        const w = isRound ? 'round' : 'row';
+        lines.push(
+          dice.of([
+            `Work ${n_} ${w}${n_ === 1 ? '' : 's'}.`,
+            `Work ${NUMBERS[n_]!} ${w}${n_ === 1 ? '' : 's'} straight.`,
+            `Work ${n_} ${w}${n_ === 1 ? '' : 's'} in pattern.`,
+            `Work ${n_} ${w}${n_ === 1 ? '' : 's'} even.`,
+          ]),
+        );
+        for (let i = 0; i < n_; i++) skip.add(r + i);
+        chosen.push('work n rows');
+        return;
+      }
+    }
     if (followed === 'presented' && presents(r)) {
       lines.push(`${headOf(r)}${presentWords}${tail}${stop}`);
       return;
+    }
+    // The second half of the rows as the first.
+    const half = rows.length / 2;
+    if (followed === 'halves' && isNumbered && r === half && half % (isRound ? 1 : 2) === 0) {
+      const same = rows.slice(half).every((_o, i) => equal(i, half + i));
+      const [a, b, n] = [half + 1, rows.length, half];
+      const w = isRound ? 'Rnds' : 'Rows';
+      if (same) {
+        lines.push(
+          dice.of([
+            `${w} ${a}–${b}: as ${w.toLowerCase()} 1–${n}.`,
+            `${w} ${a}-${b}: Rep ${w.toLowerCase()} 1-${n}.`,
+            `${ordinal(a)}–${ordinal(b)} ${w.toLowerCase()}: As 1st–${ordinal(n)} ${w.toLowerCase()}.`,
+            `${ordinal(a)} to ${ordinal(b)} ${w.toLowerCase()}: as 1st to ${ordinal(n)} ${w.toLowerCase()}.`,
+            `${w} ${a} to ${b}: Repeat ${w.toLowerCase()} 1 to ${n} once.`,
+            `${w.slice(0, -1)} ${a}: repeat ${w.toLowerCase()} 1–${n}.`,
+          ]),
+        );
+        rows.forEach((_o, i) => i >= half && skip.add(i));
+        chosen.push('halves same');
+        return;
+      }
+    }
+    // As another row, but for a crossing that leans the other way.
+    if (followed === 'as' && isNumbered && told === 'key' && canSwap(row, manner)) {
+      const like = rows.findIndex((o, i) => i < r && isWs(i) === isWs(r) && swapsOf(o, row).length === 1);
+      const [swap] = like < 0 ? [] : swapsOf(rows[like]!, row);
+      if (swap && counted !== 'head') {
+        const [from, to] = swap.map((c) => school.crossed(c)) as [string, string];
+        const w = isRound ? 'rnd' : 'row';
+        lines.push(
+          `${headOf(r)}${dice.of([`as ${w} ${like + 1}, but ${to} instead of ${from}`, `As ${w} ${like + 1}, replacing ${from} with ${to}`, `as ${w} ${like + 1}, working ${to} in place of ${from}`])}.`,
+        );
+        chosen.push('swap');
+        return;
+      }
     }
     const earlier = rows.findIndex((_o, o) => o < r && equal(o, r) && isWs(o) === isWs(r));
     if (followed === 'as' && earlier >= 0 && counted !== 'head') {
@@ -745,10 +831,31 @@ export function print(seed: number): Printed {
     lines.push(`${headText}${words}${tail}`);
   });
 
+  // Rows that stand before the first, and behind the last, without a number
+  const unnumbered =
+    isNumbered && counted !== 'head' && !isTable
+      ? choose('unnumbered', ['none', 'none', 'none', 'none', 'before', 'set-up', 'closing'])
+      : 'none';
+  let lead: Cell[][] = [];
+  const leadLines: string[] = [];
+  if (unnumbered === 'before' && firstRow === 'RS') {
+    const [said_, made] = plainRows(dice, castOn, isRound, chosen);
+    lead = made;
+    leadLines.push(said_);
+  }
+  const closing: Cell[][] = [];
+  const setup: Cell[] | null =
+    unnumbered === 'set-up' && firstRow === 'RS' && !isRound ? above(rows.at(-1)!) : null;
+  const setupMakes = setup && sum(setup, makes) === castOn ? setup : null;
+
   // The plan
   let up: Printed['up'] = null;
+  let end_: number | null = null;
   const n = rows.length;
-  const home = sum(rows.at(-1)!, makes) === castOn && (isRound || n % 2 === 0);
+  const home =
+    sum(rows.at(-1)!, makes) === castOn &&
+    (isRound || n % 2 === 0) &&
+    !(leadLines.length && /^\d/.test(lines[0] ?? ''));
   const what = isRound ? 'rnd' : 'row';
   if (home && dice.chance(0.55)) {
     const times = dice.of([2, 3, 4]);
@@ -772,12 +879,79 @@ export function print(seed: number): Printed {
         ['from first', `Rep from 1st ${what}.`, 1],
         ['more times', `Repeat ${what}s 1-${n} ${times} more times.`, times + 1],
         ['desired', `Continue to repeat ${what}s 1–${n} until desired length.`, 1],
+        ['as often', `Repeat ${what}s 1–${n} as many times as desired.`, 1],
+        [
+          'two more',
+          `Repeat ${what}s 1 through ${n} ${NUMBERS[times]!} more times, ending with ${isRound ? 'a rnd' : 'row'} ${n}.`,
+          times + 1,
+        ],
+        ['over and over', `Rep these ${n} ${what}s ${times} times in all.`, times],
       ] as const,
       ([name]) => name,
     );
     lines.push(plan[1]);
     up = [1, n, plan[2]];
+    // What is "last", or the whole, would count the rows before these too.
+    if (
+      (lead.length || setupMakes) &&
+      /form|length|throughout|desired|these|last n|the n|until|over|first/.test(plan[0])
+    ) {
+      lines.pop();
+      up = null;
+    }
   }
+  if (
+    up === null && unnumbered === 'closing' && !isRound && n % 2 === 1 + 0 * n
+      ? false
+      : up === null && unnumbered === 'closing' && !isRound
+  ) {
+    // Behind "all WS rows" it must say its side.
+    const isOpen = skip.size > 0 && followed !== 'pairs';
+    const next = isWs(0) === false && n % 2 === 0;
+    if (next && isOpen) {
+      closing.push(many(sum(rows.at(-1)!, makes), 'k'));
+      lines.push(dice.of(['Last row (RS): Knit.', 'Next row (RS): knit all sts.']));
+    } else if (next) {
+      closing.push(many(sum(rows.at(-1)!, makes), 'k'));
+      lines.push(
+        dice.of([
+          'Next row: Knit.',
+          'Last row (RS): Knit.',
+          'Final row: K to end.',
+          'Following row: Knit.',
+          'Knit 1 row.',
+          'Next row (RS): knit all sts.',
+          'Last row: k across.',
+        ]),
+      );
+    }
+  }
+  if (setupMakes)
+    lines.unshift(
+      `${dice.of(['Set-up row', 'Foundation row', 'Preparation row', 'Setup row'])} (WS): ${joined(worded(order(setupMakes, true), manner), manner)}.`,
+    );
+  if (
+    up &&
+    home &&
+    n % 2 === 0 &&
+    dice.chance(0.25) &&
+    /^(?:Rep|Repeat) (?:rows|rnds) 1[–-]\d+ (?:once|twice|\d times|[a-z]+ times) more\.$/.test(lines.at(-1)!)
+  ) {
+    const part = dice.of([1, 2].filter((i) => i < n));
+    const w = isRound ? 'rnd' : 'row';
+    lines[lines.length - 1] = lines
+      .at(-1)!
+      .replace(
+        /\.$/,
+        part === 1
+          ? `, then ${w} 1 once.`
+          : dice.of([`, then ${w}s 1 and 2 once.`, `, then work ${w}s 1–2 once more.`]),
+      );
+    end_ = part;
+    chosen.push('then part');
+  }
+  const leads = [...lead, ...(setupMakes ? [setupMakes] : [])];
+  if (up) up = [up[0] + leads.length, up[1] + leads.length, up[2]];
 
   // Around it
   const crosses = [
@@ -790,11 +964,14 @@ export function print(seed: number): Printed {
       ? ['total-hold', 'front-back', 'spaced'].includes(school.name)
       : school.name === 'front-back' && c.front.length === c.back.length;
   const names = crosses.map((c) => school.crossed(c).toLowerCase());
-  const needsKey = crosses.some((c) => !isSure(c)) || new Set(names).size < names.length;
-  const key = needsKey || dice.chance(0.3) ? keyOf(crosses, manner, dice, chosen) : '';
+  const isTold = told !== 'key';
+  const needsKey = !isTold && (crosses.some((c) => !isSure(c)) || new Set(names).size < names.length);
+  const key =
+    needsKey || dice.chance(0.3) ? keyOf(crosses, { ...manner, crossed: school.crossed }, dice, chosen) : '';
   const castOnText = choose('cast on', CAST_ONS, (f) => f(0))(castOn);
   const isSized = !isRound && dice.chance(0.06) && /^(?:Cast on|CO) \d+ s/.test(castOnText);
   const top: string[] = [];
+  let text_ = (t: string) => t;
   const before = Array.from({ length: dice.below(4) }, () => dice.of(BEFORE)).filter(
     (line) => !(isRound && /^If you work/.test(line)),
   );
@@ -803,6 +980,8 @@ export function print(seed: number): Printed {
   const isKeyFirst = dice.chance(0.5);
   if (key && isKeyFirst) top.push(key);
   let begins = castOnText;
+  if (isSized)
+    text_ = (t) => t.replace(/to last (\d+) sts/g, (_, m: string) => `to last ${m} (${m}, ${m}) sts`);
   if (isSized) begins = begins.replace(String(castOn), `${castOn} (${castOn + 6}, ${castOn + 12})`);
   if (isRound && begins.endsWith(':')) begins = begins.replace(/ and work.*/, '.');
   if (isRound) begins += `${/[.:]$/.test(begins) ? ' ' : '. '}${dice.of(JOINS)}`;
@@ -815,9 +994,13 @@ export function print(seed: number): Printed {
   ];
   // A finishing line belongs behind the rows, before a key that follows them.
   const gap = dice.of(['\n', '\n\n']);
-  let text = [...top, lines.join('\n'), ...bottom].join(gap === '\n' && !key ? '\n' : '\n\n');
+  let text = [...top, ...leadLines, text_(lines.join('\n')), ...bottom].join(
+    gap === '\n' && !key ? '\n' : '\n\n',
+  );
   if (isTable) text = text.replace(/^\| Row 1/m, '| Row | Instructions |\n|-----|-----|\n| Row 1');
   const ends = choose('ends', ['\n', '\n', '\r\n', 'wrapped', 'nbsp', 'scanned', 'hyphens', 'trailing']);
+  if (isStops)
+    text = text.replace(/\b(rep|patt|foll|alt|beg) /g, '$1. ').replace(/(\d) sts(?=[ ,;)])/g, '$1 sts.');
   if (ends === '\r\n') text = text.replaceAll('\n', '\r\n');
   if (ends === 'trailing') text = text.replaceAll('\n', '  \n') + '\n';
   if (ends === 'nbsp') text = text.replace(/(\d) sts/g, '$1\u00a0sts');
@@ -829,14 +1012,100 @@ export function print(seed: number): Printed {
   return {
     text,
     construction: isRound ? 'round' : 'flat',
-    firstRow,
+    firstRow: setupMakes ? 'WS' : firstRow,
     ...(isSized ? { size: 0 } : {}),
     castOn,
-    rows,
+    rows: [...leads, ...rows, ...closing],
     up,
+    ...(end_ === null ? {} : { endsWith: end_ + leads.length }),
     chosen,
   };
 }
+
+/** The crossings that differ between two rows which are alike otherwise: of the one, and of the other. */
+function swapsOf(a: readonly Cell[], b: readonly Cell[]): [Cross, Cross][] {
+  if (a.length !== b.length) return [];
+  const found = new Map<string, [Cross, Cross]>();
+  const from = new Set<string>();
+  for (const [i, cell] of a.entries()) {
+    const other = b[i]!;
+    if (typeof cell !== 'string') from.add(JSON.stringify(cell));
+    if (isEqual(cell, other)) continue;
+    if (typeof cell === 'string' || typeof other === 'string' || total(cell) !== total(other)) return [];
+    found.set(JSON.stringify([cell, other]), [cell, other]);
+  }
+  // Every such crossing of the row is replaced, or it would not be told so.
+  const swaps = [...found.values()];
+  return swaps.length === 1 && !a.some((c, i) => isEqual(c, swaps[0]![0]) && isEqual(b[i]!, c)) ? swaps : [];
+}
+const canSwap = (row: readonly Cell[], _manner: Manner) => hasCrossing(row);
+
+/** Rows of one cloth that are told by its name and their number. */
+function plainRows(dice: Dice, stitches: number, isRound: boolean, chosen: string[]): [string, Cell[][]] {
+  const n = dice.of([2, 4]);
+  const what = isRound ? 'rounds' : 'rows';
+  const turn = (r: number, a: Cell, b: Cell) => (r % 2 === 0 ? a : b);
+  const all = (cell: (r: number, i: number) => Cell) =>
+    Array.from({ length: n }, (_, r) => Array.from({ length: stitches }, (_o, i) => cell(r, i)));
+  const kinds: { name: string; words: string[]; rows: Cell[][] }[] = [
+    {
+      name: 'knit n rows',
+      words: [`Knit ${n} ${what}.`, `K ${n} ${what}.`, `Knit ${NUMBERS[n]!} ${what}.`],
+      rows: all((r) => (isRound ? 'k' : turn(r, 'k', 'p'))),
+    },
+    {
+      name: 'moss',
+      words: [`Work ${n} ${what} in moss st.`, `${n} ${what} in seed stitch.`],
+      rows: mossRows(n, stitches),
+    },
+  ];
+  if (!isRound)
+    kinds.push(
+      {
+        name: 'garter',
+        words: [
+          `Work ${n} rows in garter st.`,
+          `${n} rows in garter stitch.`,
+          `Work in garter st for ${n} rows.`,
+        ],
+        rows: all((r) => turn(r, 'k', 'p')),
+      },
+      {
+        name: 'st st',
+        words: [
+          `Work ${n} rows in st st.`,
+          `Beg with a k row, work ${n} rows in st st.`,
+          `Work ${n} rows in stocking stitch, beginning with a knit row.`,
+          `Starting with a k row, work ${n} rows stockinette st.`,
+        ],
+        rows: all(() => 'k'),
+      },
+      {
+        name: 'knit, purl',
+        words: ['Knit 1 row. Purl 1 row.', 'Knit one row, purl one row.'],
+        rows: [many(stitches, 'k'), many(stitches, 'k')],
+      },
+    );
+  if (stitches % 2 === 0)
+    kinds.push({
+      name: 'rib',
+      words: [
+        `Work ${n} ${what} in k1, p1 rib.`,
+        `${n} ${what} of k1, p1 rib.`,
+        `Work in k1, p1 rib for ${n} ${what}.`,
+      ],
+      rows: all((_r, i) => (i % 2 ? 'p' : 'k')),
+    });
+  const { name, words, rows } = dice.of(kinds);
+  chosen.push(`before ${name}`);
+  return [dice.of(words), rows];
+}
+
+/** Moss: each stitch the other of what it presents. The first row begins with a knit stitch. */
+const mossRows = (n: number, stitches: number): Cell[][] =>
+  Array.from({ length: n }, (_, r) =>
+    Array.from({ length: stitches }, (_o, i) => ((i + r) % 2 === 0 ? 'k' : 'p')),
+  );
 
 const hasCrossing = (row: readonly Cell[]) => row.some((c) => typeof c !== 'string');
 const hasOdd = (row: readonly Cell[]) => row.some((c) => typeof c !== 'string' || !/^(?:k|p|kt|pt)$/.test(c));

@@ -319,7 +319,8 @@ describe('patterns read from their words', () => {
           const { construction, firstRow } = chart;
           const { chart: read, problems, asides } = readPattern(text, { construction, firstRow });
           // How a bobble is worked is the designer's own.
-          if (asides.some((a) => a.why.includes('how the bobble is worked') && !printed.includes(a.text))) return;
+          if (asides.some((a) => a.why.includes('how the bobble is worked') && !printed.includes(a.text)))
+            return;
           if (!read || problems.some((p) => p.level !== 'note')) {
             refused++;
             return;

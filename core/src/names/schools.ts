@@ -189,8 +189,8 @@ const ORDERED = /^(\d+)\/(\d+)(?:\/(\d+))? (left|right) (purl )?cable(-[kpbq/]+)
 const TOTAL = /^(C|T|Cr|Tw)(\d+)([FBLR])?(-[kpbq/]+)?$/i;
 /** A total with how it is divided, as a name with a centre says it: C6F-2/2/2. */
 const CENTRED = /^(C|T|Cr|Tw)(\d+)([FBLR])-(\d+)\/(\d+)\/(\d+)$/i;
-/** Names that carry lean and hold at once: CL3F, CR3B. */
-const LEAN_AND_HOLD = /^C([LR])(\d+)([FB])(-[kpbq/]+)?$/i;
+/** Names that carry lean and hold at once: CL3F, CR3B. Case counts: Cr is short for a cross. */
+const LEAN_AND_HOLD = /^C([LR])(\d+)([FB])(-[kpbq/]+)?$/;
 /** The lean that a letter means: L and R say it, F and B where these hands hold the needle. */
 function leanOf(letter: string, told: Told): Lean {
   const left = /^[lf]/i.test(letter);

@@ -140,7 +140,9 @@ function piecesOf(text: string): Segment[] {
                 (segment.begins === 'maybeKey' && open.begins !== 'key') ||
                 (segment.begins === 'statement' && open.begins !== 'key' && belongsBehind(here)) ||
                 (segment.begins === 'maybeRow' && open.begins !== 'key' && WANTS_MORE.test(before))) &&
-              (!isEnded(before.slice(-60)) || (open.begins !== 'key' && belongsBehind(here))) &&
+              (!isEnded(before.slice(-60)) ||
+                (SHORT.test(before.slice(-9, -1)) && /^[a-z(&*]/.test(here)) ||
+                (open.begins !== 'key' && belongsBehind(here))) &&
               (open.begins === 'key' || /[,;]$/.test(before) || !isApart(here)) &&
               (open.begins !== 'key' || /[:=–]$/.test(before) || STEPS_GO_ON.test(here))
             : // A sentence goes on where it does not end, in a line that begins as none does.
@@ -207,7 +209,13 @@ class Sheet {
     const pieces = piecesOf(text);
     this.readKey(pieces);
     this.readKeyElsewhere(keyText);
-    this.names = namesIn([...ownWords, ...this.key.filter((line) => this.mayBeUsed(line)).map(({ line }) => line.word).filter(isName)]);
+    this.names = namesIn([
+      ...ownWords,
+      ...this.key
+        .filter((line) => this.mayBeUsed(line))
+        .map(({ line }) => line.word)
+        .filter(isName),
+    ]);
     let rows = 0;
     let numbers = 0;
     for (const piece of pieces) {

@@ -268,7 +268,8 @@ export function orderOf(
   numbered: NumberedRows,
   spoken: Spoken,
   sideAt: (place: number) => Side,
-): Order {
+  { isRound, placeOf }: { isRound: boolean; placeOf?: PatternLines['placeOf'] },
+): Order & { problems: Problem[] } {
   const named = new Map<number, RowLine[]>();
   let before = 0;
   for (const line of lines) {
@@ -281,7 +282,25 @@ export function orderOf(
     return by;
   };
   const placeOfNumber = (number: number) => number + shift(number);
-  const height = highest(numbered, spoken, (n) => sideAt(placeOfNumber(n)));
+  // Rows without a number behind the last that has one, where a line for all like it gives another: which comes first?
+  const problems: Problem[] = [];
+  const written = Math.max(0, ...numbered.rows.keys());
+  const behind = written > 0 ? named.get(written) : undefined;
+  named.delete(behind ? written : -1);
+  let height = highest(numbered, spoken, (n) => sideAt(placeOfNumber(n)));
+  if (behind) {
+    const [{ side }] = behind as [RowLine];
+    const isOpen = height > written && (isRound || side === null);
+    if (height > written && side === sideAt(placeOfNumber(written + 1))) height = written;
+    named.set(isOpen ? written : height, behind);
+    if (isOpen)
+      problems.push({
+        id: 'row-open',
+        level: 'error',
+        message: `Is this row ${written + 1}, or does it follow row ${height}, which the line for all rows like it gives? Write its number, or its side.`,
+        at: placeOf?.(behind[0]!),
+      });
+  }
   const rows: PlacedRow[] = [];
   const places = new Map<number, number>();
   for (let n = 0; n <= height; n++) {
@@ -312,6 +331,7 @@ export function orderOf(
   }
   return {
     rows: withClothsGoingOn(rows),
+    problems,
     placeOf: (number) => places.get(number) ?? null,
     rowsAfter: (count) => {
       let last = 0;

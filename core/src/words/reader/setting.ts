@@ -50,11 +50,18 @@ export function placeRows(
   const numbered = numberRows(lines.pattern.rows, lines.placeOf);
   const spoken = spokenOf(lines.pattern.plan, lines.again);
   const orderFrom = (firstRow: Side) =>
-    orderOf(lines.pattern.rows, numbered, { ...spoken, to: Math.min(spoken.to, LIMITS.rows + 1) }, (place) =>
-      sideOf({ ...options, firstRow }, place - 1),
+    orderOf(
+      lines.pattern.rows,
+      numbered,
+      { ...spoken, to: Math.min(spoken.to, LIMITS.rows + 1) },
+      (place) => sideOf({ ...options, firstRow }, place - 1),
+      { isRound: options.construction === 'round', placeOf: lines.placeOf },
     );
   const problems = [...numbered.problems, ...swapProblems(lines.pattern.rows, numbered, lines.placeOf)];
-  if (options.construction === 'round') return { order: orderFrom('RS'), options, problems };
+  if (options.construction === 'round') {
+    const order = orderFrom('RS');
+    return { order, options, problems: [...problems, ...order.problems] };
+  }
   const first = orderFrom(options.firstRow);
   const at = first.rows.findIndex(
     ({ line, number }) => line?.side && (number === null || line.numbers.includes(number)),
@@ -65,14 +72,17 @@ export function placeRows(
   const sharedAt = shared && !says ? first.placeOf(shared.numbers[0]!) : null;
   const side = says ?? (sharedAt && shared?.rest && 'side' in shared.rest ? shared.rest.side : null);
   const place = says ? at + 1 : sharedAt;
-  if (!side || !place) return { order: first, options, problems };
-  const firstRow: Side = (place % 2 === 1) === (side === 'RS') ? 'RS' : 'WS';
-  if (firstRow === options.firstRow) return { order: first, options, problems };
+  const firstRow: Side =
+    side && place ? ((place % 2 === 1) === (side === 'RS') ? 'RS' : 'WS') : options.firstRow;
+  if (firstRow === options.firstRow)
+    return { order: first, options, problems: [...problems, ...first.problems] };
+  const order = orderFrom(firstRow);
   return {
-    order: orderFrom(firstRow),
+    order,
     options: { ...options, firstRow },
     problems: [
       ...problems,
+      ...order.problems,
       {
         id: 'first-side-taken',
         level: 'note',

@@ -101,7 +101,7 @@ export function wordTold(text: string): string | null {
 
 /** Short words that the trade works in more than one way: what the key says of them holds. */
 export const MEANS_MORE =
-  /^(?:m1p?|make 1|sl(?:ip)?\b.*|skpo?|sk2po?|yo|yf|yfwd|yrn|yon|inc|k2tog tbl|kfb|pfb|kb|k1b|pb|p1b)$/i;
+  /^(?:m1p?|make 1|sl(?:ip)?(?: ?\d+| ?#)?(?: sts?| stitch(?:es)?)?(?: purlwise)?|skpo?|sk2po?|yo|yf|yfwd|yrn|yon|inc|k2tog tbl|kfb|pfb|kb|k1b|pb|p1b)$/i;
 
 /** Words that tell nothing more than the short one does: "make 1 stitch". */
 export const SAYS_NO_MORE =
