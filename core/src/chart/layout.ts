@@ -15,6 +15,78 @@ export function layoutRows(
   rows: readonly (readonly Stitch[])[],
   book: StitchBook,
 ): { width: number; rows: Stitch[][] } {
+  // Where every row fills as many columns, none opens or closes: a decrease frees the column that an increase takes.
+  const spans = rows.map((row) => row.reduce((sum, s) => sum + spanOf(s, book), 0));
+  const width = spans.reduce((most, n) => Math.max(most, n), 0);
+  if (spans.every((n) => n === width)) return { width, rows: rows.map((row) => [...row]) };
+  const laid = laidByLoops(rows, book);
+  return laid.width > width ? (slid(rows, spans, width, book) ?? laid) : laid;
+}
+
+/** More places than these are not tried for the gaps of a chart. */
+const MOST_PLACES = 4_000_000;
+
+/**
+ * Lays rows on no more columns than the widest of them fills. Gaps stand between loops and carry none, so that they may
+ * slide: in each row they go where its stitches stand nearest to the loops they take. Null where there is too much to try.
+ */
+function slid(
+  rows: readonly (readonly Stitch[])[],
+  spans: readonly number[],
+  width: number,
+  book: StitchBook,
+): { width: number; rows: Stitch[][] } | null {
+  if (rows.reduce((sum, row, r) => sum + (row.length + 1) * (width - spans[r]! + 1), 0) > MOST_PLACES)
+    return null;
+  const first = rows[0]?.reduce((sum, s) => sum + takesOf(s, book), 0) ?? 0;
+  let live = Array.from({ length: first }, (_, i) => i);
+  return {
+    width,
+    rows: rows.map((row, r) => {
+      const gaps = width - spans[r]!;
+      // Where each stitch would stand: over the first loop it takes, or beside the last of those before it.
+      let taken = 0;
+      const wished = row.map((s) => {
+        const at = live[taken] ?? (live.at(-1) ?? -1) + 1;
+        taken += takesOf(s, book);
+        return at;
+      });
+      // The least that stitches from `i` on are moved, with `g` gaps before them; and whether a gap comes next.
+      const cost = Array.from({ length: row.length + 1 }, () => new Float64Array(gaps + 1));
+      const starts = [0];
+      for (const s of row) starts.push(starts.at(-1)! + spanOf(s, book));
+      for (let i = row.length - 1; i >= 0; i--)
+        for (let g = gaps; g >= 0; g--) {
+          const here = Math.abs(starts[i]! + g - wished[i]!) + cost[i + 1]![g]!;
+          cost[i]![g] = g < gaps ? Math.min(here, cost[i]![g + 1]!) : here;
+        }
+      const cells: Stitch[] = [];
+      const above: number[] = [];
+      let g = 0;
+      row.forEach((s, i) => {
+        while (
+          g < gaps &&
+          cost[i]![g + 1]! <= cost[i]![g]! &&
+          cost[i]![g + 1]! < Math.abs(starts[i]! + g - wished[i]!) + cost[i + 1]![g]!
+        ) {
+          cells.push(NO_STITCH);
+          g++;
+        }
+        for (let m = 0; m < makesOf(s, book); m++) above.push(starts[i]! + g + m);
+        cells.push(s);
+      });
+      for (; g < gaps; g++) cells.push(NO_STITCH);
+      live = above;
+      return cells;
+    }),
+  };
+}
+
+/** Every loop in the column of the loop that carries it; columns open where loops are made. */
+function laidByLoops(
+  rows: readonly (readonly Stitch[])[],
+  book: StitchBook,
+): { width: number; rows: Stitch[][] } {
   let next = 0;
   const order: number[] = [];
   const insertAfter = (anchor: number, taken: ReadonlySet<number>): number => {

@@ -26,9 +26,32 @@ export interface ReadOptions {
   keyText?: string;
 }
 
-/** One cell a column, as texts that are equal where the cloth is. */
-function cellsOf(row: readonly Stitch[], book: StitchBook): string[] {
-  return row.flatMap((s) => Array.from({ length: spanOf(s, book) }, (_, i) => `${stitchId(s)}@${i}`));
+/** No stitch covers so many columns. */
+const MOST_SPAN = 256;
+
+/** Rows as one number a column, equal where the cloth is; a stitch begins where `MOST_SPAN` divides it. */
+function cellsOf(rows: readonly (readonly Stitch[])[], book: StitchBook): Int32Array[] {
+  const known = new Map<Stitch, number>();
+  const byId = new Map<string, number>();
+  const numberOf = (s: Stitch): number => {
+    let n = known.get(s);
+    if (n === undefined) {
+      const id = stitchId(s);
+      n = byId.get(id) ?? byId.size;
+      byId.set(id, n);
+      known.set(s, n);
+    }
+    return n;
+  };
+  return rows.map((row) => {
+    const cells = new Int32Array(row.reduce((sum, s) => sum + spanOf(s, book), 0));
+    let at = 0;
+    for (const s of row) {
+      const [n, span] = [numberOf(s) * MOST_SPAN, spanOf(s, book)];
+      for (let i = 0; i < span; i++) cells[at++] = n + i;
+    }
+    return cells;
+  });
 }
 
 interface Frame {
@@ -48,14 +71,14 @@ function sums(marks: readonly boolean[]): number[] {
  * The smallest margins between which all rows repeat, the written ones first; null when there are none.
  * `written` is how many stitches stand before the first row's star. Each cell is looked at once.
  */
-function findFrame(rows: readonly string[][], repeat: number, written: number): Frame | null {
+function findFrame(rows: readonly Int32Array[], repeat: number, written: number): Frame | null {
   const width = rows[0]!.length;
   const differs = Array<boolean>(width).fill(false);
   const cut = Array<boolean>(width + 1).fill(true);
   for (const row of rows)
     for (let c = 0; c < width; c++) {
       if (c + repeat < width && row[c] !== row[c + repeat]) differs[c] = true;
-      if (!row[c]!.endsWith('@0')) cut[c] = false;
+      if (row[c]! % MOST_SPAN) cut[c] = false;
     }
   const before = sums(differs);
   const holds = ({ before: from, after }: Frame): boolean => {
@@ -87,14 +110,14 @@ const MARGINS_TRIED = 3;
  * row begins. Only places where a star was written, and those whole repeats nearer to the edge, are tried.
  */
 function findJoggedFrame(
-  rows: readonly string[][],
+  rows: readonly Int32Array[],
   repeat: number,
   written: readonly number[],
 ): (Frame & { jogs: number[] }) | null {
   const width = rows[0]!.length;
   const looked = rows.map((row) => ({
-    before: sums(row.map((cell, c) => c + repeat < width && cell !== row[c + repeat])),
-    isCut: (c: number) => c === 0 || c === width || row[c]!.endsWith('@0'),
+    before: sums(Array.from(row, (cell, c) => c + repeat < width && cell !== row[c + repeat])),
+    isCut: (c: number) => c === 0 || c === width || row[c]! % MOST_SPAN === 0,
   }));
   const holds = (r: number, from: number, end: number): boolean => {
     const { before, isCut } = looked[r]!;
@@ -145,7 +168,7 @@ function steadyChart(
   const stitches = (rows: readonly WorkedRow[]) =>
     rows.map((w, r) => fromRight(w.stitches, sideOf(options, r), lexicon));
   const period = sharedPeriod(worked, book);
-  const cells = period ? stitches(wide).map((row) => cellsOf(row, book)) : [];
+  const cells = period ? cellsOf(stitches(wide), book) : [];
   const written = writtenBefore(worked, options, lexicon);
   const straight = period ? findFrame(cells, period, written[0] ?? 0) : null;
   const jogged =

@@ -66,22 +66,21 @@ const takesOf = ({ body, side }: PlacedRow, lexicon: Lexicon): number | null => 
   }
 };
 
-/** How many rows from `from` on do not work, begun on a needle of so many stitches. */
-function failing(reader: Reader, from: number, stitches: number): number {
+/** Whether all rows from `from` on work, begun on a needle of so many stitches. */
+function allWork(reader: Reader, from: number, stitches: number): boolean {
   let held: Held = { needle: freshNeedle(stitches), markers: [] };
-  let failed = 0;
   for (const row of reader.rows.slice(from)) {
     if (!row.body || row.body.type === 'unread') continue;
     try {
       held = workRow(row, held, reader);
       const count = row.line?.count ?? null;
-      if (count !== null && count !== held.needle.length) failed++;
+      if (count !== null && count !== held.needle.length) return false;
     } catch (error) {
       if (!(error instanceof RowProblem || error instanceof WordProblem)) throw error;
-      failed++;
+      return false;
     }
   }
-  return failed;
+  return true;
 }
 
 /** So many rows are looked at again to see which of two is wrong. */
@@ -96,9 +95,8 @@ function blame(reader: Reader, r: number, needles: readonly number[]): Omit<Prob
   const wants = takesOf(row, reader.lexicon);
   const holds = needles[r]!;
   if (wants === null || wants === holds || reader.rows.length > MOST_WEIGHED) return null;
-  const [asItIs, otherwise] = [failing(reader, r + 1, holds), failing(reader, r, wants)];
   // Two rows at least must agree against the needle.
-  if (otherwise > 0 || r + 1 >= reader.rows.length || (asItIs === 0 && otherwise === 0)) return null;
+  if (r + 1 >= reader.rows.length || !allWork(reader, r, wants) || allWork(reader, r + 1, holds)) return null;
   const by = Math.abs(wants - holds);
   const change = wants > holds ? 'more' : 'fewer';
   const last = reader.rows.at(-1)!.label;
