@@ -20,6 +20,7 @@ import {
   plainWord,
   stitchesNamed,
   TooMuchWork,
+  waysOf,
   WordProblem,
   type Lexicon,
 } from './reader/lexicon.js';
@@ -151,9 +152,13 @@ function usedWords({ rows }: Order): Map<string, Set<Side>> {
   return used;
 }
 
-/** Names that mean nothing, or more than one thing: each is asked about once, where it is first met. */
+/**
+ * Names that mean nothing, or more than one thing: each is asked about once, where it is first met. So is a name that
+ * would be another one's crossing: designers give one crossing one name.
+ */
 function nameProblems({ rows, lexicon, placeOf }: Reader): Problem[] {
   const found = new Map<string, Problem>();
+  const nameOf = new Map<string, string>();
   const look = (items: readonly Item[], placed: PlacedRow, row: number): void => {
     const { label, side, line } = placed;
     for (const item of items) {
@@ -162,7 +167,20 @@ function nameProblems({ rows, lexicon, placeOf }: Reader): Problem[] {
       const name = item.word.toLowerCase();
       if (found.has(name) || lexicon.told?.has(name) || lexicon.blocked?.has(name)) continue;
       try {
-        stitchesNamed(item.word, side, lexicon);
+        const [only] = stitchesNamed(item.word, side, lexicon);
+        if (typeof only !== 'object' || lexicon.defined.has(name) || lexicon.answers?.[name]) continue;
+        const known = nameOf.get(stitchId(only));
+        nameOf.set(stitchId(only), known ?? item.word);
+        if (known === undefined || known.toLowerCase() === name) continue;
+        const meanings = waysOf(only);
+        found.set(name, {
+          id: 'two-names',
+          level: 'error',
+          row,
+          message: `${label}: "${item.word}" and "${known}" would be one crossing. Do both names mean it, or is another meant here? Define it in the key.`,
+          at: line ? placeOf(line, item) : undefined,
+          ask: { word: name, meanings },
+        });
       } catch (error) {
         if (!(error instanceof WordProblem)) throw error;
         found.set(name, {

@@ -10,7 +10,8 @@ import { spanOf, stitchId, takesOf, type Stitch, type StitchBook } from '../../s
 import type { Side } from '../../stitches/face.js';
 import { turned } from './hands.js';
 import type { Lexicon } from './lexicon.js';
-import type { WorkedRow } from './work.js';
+import { remembered } from '../../remember.js';
+import { fromTheRight, type WorkedRow } from './work.js';
 
 export interface ReadOptions {
   construction: Chart['construction'];
@@ -43,7 +44,7 @@ function cellsOf(rows: readonly (readonly Stitch[])[], book: StitchBook): Int32A
     }
     return n;
   };
-  return rows.map((row) => {
+  const inNumbers = remembered((row: readonly Stitch[]) => {
     const cells = new Int32Array(row.reduce((sum, s) => sum + spanOf(s, book), 0));
     let at = 0;
     for (const s of row) {
@@ -52,6 +53,7 @@ function cellsOf(rows: readonly (readonly Stitch[])[], book: StitchBook): Int32A
     }
     return cells;
   });
+  return rows.map((row) => inNumbers(row));
 }
 
 interface Frame {
@@ -166,7 +168,7 @@ function steadyChart(
 ): Chart {
   const { book } = lexicon;
   const stitches = (rows: readonly WorkedRow[]) =>
-    rows.map((w, r) => fromRight(w.stitches, sideOf(options, r), lexicon));
+    rows.map((w, r) => fromTheRight(w, sideOf(options, r), lexicon.hand));
   const period = sharedPeriod(worked, book);
   const cells = period ? cellsOf(stitches(wide), book) : [];
   const written = writtenBefore(worked, options, lexicon);
@@ -182,13 +184,14 @@ function steadyChart(
   if (!frame || !Number.isInteger(times) || times < 1 || times > LIMITS.repeats)
     return gridOf(rows, castOn, options);
   const width = frame.before + frame.repeat + frame.after;
-  const folded = rows.map((row, r) => {
-    const jog = jogged?.jogs[r] ?? 0;
+  // Rows that are worked alike are one row of the chart.
+  const fold = remembered((row: readonly Stitch[], jog: number) => {
     const columns = columnsOf(row, book);
     const keep = (from: number, to: number) =>
       columns.filter((c) => c.at >= from && c.at < to).map((c) => c.stitch);
     return [...keep(0, frame.before + frame.repeat + jog), ...keep(castOn - frame.after + jog, castOn)];
   });
+  const folded = rows.map((row, r) => fold(row, jogged?.jogs[r] ?? 0));
   const { before, after } = frame;
   const chart = setAcross(gridOf(folded, width, options), { before, after, times, least: 1 }).chart;
   return { ...chart, jogs: jogsFrom(jogged?.jogs ?? []) };
@@ -212,9 +215,9 @@ function columnsOf(row: readonly Stitch[], book: StitchBook): { stitch: Stitch; 
   });
 }
 
-function gridOf(rows: readonly Stitch[][], width: number, options: ReadOptions): Chart {
+function gridOf(rows: readonly (readonly Stitch[])[], width: number, options: ReadOptions): Chart {
   const chart = startChart({ columns: width, rows: 1, construction: options.construction, ground: 'p' });
-  return { ...chart, firstRow: options.firstRow, rows };
+  return { ...chart, firstRow: options.firstRow, rows: rows as Stitch[][] };
 }
 
 /** One section of a row by how many loops it takes. */
@@ -288,7 +291,7 @@ export function assemble(
   const whole = rows.filter((r) => r !== null);
   if (!whole.length) return null;
   const seen = rows.map((w, r) =>
-    w ? fromRight(w.stitches, sideOf(options, r), lexicon) : Array<Stitch>(castOn).fill('p'),
+    w ? fromTheRight(w, sideOf(options, r), lexicon.hand) : Array<Stitch>(castOn).fill('p'),
   );
   if (whole.length < rows.length) return gridOf(seen, castOn, options);
   if (!at) {

@@ -8,7 +8,7 @@ import { turned } from './hands.js';
 import { WordProblem, type Lexicon } from './lexicon.js';
 import { MOST_PROBLEMS, type PatternLines, type Problem } from './lines.js';
 import type { PlacedRow } from './order.js';
-import { RowProblem, takesByItself, workWords, type WorkedRow } from './work.js';
+import { fromTheRight, RowProblem, takesByItself, workWords, type WorkedRow } from './work.js';
 
 /** Rows of a text worked on a needle. */
 export interface Attempt {
@@ -47,7 +47,7 @@ function workRow(
     turned([0, 1], row.side, lexicon.hand)[0] === 0 ? places : places.map((at) => among - at).reverse();
   const worked = workWords(row.body!, needle, row.side, lexicon, inOrder(markers, needle.length));
   const onwards = lexicon.hand === 'left-same-fabric' ? -worked.moved : worked.moved;
-  const stitches = turned(worked.stitches, row.side, lexicon.hand);
+  const stitches = fromTheRight(worked, row.side, lexicon.hand);
   const after = workStitches(stitches, needleFrom(needle, onwards), lexicon.book).loops;
   return {
     worked,

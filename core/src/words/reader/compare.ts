@@ -1,10 +1,11 @@
 import { expandRow, repeatsAcross, timesOf } from '../../chart/frame.js';
 import type { Chart } from '../../chart/schema.js';
-import { sameStitch, stitchBook, takesOf } from '../../stitches/book.js';
+import { remembered } from '../../remember.js';
+import { sameStitch, stitchBook, takesOf, type Stitch } from '../../stitches/book.js';
 import { NO_STITCH } from '../../stitches/kinds.js';
 import { modulo } from '../../values.js';
 import { attempt, type Attempt, type Reader } from './attempt.js';
-import { turned } from './hands.js';
+import { fromTheRight } from './work.js';
 import type { PatternLines, Problem } from './lines.js';
 import type { Order } from './order.js';
 import type { Planned } from './plan.js';
@@ -69,15 +70,15 @@ export function repeatFails(chart: Chart, castOn: number, reader: Reader): strin
     const [failed] = tried.problems.filter((p) => p.id !== 'count-differs');
     if (failed)
       return `on ${castOn + more * period} stitches ${failed.message.charAt(0).toLowerCase()}${failed.message.slice(1)}`;
+    // Rows that are worked alike, and charted alike, are compared once.
+    const isAsCharted = remembered((expanded: readonly Stitch[], read: readonly Stitch[]) => {
+      const wanted = expanded.filter((s) => s !== NO_STITCH);
+      return wanted.length === read.length && wanted.every((s, i) => sameStitch(s, read[i]!));
+    });
     for (const [r, row] of tried.rows.entries()) {
-      const wanted = expandRow(chart, r, timesOf(chart) + more)?.filter((s) => s !== NO_STITCH);
-      const read = row && turned(row.stitches, reader.rows[r]!.side, reader.lexicon.hand);
-      if (
-        !wanted ||
-        !read ||
-        wanted.length !== read.length ||
-        wanted.some((s, i) => !sameStitch(s, read[i]!))
-      )
+      const expanded = expandRow(chart, r, timesOf(chart) + more);
+      const read = row && fromTheRight(row, reader.rows[r]!.side, reader.lexicon.hand);
+      if (!expanded || !read || !isAsCharted(expanded, read))
         return `${reader.rows[r]!.label.toLowerCase()} makes something else on ${castOn + more * period} stitches.`;
     }
   }

@@ -256,6 +256,20 @@ function meaningsOf(word: string, side: Side, lexicon: Lexicon): readonly Stitch
   return ways.filter((c, i) => !ways.slice(0, i).some((w) => sameCrossing(w, c)));
 }
 
+/** What a name that seems sure of its crossing may mean as well: the same with its back purled, or knit. */
+export function waysOf(c: Crossing): Crossing[] {
+  const other: Worked = c.back.every((w) => w === 'p') ? 'k' : 'p';
+  return [
+    c,
+    crossing(
+      c.lean,
+      c.front,
+      c.back.map(() => other),
+      c.centre,
+    ),
+  ];
+}
+
 function lookUp(word: string, side: Side, lexicon: Lexicon): Stitch[] {
   const name = word.toLowerCase();
   const defined = lexicon.defined.get(name);
@@ -274,7 +288,12 @@ function lookUp(word: string, side: Side, lexicon: Lexicon): Stitch[] {
   }
   const meanings = meaningsOf(word, side, lexicon);
   const answer = lexicon.answers?.[name];
-  const meant = meanings.length > 1 ? meanings.filter((m) => stitchId(m) === answer) : meanings;
+  // A name that is sure may have been answered otherwise, where another name has its meaning too.
+  const [sure] = meanings;
+  const ways =
+    meanings.length === 1 && typeof sure === 'object' && answer !== undefined ? waysOf(sure) : meanings;
+  const answered = ways.filter((m) => stitchId(m) === answer);
+  const meant = meanings.length > 1 || answered.length ? answered : meanings;
   const [only] = meant;
   if (meant.length === 1 && only !== undefined) {
     if (only === 'below')

@@ -1,10 +1,12 @@
 import { makesOf, takesOf, type Stitch } from '../../stitches/book.js';
 import { sameCrossing } from '../../stitches/crossing.js';
+import type { Hand } from '../../chart/schema.js';
 import type { Side } from '../../stitches/face.js';
 import type { Needle } from '../../needle/loop.js';
 import { freshNeedle, fromStart } from '../../needle/needle.js';
 import type { Item } from '../pattern.js';
 import type { OwnBody } from './order.js';
+import { remembered } from '../../remember.js';
 import { turned } from './hands.js';
 import { crossingOfMoves, stitchesNamed, TooMuchWork, WordProblem, type Lexicon } from './lexicon.js';
 
@@ -366,6 +368,52 @@ export function workWords(
   side: Side,
   lexicon: Lexicon,
   markers: readonly number[] = [],
+): WorkedRow {
+  const key = markers.length ? null : sameEverywhere(body);
+  const known = worked(lexicon);
+  const asked = key && `${side}${below.length} ${key}`;
+  const before = asked && known.get(asked);
+  if (before) return before;
+  const now = workedAnew(body, below, side, lexicon, markers);
+  if (asked && known.size < MOST_KNOWN) known.set(asked, now);
+  return now;
+}
+
+/** The stitches of a worked row from the right as the right side looks; of rows that are worked alike they are one list. */
+export const fromTheRight = remembered(({ stitches }: WorkedRow, side: Side, hand: Hand): readonly Stitch[] =>
+  turned(stitches, side, hand),
+);
+
+/** Rows of a text that are kept as they were worked, at most. */
+const MOST_KNOWN = 4000;
+const worked = remembered((_lexicon: Lexicon) => new Map<string, WorkedRow>());
+const keys = new WeakMap<OwnBody, string | null>();
+
+/** What a row says, as a text, where it works the same over any needle of so many loops; null where their faces count. */
+function sameEverywhere(body: OwnBody): string | null {
+  if (body.type !== 'items') return null;
+  let key = keys.get(body);
+  if (key === undefined) {
+    const asFaced = (items: readonly Item[]): boolean =>
+      items.some(
+        (i) =>
+          i.type === 'present' ||
+          i.type === 'marker' ||
+          (i.type === 'aside' && i.mark !== undefined) ||
+          ((i.type === 'group' || i.type === 'star') && asFaced(i.items)),
+      );
+    key = asFaced(body.items) ? null : JSON.stringify(body.items);
+    keys.set(body, key);
+  }
+  return key;
+}
+
+function workedAnew(
+  body: OwnBody,
+  below: Needle,
+  side: Side,
+  lexicon: Lexicon,
+  markers: readonly number[],
 ): WorkedRow {
   const met = turned(below, side, lexicon.hand);
   if (body.type === 'cloth') {
