@@ -44,6 +44,7 @@ export * from './words/vocabulary.js';
 export * from './words/write.js';
 export * from './words/proof/prove.js';
 export * from './words/read.js';
+export * from './words/folder.js';
 export * from './words/correct.js';
 export * from './ropes/strands.js';
 export * from './drawing/shape.js';

@@ -22,6 +22,10 @@ const router = createBrowserRouter(
       lazy: async () => ({ Component: (await import('./workroom/WorkroomPage.js')).WorkroomPage }),
     },
     {
+      path: '/import/folder',
+      lazy: async () => ({ Component: (await import('./import/FolderRoom.js')).FolderRoom }),
+    },
+    {
       path: '/import',
       lazy: async () => ({ Component: (await import('./import/ImportRoom.js')).ImportRoom }),
     },

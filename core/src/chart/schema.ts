@@ -11,7 +11,7 @@ import { PieceSchema } from './piece.js';
 import { RulesSchema } from './rules.js';
 
 /** The version of the document's form. Older documents are brought up to date by `migrate`. */
-export const FORMAT = 4;
+export const FORMAT = 5;
 
 /** Bounds of one chart: generous for a whole piece, small enough that every check answers at once. */
 export const LIMITS = {
@@ -281,6 +281,12 @@ export type SheetSettings = Readonly<z.infer<typeof SheetSchema>>;
 export const HeadFields = {
   title: boundedTitle(120, 'A design needs a title.'),
   notes: boundedText(0, 20_000).default(''),
+  /** Sentences of the text it was read from that the designer said say nothing of the rows. */
+  asides: z
+    .array(boundedText(1, 2_000))
+    .max(200, 'A design keeps at most 200 sentences that were left aside.')
+    .readonly()
+    .default([]),
   settings: SettingsSchema.prefault({}),
   sheet: SheetSchema.prefault({}),
   /** The piece its charts are set out in; null until one is begun. */

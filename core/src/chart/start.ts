@@ -36,6 +36,7 @@ export function startDesign(id: string, title: string, chart: Chart): Design {
     id,
     title,
     notes: '',
+    asides: [],
     settings: SettingsSchema.parse({}),
     sheet: SheetSchema.parse({}),
     piece: null,

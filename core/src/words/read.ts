@@ -214,7 +214,7 @@ function withStarts(chart: Chart, starts: readonly number[]): Chart {
 }
 
 /** Why a sentence is left aside that the designer said says nothing of the rows. */
-const SAID_SO = 'you said that it says nothing of the rows';
+export const SAID_SO = 'you said that it says nothing of the rows';
 
 /**
  * Looks at what nothing was made of. A piece of it is left aside where it is of a kind that says nothing of the rows, or
@@ -506,5 +506,9 @@ function twistIn({ key }: PatternLines, hand: Lexicon['hand']): TwistMethod | nu
 function nameIn(lines: PatternLines, crossing: Stitch, { defined }: KeyRead): string {
   const id = stitchId(crossing);
   const name = [...defined].find(([, c]) => stitchId(c) === id)?.[0];
-  return lines.key.find(({ line }) => line.word.toLowerCase() === name)?.line.word ?? name ?? '';
+  return (
+    lines.key.find(({ line }) => line.word === name || line.word.toLowerCase() === name)?.line.word ??
+    name ??
+    ''
+  );
 }

@@ -98,7 +98,13 @@ function placeOf(chart: Chart, index: number, settings: Naming): Place {
     index,
     side,
     needle: needleFrom(before, startOf(chart, index) - markerMoved(chart, index)),
-    lexicon: { school: settings.school, hand: settings.hand, book, defined: new Map(named) },
+    lexicon: {
+      school: settings.school,
+      hand: settings.hand,
+      book,
+      defined: new Map(named),
+      isRound: chart.construction === 'round',
+    },
     names: namesIn([...chart.own.flatMap((o) => [o.rs, o.ws]), ...named.map(([name]) => name)]),
   };
 }

@@ -49,6 +49,8 @@ const ReadRequest = z.strictObject({
   firstRow: z.enum(['RS', 'WS']).default('RS'),
   school: SchoolSchema.optional(),
   answers: z.record(z.string().max(200), z.string().max(400)).optional(),
+  size: z.int().min(0).max(23).optional(),
+  asides: z.array(z.string().max(2000)).max(200).optional(),
 });
 
 /** Lines of custom and what is meant may be given as a design's settings have them. */

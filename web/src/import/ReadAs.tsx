@@ -4,6 +4,7 @@ import {
   constructionOf,
   repeatColumns,
   repeatsAcross,
+  SAID_SO,
   SettingsSchema,
   timesOf,
   type Chart,
@@ -11,7 +12,9 @@ import {
   type Row,
   type SectionRead,
 } from '@cordelina/core';
+import { MessageSquareOff } from 'lucide-react';
 import { useMemo } from 'react';
+import { Button } from '../ui/Button.js';
 import { ChartPicture } from '../ui/ChartPicture.js';
 import { LEVEL_LOOK } from '../ui/levels.js';
 import { CorrectChart } from './CorrectChart.js';
@@ -37,6 +40,7 @@ export function ReadAs({
   isReading,
   onShow,
   onCorrect,
+  onAside,
 }: {
   section: SectionRead;
   isAlone: boolean;
@@ -44,6 +48,8 @@ export function ReadAs({
   isReading: boolean;
   onCorrect: (r: number, row: Row) => Promise<string | null>;
   onShow: (from: number, to: number) => void;
+  /** Says of words that they say nothing of the rows, or no longer so. */
+  onAside: (at: { from: number; to: number }, isAside: boolean) => void;
 }) {
   const { ref, size } = usePaneSize();
   // Read in another thread: its crossings are made this thread's own.
@@ -78,7 +84,12 @@ export function ReadAs({
       {problems.length > 0 && (
         <ul className="grid gap-1.5">
           {problems.map((problem, i) => (
-            <Told key={i} problem={problem} onShow={onShow} />
+            <Told
+              key={i}
+              problem={problem}
+              onShow={onShow}
+              onAside={CAN_BE_ASIDE.has(problem.id) ? onAside : undefined}
+            />
           ))}
         </ul>
       )}
@@ -109,6 +120,11 @@ export function ReadAs({
                   <span className="font-mono text-[12.5px]">{text.replace(/\s+/g, ' ')}</span>{' '}
                   <span className="text-slate">– {why}</span>
                 </button>
+                {why === SAID_SO && (
+                  <Button className="ml-2 h-6 px-2 text-[12px]" onClick={() => onAside({ from, to }, false)}>
+                    Read it after all
+                  </Button>
+                )}
               </li>
             ))}
           </ul>
@@ -118,13 +134,18 @@ export function ReadAs({
   );
 }
 
+/** What may say nothing of the rows, if she says so. */
+const CAN_BE_ASIDE = new Set(['line-not-read']);
+
 /** One thing to be told; it leads to its words. */
 function Told({
   problem: { level, message, at },
   onShow,
+  onAside,
 }: {
   problem: Problem;
   onShow: (from: number, to: number) => void;
+  onAside?: (at: { from: number; to: number }, isAside: boolean) => void;
 }) {
   const { Icon, tone, name } = LEVEL_LOOK[level];
   return (
@@ -138,6 +159,11 @@ function Told({
         <Icon size={16} className={`mt-0.5 shrink-0 ${tone}`} aria-label={name} />
         <span>{message}</span>
       </button>
+      {at && onAside && (
+        <Button className="mt-1 ml-6 h-7 px-2 text-[13px]" onClick={() => onAside(at, true)}>
+          <MessageSquareOff size={14} aria-hidden /> This says nothing of the rows
+        </Button>
+      )}
     </li>
   );
 }

@@ -53,6 +53,8 @@ interface Taken {
   names: Record<string, string>;
   /** How its key works two-stitch twists, where it says so. */
   twist: TwistMethod | null;
+  /** Sentences that were said to say nothing of the rows. */
+  asides: readonly string[];
 }
 
 /** The charts that were read, each under its title, and the names that are not those of the school. */
@@ -60,6 +62,7 @@ export function takenFrom(
   sections: readonly SectionRead[],
   answered: readonly Answered[],
   school: School,
+  asides: readonly string[] = [],
 ): Taken {
   const charts = sections.flatMap(({ reading, title }) =>
     reading.chart
@@ -89,13 +92,16 @@ export function takenFrom(
     if (isOwn && !Object.values(names).includes(name.data)) names[id] = name.data;
   }
   const twist = sections.map((s) => s.reading.twist).find((t) => t !== null) ?? null;
-  return { charts, names, twist };
+  return { charts, names, twist, asides };
 }
+
+/** A design keeps so many sentences that were left aside. */
+const MOST_ASIDES = 200;
 
 /** A new design of what was read, in the house style; the school is the text's where it was said. */
 export function designOf(
   title: string,
-  { charts, names, twist }: Taken,
+  { charts, names, twist, asides }: Taken,
   school: School | null,
   house: House | null,
 ): Design {
@@ -104,12 +110,13 @@ export function designOf(
   return {
     ...design,
     charts: [...design.charts, ...others],
+    asides: asides.slice(0, MOST_ASIDES),
     settings: { ...design.settings, ...(school ? { school } : {}), ...(twist ? { twist } : {}), names },
   };
 }
 
 /** Puts what was read into a design that is there, as one change that can be undone. @throws EditError */
-export function putInto(id: string, { charts, names }: Taken) {
+export function putInto(id: string, { charts, names, asides }: Taken) {
   return async (dispatch: AppDispatch, getState: () => RootState): Promise<boolean> => {
     await dispatch(openOutbox(id));
     const box = getState().outbox[id];
@@ -119,7 +126,10 @@ export function putInto(id: string, { charts, names }: Taken) {
     const { settings } = document;
     const head = headChange(
       document,
-      { settings: { ...settings, names: { ...names, ...settings.names } } },
+      {
+        settings: { ...settings, names: { ...names, ...settings.names } },
+        asides: [...new Set([...document.asides, ...asides])].slice(0, MOST_ASIDES),
+      },
       '',
       '',
     );

@@ -3,6 +3,7 @@ import { useDispatch, useSelector } from 'react-redux';
 import { benchReducer } from './bench.js';
 import { browserReducer } from './browser.js';
 import { outboxReducer } from './outbox.js';
+import { folderReducer } from './folder.js';
 import { draftsReducer, keepDrafts } from './drafts.js';
 import { habitsReducer, keepHabits } from './habits.js';
 import { makePage, makePost, type Page } from './post.js';
@@ -22,6 +23,7 @@ export const makeStore = (page: Page = makePage()) =>
       habits: habitsReducer,
       studio: studioReducer,
       swatches: swatchesReducer,
+      folder: folderReducer,
     },
     // Documents are large and only ever replaced; walking them after every action would cost more than the edit.
     middleware: (defaults) =>

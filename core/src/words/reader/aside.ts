@@ -196,6 +196,14 @@ const KINDS: readonly Kind[] = [
     where: ({ isLine }) => isLine,
   },
   {
+    why: 'it says what it looks like',
+    cue: /^(?:an?|the|two|three|four)\s+(?:[a-z-]+\s+){0,3}(?:ropes?|plaits?|braids?|cables?|diamonds?|lattice|honeycomb|panels?|columns?|waves?|knots?|scarf|hat|cowl|swatch|sampler)\b/i,
+    has: whole(
+      String.raw`two|three|four|cables?|cabled|knitted|ribbed|twisted|crossed|moss|garter|stitch|rib`,
+    ),
+    not: /\b(?:is|are|be|each|all|every|on|over|then|st|sts)\b/i,
+  },
+  {
     why: 'it is said for the pleasure of it',
     cue: /\b(?:this|it|its|you|your|we|our|i|my|is|are|was|were|has|have|can|will|they|their|these|happy|enjoy|have fun|for beginners?|grandmother|named|inspired)\b/i,
     has: whole(

@@ -50,6 +50,7 @@ export function definedCrossings(
 
 /** What the key of a text from outside says of the words its rows use. */
 export interface KeyRead {
+  /** By name in lower case; as it is written where another differs from it in case alone. */
   defined: Map<string, Crossing>;
   /** Names told in words of rows: "rib: k1, p1". */
   told: Map<string, readonly Item[]>;
@@ -130,6 +131,8 @@ export function readKey(
     left: [],
   };
   const { defined, blocked, problems, left } = found;
+  /** Each name as the key writes it. */
+  const spelled = new Map<string, string>();
   const tell = (id: string, message: string, { at }: KeyCandidate) =>
     problems.push({ id, level: 'error', message, at });
   for (const candidate of key) {
@@ -156,13 +159,20 @@ export function readKey(
             at: candidate.at,
             ask: { word: asked, meanings: [seen, behind!] },
           });
+        } else if (known && !sameCrossing(known, made) && spelled.get(name) !== line.word) {
+          // Two names that differ in their case alone: case counts from now on.
+          defined.delete(name);
+          defined.set(spelled.get(name)!, known).set(line.word, made);
         } else if (known && !sameCrossing(known, made))
           tell(
             'same-name',
             `The key gives "${line.word}" two different meanings. Two crossings of one pattern never share a name.`,
             candidate,
           );
-        else defined.set(name, made);
+        else {
+          defined.set(name, made);
+          spelled.set(name, line.word);
+        }
         if (line.rest && !/^without a cable needle/i.test(line.rest))
           left.push({
             line: candidate,

@@ -234,3 +234,13 @@ export function tryPiece<R extends keyof Rules>(rule: R, text: string, told: Tol
     throw error;
   }
 }
+
+/** What would be understood in place of words that are not; an empty text where nothing is known. */
+export function hintFor(text: string): string {
+  if (/instead of|in place of|replac/i.test(text)) return 'Write "as row 1, but C4B instead of C4F".';
+  if (/\(\s*\d+(?:\s*[,:;]\s*\d+)+\s*\)/.test(text))
+    return 'Are these the figures of other sizes? Give all sizes alike, in the cast-on too, or one size alone.';
+  if (/\bto\b|until/i.test(text)) return 'Understood are "to end", "to last 2 sts" and "to marker".';
+  if (/every \d+(?:st|nd|rd|th)/i.test(text)) return 'Give the numbers of the rows: "rows 1, 5 and 9".';
+  return '';
+}

@@ -7,14 +7,14 @@ import { Lately, remembered } from '../../remember.js';
 import { NO_STITCH, STITCH_KINDS } from '../../stitches/kinds.js';
 import type { Item, Move } from '../pattern.js';
 import { madeBy } from './hands.js';
-import { quoted } from './language.js';
+import { hintFor, quoted } from './language.js';
 
 /** What the reader knows about the words it meets. */
 export interface Lexicon {
   school: School | undefined;
   hand: Hand;
   book: StitchBook;
-  /** Crossings the key defines or the designer named, by name in lower case. */
+  /** Crossings the key defines or the designer named, by name in lower case; as written where case counts. */
   defined: ReadonlyMap<string, Crossing>;
   /** What else the key gives a name to, in words of rows; and names it speaks of in a way that was not understood. */
   told?: ReadonlyMap<string, readonly Item[]>;
@@ -272,8 +272,14 @@ export function waysOf(c: Crossing): Crossing[] {
 
 function lookUp(word: string, side: Side, lexicon: Lexicon): Stitch[] {
   const name = word.toLowerCase();
-  const defined = lexicon.defined.get(name);
+  const defined = lexicon.defined.get(word) ?? lexicon.defined.get(name);
   if (defined) return [defined];
+  const alike = [...lexicon.defined.keys()].filter((known) => known.toLowerCase() === name);
+  if (alike.length)
+    throw new WordProblem(
+      'unknown-name',
+      `${quoted(word, 40)} is told in the key as ${alike.map((a) => `"${a}"`).join(' and as ')}, which are not the same: write it as the key does.`,
+    );
   const { book, hand } = lexicon;
   if (lexicon.blocked?.has(name))
     throw new WordProblem(
@@ -305,6 +311,8 @@ function lookUp(word: string, side: Side, lexicon: Lexicon): Stitch[] {
     return [only];
   }
   if (meanings.length > 1) throw ambiguous(word, meanings);
+  const hint = word.includes(' ') ? hintFor(word) : '';
+  if (hint) throw new WordProblem('unknown-name', `${quoted(word, 40)} was not understood.`, hint);
   throw new WordProblem(
     'unknown-name',
     `${quoted(word, 40)} is not a stitch or crossing known here.`,

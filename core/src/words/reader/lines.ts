@@ -2,6 +2,7 @@ import { stitchBook, type Stitch } from '../../stitches/book.js';
 import type { KeyLine, Pattern, RowLine } from '../pattern.js';
 import { harmless } from './aside.js';
 import {
+  hintFor,
   isHeadOnly,
   outlineOf,
   quoted,
@@ -365,11 +366,12 @@ class Sheet {
         { from: piece.from, to: piece.to },
         1,
       );
+    const hint = hintFor(text.slice(Math.max(0, fault.at - 12)));
     const about = number ? `Row ${number.slice(0, 8)}` : quoted(text);
     const at = piece.from + Math.min(fault.at, text.length - 1);
     this.tell(
       'not-understood',
-      `${about}: ${fault.message}${hintFor(text.slice(Math.max(0, fault.at - 12)))}`,
+      `${about}: ${fault.message}${hint && ` ${hint}`}`,
       { from: at, to: Math.min(piece.to, at + 12) },
       number ? Number(number) : undefined,
     );
@@ -405,12 +407,14 @@ class Sheet {
     return told && /^\W*(?:if|unless|when|should you|for those)\b/i.test(text) ? null : told;
   }
 
-  /** A sentence that nothing was made of; what stands in brackets at its end may say something by itself. */
+  /** A sentence that nothing was made of; brackets at its end, or how it is worked, may say something by themselves. */
   private unclaimed({ from, to }: Span): void {
     const text = this.text.slice(from, to);
-    const open = /\S.*?(?=\([^()]*\)[ .]*$)/s.exec(text)?.[0].length ?? 0;
-    const lead = text.length - text.trimStart().length + open;
-    const told = open > 0 && !this.isOwn ? this.tryStatement(text.slice(lead)) : null;
+    const bracket = /\S.*?(?=\([^()]*\)[ .]*$)/s.exec(text)?.[0].length ?? 0;
+    const clause = /^.*\S,[ ]+(?=[^,]*$)/s.exec(text)?.[0].length ?? 0;
+    const lead = bracket ? text.length - text.trimStart().length + bracket : clause;
+    const found = lead > 0 && !this.isOwn ? this.tryStatement(text.slice(lead)) : null;
+    const told = bracket || found?.meant === 'head' ? found : null;
     if (told) {
       this.take(told, { from: from + lead, to });
       this.prose.push({ from, to: from + lead });
@@ -565,16 +569,6 @@ function sentenceEnds(text: string): number[] {
 }
 /** So many sentences of a paragraph are looked at together. */
 const MOST_SENTENCES = 3;
-
-/** What would be understood in place of words that are not. */
-function hintFor(text: string): string {
-  if (/instead of|in place of|replac/i.test(text)) return ' Write "as row 1, but C4B instead of C4F".';
-  if (/\(\s*\d+(?:\s*[,:;]\s*\d+)+\s*\)/.test(text))
-    return ' Are these the figures of other sizes? Give all sizes alike, in the cast-on too, or one size alone.';
-  if (/\bto\b|until/i.test(text)) return ' Understood are "to end", "to last 2 sts" and "to marker".';
-  if (/every \d+(?:st|nd|rd|th)/i.test(text)) return ' Give the numbers of the rows: "rows 1, 5 and 9".';
-  return '';
-}
 
 const withoutRest = ({ rest: _, ...line }: KeyToldLine): KeyLine => line;
 
