@@ -150,6 +150,11 @@ const KINDS: readonly Kind[] = [
   },
   {
     why: 'it belongs to the page',
+    cue: /^(?:https?:\/\/|www\.)\S+$|^\S+@\S+\.\S+$/i,
+    has: /./,
+  },
+  {
+    why: 'it belongs to the page',
     cue: /^\W*$|^(?:page\s+)?\d+(?:\s*(?:of|\/)\s*\d+)?$|^page\b|©|\bcopyright\b|\ball rights reserved\b|\bwww\.|https?:|^continued\b|\b(?:published|printed|edition|version|leaflet|pattern no|design no|photograph\w*|drawn by|designed by|design by|written by|edited by)\b/i,
     has: whole(String.raw`\d+|continued|next|first|last`),
     not: /\bcontinued?\s+(?!on|from|over|overleaf)/i,
@@ -209,7 +214,7 @@ const KINDS: readonly Kind[] = [
     has: whole(
       String.raw`knit(?:s|ting|ted|ters?|wear)?|cables?|cabled|twists?|stitch(?:es)?|first|next|every|beginners?|start(?:ing|ed)?|begin(?:ning)?|work(?:ing)?|read`,
     ),
-    not: /^(?:then|now|and|but|note:?\s*)?\s*(?:knit|purl|work|cable|twist|start|begin|read|stitch|cross|when|if|in|on|for|at|after|before)\b|\b(?:worked|knitted|crossed|twisted|repeated)\b|\b(?:must|should|always|never|instead|not|all|each|except)\b|\b(?:stitch(?:es)?|row|cables?)\s+(?:is|are)\b|\b(?:pattern|every|first|next)\s+(?:stitch|row|cable)/i,
+    not: /^(?:then|now|and|but|note:?\s*)?\s*(?:knit|purl|work|cable|twist|start|begin|read|stitch|cross|when|if|in|on|for|at|after|before)\b|\b(?:worked|knitted|crossed|twisted|repeated)\b|\b(?:must|should|always|never|instead|not|all|each|except)\b|\b(?:stitch(?:es)?|row|cables?)\s+(?:is|are)\b|\b(?:pattern|first)\s+(?:stitch|row)|\b(?:every|next)\s+(?:stitch|row|cable)/i,
   },
   {
     why: 'it says that markers are slipped',
