@@ -322,9 +322,9 @@ export function FolderRoom() {
             disabled={!ready.length || taking.progress !== null || reading.left > 0}
             onClick={() => void taking.take(ready)}
           >
-            {ready.length === 1
-              ? 'Lay the one that is read on the bench'
-              : `Lay the ${ready.length} that are read on the bench`}
+            {ready.length
+              ? `Lay the ${ready.length} that are read on the bench`
+              : 'Lay those that are read on the bench'}
           </Button>
         </footer>
       )}
