@@ -51,7 +51,7 @@ export const HEADS: Sample[] = [
   sample('Row 1 (WS): k2, p3.\nRow 2: k3, p2.', 'k3 p2 | k3 p2', { firstRow: 'WS' }),
   sample('Row 1 (wrong side): k2, p3.', 'k3 p2', { firstRow: 'WS' }),
   sample('Set-up row (WS): k2, p3.\nRow 1 (RS): k3, p2.', 'k3 p2 | k3 p2', { firstRow: 'WS' }),
-  sample('Foundation row: k2, p3.\nRow 1: k3, p2.', 'k2 p3 | k2 p3'),
+  sample('Foundation row (RS): k2, p3.\nRow 1: k3, p2.', 'k2 p3 | k2 p3'),
   sample('Setup row: k2, p3.\nNext row: k3, p2.', 'k2 p3 | k2 p3'),
   sample('Row 1: k5.\nNext row: p5.\nInc row: k2, m1, k3.', 'k5 | k5 | k2 m1l k3'),
   sample('Row 1: k5.\nRow 2: p5.\nDec row: k3, k2tog.', 'k5 | k5 | k3 k2tog'),

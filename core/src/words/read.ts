@@ -262,7 +262,7 @@ function readProse(
     const last = problems.at(-1)?.at;
     if (why !== null) leave(at, why);
     // Clauses of one sentence are one fault.
-    else if (last && /^[\s,;:&–-]*(?:(?:and|then)[\s,]*)?$/i.test(lines.text.slice(last.to, at.from)))
+    else if (last && /^[\s,;:.()&–-]*(?:(?:and|then)[\s,]*)?$/i.test(lines.text.slice(last.to, at.from)))
       last.to = at.to;
     else if (problems.length < MOST_PROBLEMS)
       problems.push({

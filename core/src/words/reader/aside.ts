@@ -177,6 +177,11 @@ const KINDS: readonly Kind[] = [
     where: ({ isLine }) => isLine,
   },
   {
+    why: 'it marks a side of the work',
+    cue: /^mark (?:the |this )?(?:right|wrong) side(?: of (?:the )?work)?(?: with .*)?$/i,
+    has: /./,
+  },
+  {
     why: 'it says how many are made',
     cue: /^\(?(?:make|knit)\s+(?:two|2|one|1|both|four|4)(?:\s+(?:alike|the same|pieces|of these))?\)?$/i,
     has: /./,

@@ -1,4 +1,5 @@
 import type { Hand } from '../../chart/schema.js';
+import type { Side } from '../../stitches/face.js';
 import { Lately } from '../../remember.js';
 import { keyWordOf } from '../manner.js';
 import type {
@@ -69,6 +70,7 @@ export interface RowsTold {
 /** What a statement about the whole says. */
 export type Statement =
   | { meant: 'hand'; value: Hand | 'left-said' }
+  | { meant: 'side'; value: Side }
   | {
       meant: 'head';
       value: {

@@ -1,3 +1,4 @@
+import type { Side } from '../../stitches/face.js';
 import { stitchBook, type Stitch } from '../../stitches/book.js';
 import type { KeyLine, Pattern, RowLine } from '../pattern.js';
 import { harmless } from './aside.js';
@@ -57,6 +58,8 @@ export interface PatternLines {
   /** Rows that are worked again, and after how many lines of rows that is said. */
   again: { said: Again; after: number; at: Span }[];
   panel: { stitches: number; at: Span } | null;
+  /** The side of row 1, where a sentence says it. */
+  firstSide: Side | null;
   /** How many rows the text says are repeated. */
   rowRepeat: { rows: number; at: Span } | null;
   key: KeyCandidate[];
@@ -99,6 +102,10 @@ const belongsBehind = (text: string): boolean =>
   /^(?:[([=–-]\s*\d+\s*(?:sts?|stitch(?:es)?|[)\]])|there (?:are|should be) (?:now )?\d+ st|rep(?:eat)?\.?\s+(?:from\s+)?\*|\d+ (?:sts|stitches)\b)/i.test(
     text,
   );
+
+/** "1st", "2nd", "11th". */
+const ordinalOf = (n: number): string =>
+  `${n}${n % 100 > 10 && n % 100 < 14 ? 'th' : (['th', 'st', 'nd', 'rd'][n % 10] ?? 'th')}`;
 
 /** What stands alone on a line, and may be a name whose steps stand on the next. */
 const NAME_LINE = /^[ ]*(?:[•*–-][ ]+)?[A-Za-z0-9][A-Za-z0-9/ ]{0,24}(?:\([^()\n]{1,40}\))?[ ]*[:.–-]?$/;
@@ -192,6 +199,7 @@ class Sheet {
   readonly problems: Problem[] = [];
   readonly again: PatternLines['again'] = [];
   panel: PatternLines['panel'] = null;
+  firstSide: PatternLines['firstSide'] = null;
   rowRepeat: PatternLines['rowRepeat'] = null;
   readonly key: KeyCandidate[] = [];
   readonly prose: Span[] = [];
@@ -442,6 +450,9 @@ class Sheet {
             at,
           });
         break;
+      case 'side':
+        this.firstSide ??= told.value;
+        break;
       case 'head': {
         const { construction, multiple, panel, used } = told.value;
         if (construction && pattern.head.construction && construction !== pattern.head.construction)
@@ -476,7 +487,7 @@ class Sheet {
             const line: RowLine = {
               kind,
               numbers: [],
-              ...(rest ? {} : { named: many > 1 ? `${i + 1}. of ${many} plain` : 'plain' }),
+              ...(rest ? {} : { named: many > 1 ? `${ordinalOf(i + 1)} plain` : 'plain' }),
               rest: rest ?? null,
               side: null,
               body: body.type === 'turns' ? { ...body, words: [body.words[i % 2]!] } : body,
@@ -523,7 +534,8 @@ class Sheet {
       const text = this.text.slice(at, to);
       if (!/[A-Za-z0-9]/.test(text)) return;
       const breaks = [...text.matchAll(/[,;.:](?=\s|$)|\s(?=(?:and|then)\s)/g)].map((m) => m.index);
-      const ends = [...new Set([...breaks.filter((n) => n > 0), text.length])];
+      const isStop = (n: number) => text[n] !== '.' || !SHORT.test(text.slice(Math.max(0, n - 8), n));
+      const ends = [...new Set([...breaks.filter((n) => n > 0 && isStop(n)), text.length])];
       const end = ends.findLast((n) => this.tryStatement(text.slice(0, n)) !== null);
       const told = end === undefined ? null : this.tryStatement(text.slice(0, end));
       const span = { from: at, to: at + (told ? end! : ends[0]!) };
@@ -609,6 +621,7 @@ export function readLines(
     problems: [problem],
     again: [],
     panel: null,
+    firstSide: null,
     rowRepeat: null,
     key: [],
     prose: [],
@@ -637,11 +650,22 @@ export function readLines(
   const { text: readable, problems } = withoutLongLines(withPlainMarks(text, isOwn));
   try {
     const sheet = new Sheet(readable, ownWords, isOwn, withPlainMarks(keyText, isOwn));
-    const { pattern, again, panel, rowRepeat, key, rowsBefore } = sheet;
+    const { pattern, again, panel, firstSide, rowRepeat, key, rowsBefore } = sheet;
     const prose = sheet.prose.map((at) => ({ ...at, isBehindRows: (rowsBefore.get(at) ?? 0) > 0 }));
     const told = [...problems, ...sheet.problems].slice(0, MOST_PROBLEMS);
     const placeOf: PatternLines['placeOf'] = (line, item) => sheet.placeOf(line, item);
-    return { text: readable, pattern, problems: told, again, panel, rowRepeat, key, prose, placeOf };
+    return {
+      text: readable,
+      pattern,
+      problems: told,
+      again,
+      panel,
+      firstSide,
+      rowRepeat,
+      key,
+      prose,
+      placeOf,
+    };
   } catch (error) {
     if (!(error instanceof WordsError)) throw error;
     return empty({ id: 'not-understood', level: 'error', message: error.message });

@@ -66,12 +66,22 @@ export function placeRows(
   const at = first.rows.findIndex(
     ({ line, number }) => line?.side && (number === null || line.numbers.includes(number)),
   );
-  const says = first.rows[at]?.line?.side;
+  const says = first.rows[at]?.line?.side ?? null;
   // A line for all rows of one side says it of the first of them.
   const shared = lines.pattern.rows.find((l) => l.rest && 'side' in l.rest && l.numbers.length);
   const sharedAt = shared && !says ? first.placeOf(shared.numbers[0]!) : null;
-  const side = says ?? (sharedAt && shared?.rest && 'side' in shared.rest ? shared.rest.side : null);
-  const place = says ? at + 1 : sharedAt;
+  const sharedSide = sharedAt && shared?.rest && 'side' in shared.rest ? shared.rest.side : null;
+  const side = says ?? sharedSide ?? lines.firstSide;
+  const place = says ? at + 1 : sharedSide ? sharedAt : first.placeOf(1);
+  // Rows before row 1 put it on the side that nobody told.
+  const before = (first.placeOf(1) ?? 1) - 1;
+  if (!side && before % 2 === 1)
+    problems.push({
+      id: 'first-side-open',
+      level: 'caution',
+      message: `Nothing says the side of row 1: with ${before === 1 ? 'a row' : `${before} rows`} before it, it is read as a ${first.rows[before]!.side} row. Write "(RS)" or "(WS)" beside it.`,
+      at: first.rows[before]!.line ? lines.placeOf(first.rows[before]!.line) : undefined,
+    });
   const firstRow: Side =
     side && place ? ((place % 2 === 1) === (side === 'RS') ? 'RS' : 'WS') : options.firstRow;
   if (firstRow === options.firstRow)

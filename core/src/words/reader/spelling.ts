@@ -17,6 +17,7 @@ const MARKS: readonly (readonly [RegExp, string])[] = [
   [/[\u2217\u2731\uff0a\u204e]/g, '*'],
   [/[\u25cf\u25aa\u25e6\u00b7\u2023\u25a0\u2043]/g, '•'],
   [/\u2044/g, '/'],
+  [/(?<=[\s\dA-Za-z.)])--(?=[\s\d(])/g, '– '],
 ];
 
 /** A replacement as long as what it stands for: shorter ones are filled up behind. */
