@@ -2,7 +2,7 @@ import { sideOf } from '../../construction/construction.js';
 import { freshNeedle, needleFrom, workStitches } from '../../needle/needle.js';
 import type { Needle } from '../../needle/loop.js';
 import type { Side } from '../../stitches/face.js';
-import type { Item } from '../pattern.js';
+import type { Item, RowLine } from '../pattern.js';
 import type { ReadOptions } from './assemble.js';
 import { turned } from './hands.js';
 import { WordProblem, type Lexicon } from './lexicon.js';
@@ -121,6 +121,8 @@ function blame(reader: Reader, r: number, needles: readonly number[]): Omit<Prob
   };
 }
 
+const asRows = ({ body }: RowLine): string => (body.type === 'as' ? body.rows.join(', ') : '');
+
 /** Whether items speak of what the stitches present. */
 const presents = (items: readonly Item[]): boolean =>
   items.some((i) => i.type === 'present' || ((i.type === 'star' || i.type === 'group') && presents(i.items)));
@@ -139,6 +141,8 @@ export function attempt(reader: Reader, castOn: number): Attempt {
   /** Whether a row below did not work, so that the needle may not be what the next was written for. */
   let isUnsure = false;
   let miscounted = 0;
+  /** The first of rows that are not written, one after the other, and how many places they reach to. */
+  let missing: { problem: Problem; from: number | null; to: number } | null = null;
   const rows = placed.map((row, r): WorkedRow | null => {
     if (problems.length >= MOST_PROBLEMS) return null;
     const { label, line, body } = row;
@@ -152,12 +156,16 @@ export function attempt(reader: Reader, castOn: number): Attempt {
       return null;
     }
     if (!line || !body) {
-      problem(
-        'row-missing',
-        line?.body.type === 'as'
-          ? `${label} is as row ${line.body.rows.join(', ')}, which is not written out.`
-          : `${label} is not written.`,
-      );
+      // Rows that are missing one after the other are one fault.
+      if (line) problem('row-missing', `${label} is as row ${asRows(line)}, which is not written out.`);
+      else if (missing && missing.to === r)
+        missing.problem.message = `Rows ${missing.from}–${row.number ?? ''} are not written.`;
+      else problem('row-missing', `${label} is not written.`);
+      if (!line)
+        missing =
+          missing?.to === r
+            ? { ...missing, to: r + 1 }
+            : { problem: problems.at(-1)!, from: row.number, to: r + 1 };
       needles.push(held.needle.length);
       return null;
     }
@@ -189,7 +197,9 @@ export function attempt(reader: Reader, castOn: number): Attempt {
       if (start && options.construction === 'flat')
         problem('marker-in-flat-work', `${label} moves the marker of the round, but is worked flat.`);
       starts[r] = start;
-      const off = line.count === null ? 0 : line.count - needle.length;
+      // Of rows that are as others in turn the last is counted.
+      const isCounted = line.body.type !== 'as' || row.number === null || row.number === line.numbers.at(-1);
+      const off = line.count === null || !isCounted ? 0 : line.count - needle.length;
       if (off && off !== miscounted)
         problem('count-differs', `${label} says ${line.count} stitches; the needle holds ${needle.length}.`);
       if (line.count !== null) miscounted = off;

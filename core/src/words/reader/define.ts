@@ -221,7 +221,9 @@ export function readKey(
       continue;
     }
     const items = tryPiece('Meaning', text);
+    const told = wordTold(text);
     if (items && isKnown(items)) found.told.set(name, items);
+    else if (told) found.told.set(name, [{ type: 'word', word: told, spelled: null }]);
     else {
       blocked.add(name);
       tell(

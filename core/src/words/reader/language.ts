@@ -125,6 +125,13 @@ const HEAD_ONLY = new RegExp(
   'i',
 );
 
+/** Whether a line may be cut behind a stop, as far as it goes: not behind the head of a row, nor inside brackets. */
+const canCut = (text: string): boolean => {
+  let open = 0;
+  for (const mark of text) open += '([{'.includes(mark) ? 1 : ')]}'.includes(mark) ? -1 : 0;
+  return open <= 0 && !isHeadOnly(text);
+};
+
 // Most lines of a text stay as they are while one is written, or proved anew after an edit.
 const outlines = new Lately<Segment[]>();
 const outlineAt = (segments: readonly Segment[], by: number): Segment[] =>
@@ -134,8 +141,7 @@ const outlineAt = (segments: readonly Segment[], by: number): Segment[] =>
 export function outlineOf(text: string): Segment[][] {
   let at = 0;
   return text.split('\n').map((line) => {
-    const parse = () =>
-      within(() => parseText(line, { startRule: 'Outline', isHeadOnly } as never) as Segment[]);
+    const parse = () => within(() => parseText(line, { startRule: 'Outline', canCut } as never) as Segment[]);
     const segments = line.trim() ? outlineAt(outlines.of(line, parse), at) : [];
     at += line.length + 1;
     return segments;

@@ -451,7 +451,9 @@ class Sheet {
           });
         break;
       case 'side':
-        this.firstSide ??= told.value;
+        // Said before the rows it is that of the first; behind some, that of whatever comes next.
+        if (pattern.rows.length) this.unclaimed(at);
+        else this.firstSide ??= told.value;
         break;
       case 'head': {
         const { construction, multiple, panel, used } = told.value;

@@ -81,7 +81,9 @@ export function withGapsFilled(
     const gap = next === undefined ? 0 : next - last - 1;
     const [from, to] = stretchOf(said.said, last);
     const rows = to - from + 1;
-    const more = said.said.more ?? (said.said.times === null ? null : said.said.times - 1);
+    const { times, rows: inAll } = said.said;
+    const more =
+      said.said.more ?? (times !== null ? times - 1 : inAll !== undefined ? inAll / rows - 1 : null);
     const fits = from >= 1 && rows >= 1 && gap > 0 && gap <= MOST_FILLED && gap % rows === 0;
     if (!fits || (more !== null && gap !== more * rows)) left.push({ ...said, after: out.length });
     else

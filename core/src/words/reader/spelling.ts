@@ -51,6 +51,11 @@ const MANNERS: readonly (readonly [RegExp, (found: string, ...groups: string[]) 
   ],
   [/^[ ]*#{1,6}(?=[ ])/gm, (found) => ' '.repeat(found.length)],
   [/(?<=\b(?:rows?|rounds?|rnds?)[ ]?)#(?=\d)/gi, () => ' '],
+  // A key that begins in the line of its heading.
+  [
+    /^([ ]*(?:(?:special[ ]+)?abbreviations|key|glossary|special[ ]+stitches)[ ]*:)[ ](?=[ ]*\S)/gim,
+    (_, head) => `${head!}\n`,
+  ],
   // A word that is broken at the end of a line; the line ends behind it.
   [
     /(?<=[A-Za-z]{2})-[ ]*\n[ ]*([a-z]+)/g,
@@ -62,7 +67,9 @@ const MANNERS: readonly (readonly [RegExp, (found: string, ...groups: string[]) 
     (found) => filled(found, /^p/i.test(found) ? 'psso' : 'yfwd'),
   ],
   [/\by\.[ ]?([fbo])\.(?=[ ,;:)\]]|$)/gim, (found, end) => filled(found, `y${end!}`)],
-  [/\b([kpc])\.(?=\s*\d)/gi, (_, letter) => `${letter!} `],
+  [/\b((?:c|cr|t|tw)\.?[ ]*\d+[ ]*[fblr])\.(?=[ ]*[,;])/gi, (_, name) => `${name!} `],
+  [/\b(cr|tw)\.(?=[ ]*\d)/gi, (_, letters) => `${letters!} `],
+  [/\b([kpct])\.(?=\s*\d)/gi, (_, letter) => `${letter!} `],
   [/\b([kp])\.(?=[ ]+(?:to|all|across|tog)\b)/gi, (_, letter) => `${letter!} `],
   [/\bm\.(?=[ ]*1\b)/gi, () => 'M '],
   [
