@@ -258,7 +258,14 @@ function readProse(
     const why =
       name !== undefined
         ? null
-        : known_ || harmless({ text, isLine, isBehindRows, isRound: construction === 'round' });
+        : known_ ||
+          harmless({
+            text,
+            isLine,
+            isFirst: !lines.text.slice(0, at.from).trim(),
+            isBehindRows,
+            isRound: construction === 'round',
+          });
     const last = problems.at(-1)?.at;
     if (why !== null) leave(at, why);
     // Clauses of one sentence are one fault.

@@ -198,7 +198,8 @@ function presentedAsDrawn(chart: Chart): boolean[] {
   return chart.rows.map((_, r) => {
     if (sideOf(chart, r) === 'RS' || r === 0 || !presents(chart, r, works[r - 1]!.loops)) return false;
     // Where the last pass ends part-way, the rows behind it follow the row it ends with.
-    if (repeat && r === repeat.last + 1 && endOf(chart)) return presents(chart, r, again[endOf(chart) - 1]!.loops);
+    if (repeat && r === repeat.last + 1 && endOf(chart))
+      return presents(chart, r, again[endOf(chart) - 1]!.loops);
     if (!repeat || r < repeat.first || r > repeat.last) return true;
     const below = r === repeat.first ? works[repeat.last]! : again[r - 1 - repeat.first]!;
     return presents(chart, r, below.loops);

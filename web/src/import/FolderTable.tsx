@@ -1,4 +1,4 @@
-import type { FileRead } from '@cordelina/core';
+import { withoutEnding, type FileRead } from '@cordelina/core';
 import { Check, CircleHelp, TriangleAlert } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import type { FolderFile } from '../store/folder.js';
@@ -80,7 +80,7 @@ export function FolderTable({
               const look = read && LOOK[read.outcome];
               return (
                 <tr key={name} className="border-b border-rule align-top">
-                  <td className="max-w-[340px] py-1.5 pr-4">
+                  <td className="max-w-[340px] min-w-[200px] py-1.5 pr-4">
                     <button
                       type="button"
                       className="text-left hover:underline"
@@ -88,7 +88,9 @@ export function FolderTable({
                       onClick={() => onOpen(name)}
                     >
                       <span className="font-semibold break-words">{read?.title ?? name}</span>
-                      <span className="block font-mono text-[12px] break-all text-slate">{name}</span>
+                      {read && read.title !== withoutEnding(name) && (
+                        <span className="block font-mono text-[12px] break-words text-slate">{name}</span>
+                      )}
                     </button>
                   </td>
                   <td className={`py-1.5 pr-4 whitespace-nowrap ${look?.tone ?? 'text-slate'}`}>

@@ -8,6 +8,8 @@ export interface Unclaimed {
   text: string;
   /** Whether it stands on a line by itself. */
   isLine: boolean;
+  /** Whether it is the first of the text. */
+  isFirst?: boolean;
   /** Whether rows stand before it. */
   isBehindRows: boolean;
   isRound: boolean;
@@ -204,6 +206,14 @@ const KINDS: readonly Kind[] = [
     ),
     not: /\d|[.;]\s*\S|^(?:knit|purl|work|twist|cross|rib)\s+(?:the|all|a|to|every|each)\b|^\W*(?:knit|purl|cross|twist)\s+(?:back|front|rib|left|right|flat|stitch)\b|(?:\S+\s+){9}/i,
     where: ({ isLine }) => isLine,
+  },
+  {
+    why: 'it is a title',
+    cue: /^[^.:;*\d]+$/,
+    has: whole(
+      'two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|cables?|left|right|last|first|next|every',
+    ),
+    where: ({ isLine, isFirst }) => isLine && isFirst === true,
   },
   {
     why: 'it says what it looks like',
