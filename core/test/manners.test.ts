@@ -13,10 +13,9 @@ import {
   type School,
   type Worked,
 } from '../src/index.js';
+import { THOROUGH } from './arbitrary.js';
 import { print, type Cell, type Printed } from './manners.js';
 import WRITTEN from './written-patterns.json' with { type: 'json' };
-
-const THOROUGH = Number(process.env.CORDELINA_THOROUGH ?? 1);
 
 /** What each row of a chart makes as it is worked, from the right as the right side looks. */
 const rowsOf = (chart: Chart): string[] =>

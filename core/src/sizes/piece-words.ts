@@ -12,7 +12,7 @@ import { proveRowsText, type Besides, type ReadRows } from '../words/proof/prove
 import type { Problem } from '../words/reader/lines.js';
 import { WordsError } from '../words/reader/language.js';
 import { WordProblem, type Lexicon } from '../words/reader/lexicon.js';
-import { RowProblem } from '../words/reader/work.js';
+import { RowProblem } from '../words/reader/at-work.js';
 import { castOnText, patternText, planText, rowBodyText, rowHeadText } from '../words/render.js';
 import { dictionOf } from '../words/vocabulary.js';
 import { writeRows, type Stands, type WordSettings, type WrittenRows } from '../words/write.js';

@@ -12,9 +12,8 @@ import { assemble, type ReadOptions } from './reader/assemble.js';
 import { attempt, type Attempt, type Reader } from './reader/attempt.js';
 import { castOns } from './reader/cast-on.js';
 import { compared, repeatCompared, gains, repeatFails } from './reader/compare.js';
-import { harmless, mostTelling } from './reader/aside.js';
 import { literal, readKey, UNUSED, type KeyRead } from './reader/define.js';
-import { quoted, type Span } from './reader/language.js';
+import type { Span } from './reader/language.js';
 import {
   crossingOfMoves,
   plainWord,
@@ -29,10 +28,12 @@ import { withGapsFilled, type Order, type PlacedRow } from './reader/order.js';
 import { planned, withPlan } from './reader/plan.js';
 import { keyOutside, sectionsOf, type Section } from './reader/sections.js';
 import { placeRows, setting } from './reader/setting.js';
-import { forSize, sizesIn, type Sizes } from './reader/sizes.js';
-import { withFigures } from './reader/spelling.js';
+import { readProse } from './reader/prose.js';
+import { readable } from './reader/readable.js';
+import type { Sizes } from './reader/sizes.js';
 
 export type { ReadOptions };
+export { plainly, SAID_SO } from './reader/prose.js';
 
 /** Stitches worked in reading one text, at most: a pattern that never comes out must not take for ever. */
 const MOST_WORKED = 6_000_000;
@@ -118,9 +119,6 @@ const noReading = (problems: Problem[], asides: Aside[] = []): Reading => ({
   twist: null,
   sizes: null,
 });
-
-/** A sentence as it is remembered when it is said to say nothing of the rows. */
-export const plainly = (text: string): string => text.replace(/\s+/g, ' ').trim().toLowerCase();
 
 /** What is asked, once for each name. */
 function questionsOf(problems: readonly Problem[]): Question[] {
@@ -212,115 +210,6 @@ function withStarts(chart: Chart, starts: readonly number[]): Chart {
   };
   return { ...chart, jogs: jogsFrom(chart.rows.map((_, r) => nearest(starts[r] ?? 0))) };
 }
-
-/** Why a sentence is left aside that the designer said says nothing of the rows. */
-export const SAID_SO = 'you said that it says nothing of the rows';
-
-/**
- * Looks at what nothing was made of. A piece of it is left aside where it is of a kind that says nothing of the rows, or
- * where the designer said so of it; anything else is told, with the words of rows that it speaks of.
- */
-function readProse(
-  lines: PatternLines,
-  used: ReadonlyMap<string, unknown>,
-  key: KeyRead,
-  { construction, asides: said = [] }: ReadOptions,
-): { problems: Problem[]; asides: Aside[] } {
-  const names = [...used.keys()].filter(
-    (name) => isOwnName(name) && !key.defined.has(name) && !key.told.has(name),
-  );
-  const problems: Problem[] = [];
-  const asides: Aside[] = [];
-  const leave = ({ from, to }: Span, why: string) => {
-    if (asides.length < MOST_PROBLEMS)
-      asides.push({ from, to, text: lines.text.slice(from, Math.min(to, from + 120)), why });
-  };
-  const known = new Set(said);
-  // A line that looks like one of the key, and tells no word of the rows, may tell of one nevertheless.
-  const unsure = key.left.flatMap(({ line, why }) =>
-    (why === '' || why === UNUSED) && line.at.to ? [{ at: line.at, why, isBehindRows: false }] : [],
-  );
-  const prose = lines.prose.map(({ from, to, isBehindRows }) => ({
-    at: { from, to },
-    why: '',
-    isBehindRows,
-  }));
-  for (const { at, why: known_, isBehindRows } of [...prose, ...unsure]) {
-    const text = lines.text.slice(at.from, at.to);
-    if (!/[^\s]/.test(text)) continue;
-    if (known.has(plainly(text))) {
-      leave(at, SAID_SO);
-      continue;
-    }
-    const name = names.find((n) => speaksOf(text.toLowerCase(), n));
-    const isLine =
-      /(?:^|\n)\s*$/.test(lines.text.slice(0, at.from)) && /^\s*(?:\n|$)/.test(lines.text.slice(at.to));
-    const why =
-      name !== undefined
-        ? null
-        : known_ ||
-          harmless({
-            text,
-            isLine,
-            isFirst: !lines.text.slice(0, at.from).trim(),
-            isBehindRows,
-            isRound: construction === 'round',
-          });
-    const last = problems.at(-1)?.at;
-    if (why !== null) leave(at, why);
-    // Clauses of one sentence are one fault.
-    else if (last && /^[\s,;:.()&–-]*(?:(?:and|then)[\s,]*)?$/i.test(lines.text.slice(last.to, at.from)))
-      last.to = at.to;
-    else if (problems.length < MOST_PROBLEMS)
-      problems.push({
-        id: 'line-not-read',
-        level: 'error',
-        message: `${quoted(lines.text.slice(at.from, sentenceEnd(lines.text, at)), 60)} speaks of "${name ?? mostTelling(text)}", ${name === undefined ? 'as rows do' : 'which the rows use'}, and was not understood. Tell it as a row or a line of the key, or say that it says nothing of the rows.`,
-        at: { ...at },
-      });
-  }
-  return { problems, asides };
-}
-
-/** Where the sentence ends that a clause stands in. */
-function sentenceEnd(text: string, { to }: Span): number {
-  const end = /[.;](?=\s|$)|\n/.exec(text.slice(to));
-  return text[to - 1] === '.' || !end ? to : to + end.index;
-}
-
-/** Whether a word is a name that only a key or a school explains, and no word of everyday prose. */
-const isOwnName = (name: string): boolean =>
-  plainWord(name, 'RS', stitchBook()) === null &&
-  plainWord(name, 'WS', stitchBook()) === null &&
-  name.length > 1;
-
-/** Whether a text has a name as words of its own. */
-function speaksOf(text: string, name: string): boolean {
-  for (let at = text.indexOf(name); at >= 0; at = text.indexOf(name, at + 1))
-    if (!/[a-z0-9]/.test(text[at - 1] ?? ' ') && !/[a-z0-9]/.test(text[at + name.length] ?? ' ')) return true;
-  return false;
-}
-
-/** A text as one size of it is read, with what a scanner mistook put right. */
-function readable(text: string, { size = 0 }: ReadOptions) {
-  const sizes = sizesIn(text);
-  const read = sizes ? Math.max(0, Math.min(size, sizes.castOns.length - 1)) : 0;
-  const { text: figured, taken } = withFigures(sizes ? forSize(text, sizes, read) : text);
-  const problems = taken.slice(0, MOST_PROBLEMS).map(({ from, to, as }): Problem => ({
-    id: 'figure-taken',
-    level: 'caution',
-    message: `${quoted(text.slice(from, to))} is read as "${as}": a scanner takes 1 for l and 0 for O.`,
-    at: { from, to },
-  }));
-  if (sizes)
-    problems.push({
-      id: 'size-taken',
-      level: 'caution',
-      message: `The text is for ${sizes.castOns.length} sizes: it is read for the ${ORDINALS[read] ?? `${read + 1}th`}${sizes.castOns[read] ? `, on ${sizes.castOns[read]} stitches` : ''}. Choose the size that is meant.`,
-    });
-  return { text: figured, sizes: sizes && { ...sizes, read }, problems };
-}
-const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth', 'seventh', 'eighth'];
 
 /** The lines of a text, and the rows of the piece in their places. */
 export function linesPlaced(given: string, options: ReadOptions) {

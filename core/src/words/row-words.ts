@@ -18,7 +18,8 @@ import { readPiece, tryPiece, WordsError, type Span } from './reader/language.js
 import { withPlainMarks } from './reader/spelling.js';
 import { namesIn, type Names } from './reader/names.js';
 import { stitchesNamed, WordProblem, type Lexicon } from './reader/lexicon.js';
-import { RowProblem, takenSoFar, workWords } from './reader/work.js';
+import { RowProblem } from './reader/at-work.js';
+import { takenSoFar, workWords } from './reader/work.js';
 import { turned } from './reader/hands.js';
 import { readsLeftwards } from './vocabulary.js';
 import type { WordSettings } from './write.js';

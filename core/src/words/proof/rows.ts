@@ -7,7 +7,8 @@ import type { RowLine } from '../pattern.js';
 import { turned } from '../reader/hands.js';
 import { WordProblem, type Lexicon } from '../reader/lexicon.js';
 import { bodyFor, lineFor, type NumberedRows } from '../reader/order.js';
-import { RowProblem, workWords } from '../reader/work.js';
+import { RowProblem } from '../reader/at-work.js';
+import { workWords } from '../reader/work.js';
 import type { Piece } from './piece.js';
 import type { Problems } from './problems.js';
 

@@ -8,7 +8,8 @@ import { turned } from './hands.js';
 import { WordProblem, type Lexicon } from './lexicon.js';
 import { MOST_PROBLEMS, type PatternLines, type Problem } from './lines.js';
 import type { PlacedRow } from './order.js';
-import { fromTheRight, RowProblem, takesByItself, workWords, type WorkedRow } from './work.js';
+import { RowProblem } from './at-work.js';
+import { fromTheRight, takesByItself, workWords, type WorkedRow } from './work.js';
 
 /** Rows of a text worked on a needle. */
 export interface Attempt {

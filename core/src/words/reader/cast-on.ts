@@ -6,7 +6,8 @@ import type { Reader } from './attempt.js';
 import { WordProblem } from './lexicon.js';
 import type { PatternLines } from './lines.js';
 import type { PlacedRow } from './order.js';
-import { RowProblem, takesByItself, workWords } from './work.js';
+import { RowProblem } from './at-work.js';
+import { takesByItself, workWords } from './work.js';
 
 const MOST_REPEATS_TRIED = 60;
 

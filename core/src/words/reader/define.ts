@@ -8,7 +8,8 @@ import type { Item, KeyLine } from '../pattern.js';
 import { stepsIn } from './hands.js';
 import { quoted, tryPiece } from './language.js';
 import { crossingOfMoves, plainWord, WordProblem } from './lexicon.js';
-import type { KeyCandidate, Problem } from './lines.js';
+import type { KeyCandidate } from './key-lines.js';
+import type { Problem } from './lines.js';
 import { crossingOfLoose } from './loose.js';
 import { bare, MEANS_MORE, SAYS_NO_MORE, wordTold } from './told.js';
 

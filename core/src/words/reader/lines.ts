@@ -1,11 +1,8 @@
 import type { Side } from '../../stitches/face.js';
-import { stitchBook, type Stitch } from '../../stitches/book.js';
+import type { Stitch } from '../../stitches/book.js';
 import type { KeyLine, Pattern, RowLine } from '../pattern.js';
-import { harmless } from './aside.js';
 import {
   hintFor,
-  isHeadOnly,
-  outlineOf,
   quoted,
   readPiece,
   tryPiece,
@@ -14,11 +11,11 @@ import {
   type Segment,
   type Span,
   type Statement,
-  type ToldLine,
 } from './language.js';
 import { withPlainMarks } from './spelling.js';
-import { plainWord } from './lexicon.js';
 import { namesIn, type Names } from './names.js';
+import { keyElsewhere, keyIn, namesOfKey, type KeyCandidate, type KeyToldLine } from './key-lines.js';
+import { LONGEST_LINE, piecesOf, sentenceEnds, SHORT } from './pieces.js';
 
 /** Something in the text that does not add up. Rows count from 1. */
 export interface Problem {
@@ -36,17 +33,6 @@ export interface Problem {
 export interface Aside extends Span {
   text: string;
   why: string;
-}
-
-/** A line of the key, and what stands behind its steps. */
-export type KeyToldLine = KeyLine & { rest: string };
-
-/** A line that may be one of the key. */
-export interface KeyCandidate {
-  line: KeyToldLine;
-  at: Span;
-  /** Whether it is one beyond doubt: it stands in the key, or tells a crossing. */
-  isSure: boolean;
 }
 
 /** A pattern's text taken apart: the tree it says, what else it says, and what is wrong with it. */
@@ -71,8 +57,6 @@ export interface PatternLines {
 
 /** So many problems are told; a text with more is not a pattern yet. */
 export const MOST_PROBLEMS = 60;
-/** The widest row, every crossing of it spelled out, is well under this. */
-const LONGEST_LINE = 20_000;
 /** A book of patterns is longer; one pattern is not. */
 const LONGEST_TEXT = 1_000_000;
 const MOST_TEXT_LINES = 12_000;
@@ -83,7 +67,6 @@ const MOST_CUTS = 8;
 /** More lines of rows, or of a key, than any chart needs are not read. */
 const MOST_LINES = 2400;
 const MOST_NUMBERS = 5000;
-const MOST_KEY = 400;
 
 const emptyPattern = (): Pattern => ({
   head: { construction: null, hand: 'right' },
@@ -94,104 +77,9 @@ const emptyPattern = (): Pattern => ({
   key: [],
 });
 
-/** Whether a row, or a line of a key, ends where its text does: in a full stop, or with a count. */
-const isEnded = (text: string): boolean =>
-  /(?:\.|[([]\s*\d+\s*(?:sts?|stitch(?:es)?)\b[^)\]\n]*[)\]])\s*$/i.test(text);
-/** What belongs to a row although its words are ended: its count, or how far it is repeated. */
-const belongsBehind = (text: string): boolean =>
-  /^(?:[([=–-]\s*\d+\s*(?:sts?|stitch(?:es)?|[)\]])|there (?:are|should be) (?:now )?\d+ st|rep(?:eat)?\.?\s+(?:from\s+)?\*|\d+ (?:sts|stitches)\b)/i.test(
-    text,
-  );
-
 /** "1st", "2nd", "11th". */
 const ordinalOf = (n: number): string =>
   `${n}${n % 100 > 10 && n % 100 < 14 ? 'th' : (['th', 'st', 'nd', 'rd'][n % 10] ?? 'th')}`;
-
-/** What stands alone on a line, and may be a name whose steps stand on the next. */
-const NAME_LINE = /^[ ]*(?:[•*–-][ ]+)?[A-Za-z0-9][A-Za-z0-9/ ]{0,24}(?:\([^()\n]{1,40}\))?[ ]*[:.–-]?$/;
-const STEPS = /^[ ]*(?:slip|sl|place|put|s[ ]?\d)\b[^\n]*\b(?:cn|needle|n\.)\b/i;
-/** Whether a line that begins as a sentence does is of a kind that has nothing to do with the row above it. */
-const isApart = (text: string): boolean =>
-  /^[A-Z]/.test(text) && harmless({ text, isLine: true, isBehindRows: true, isRound: false }) !== null;
-
-/** What a row does not end with. */
-const WANTS_MORE = /(?:[,;*([]|\b(?:knit|purl|k|p|sl|slip|last|to|next|and|then|rep|from|are))$/i;
-/** How the steps of a key go on in the next line. */
-const STEPS_GO_ON =
-  /^[ ]*(?:[a-z(&+]|\d+\b(?![ ]*(?:sts|stitches))|[KP][ ]?\d|(?:Knit|Purl|Slip|Sl|Then|Hold|Place)\b)/;
-/** What a sentence that goes on in the next line is not followed by. */
-const GOES_ON_IN = /^[ ]*[a-z(&+]/;
-
-/** Pieces of a text with the lines that go on in the next joined to one. */
-function piecesOf(text: string): Segment[] {
-  const pieces: Segment[] = [];
-  for (const line of outlineOf(text)) {
-    line.forEach((segment, i) => {
-      const open = i === 0 ? pieces.at(-1) : undefined;
-      const [before, here] = [
-        open ? text.slice(open.from, open.to) : '',
-        text.slice(segment.from, segment.to),
-      ];
-      // A blank line ends everything.
-      const isNext = open !== undefined && !/\n[ ]*\n/.test(text.slice(open.to, segment.from));
-      if (isNext && open.begins === 'other' && NAME_LINE.test(before) && STEPS.test(here)) {
-        open.begins = 'key';
-        open.to = segment.to;
-        return;
-      }
-      const isRowOrKey = open?.begins === 'row' || open?.begins === 'maybeRow' || open?.begins === 'key';
-      const goesOn =
-        isRowOrKey && isHeadOnly(before) && open.begins !== 'key'
-          ? segment.begins !== 'row'
-          : isRowOrKey
-            ? (segment.begins === 'other' ||
-                (segment.begins === 'maybeKey' && open.begins !== 'key') ||
-                (segment.begins === 'statement' && open.begins !== 'key' && belongsBehind(here)) ||
-                (segment.begins === 'maybeRow' && open.begins !== 'key' && WANTS_MORE.test(before))) &&
-              (!isEnded(before.slice(-60)) ||
-                (SHORT.test(before.slice(-9, -1)) && /^[a-z(&*]/.test(here)) ||
-                (open.begins !== 'key' && belongsBehind(here))) &&
-              (open.begins === 'key' || /[,;]$/.test(before) || !isApart(here)) &&
-              (open.begins !== 'key' || /[:=–]$/.test(before) || STEPS_GO_ON.test(here))
-            : // A sentence goes on where it does not end, in a line that begins as none does.
-              (open?.begins === 'statement' || open?.begins === 'other') &&
-              (segment.begins === 'other' || segment.begins === 'maybeRow') &&
-              !/[.!?:;)]$/.test(before) &&
-              (GOES_ON_IN.test(here) ||
-                (/^\d/.test(here) &&
-                  /(?:\b(?:the|of|for|until|measures|to|and|with|about|over|on|a|by|or)|,)$/i.test(
-                    before,
-                  ))) &&
-              !(segment.begins === 'maybeRow' && !/[a-z,]$/i.test(before));
-      if (isNext && goesOn && segment.to - open!.from <= LONGEST_LINE) open!.to = segment.to;
-      else pieces.push({ ...segment });
-    });
-  }
-  return pieces;
-}
-
-/** "C4B [C4F]: … hold at back [front] …" as the two lines it stands for; null where it is no such line. */
-function pairOf(text: string): [string, string] | null {
-  const head =
-    /^([ ]*(?:[•*–-][ ]+)?)([A-Za-z0-9][A-Za-z0-9/ ]*?)[ ]*([[(])[ ]*([A-Za-z0-9][A-Za-z0-9/ ]*?)[ ]*[\])]([ ]*(?:[:=–-]|is\b|means\b).*)$/s.exec(
-      text,
-    );
-  if (!head) return null;
-  const [, before, first, open, second, rest] = head as unknown as [
-    string,
-    string,
-    string,
-    string,
-    string,
-    string,
-  ];
-  const other =
-    open === '['
-      ? /([A-Za-z0-9]+)[ ]*\[[ ]*([A-Za-z0-9]+)[ ]*\]/g
-      : /([A-Za-z0-9]+)[ ]*\([ ]*([A-Za-z0-9]+)[ ]*\)/g;
-  if (!other.test(rest)) return null;
-  return [before + first + rest.replace(other, '$1'), before + second + rest.replace(other, '$2')];
-}
 
 /** Reads a text's pieces one after the other. */
 class Sheet {
@@ -211,20 +99,14 @@ class Sheet {
 
   constructor(
     readonly text: string,
-    private readonly ownWords: ReadonlySet<string>,
+    ownWords: ReadonlySet<string>,
     readonly isOwn: boolean,
     keyText: string,
   ) {
     const pieces = piecesOf(text);
-    this.readKey(pieces);
-    this.readKeyElsewhere(keyText);
-    this.names = namesIn([
-      ...ownWords,
-      ...this.key
-        .filter((line) => this.mayBeUsed(line))
-        .map(({ line }) => line.word)
-        .filter(isName),
-    ]);
+    this.key.push(...keyIn(text, pieces, ownWords));
+    this.key.push(...keyElsewhere(keyText, this.key));
+    this.names = namesIn([...ownWords, ...namesOfKey(text, this.key)]);
     let rows = 0;
     let numbers = 0;
     for (const piece of pieces) {
@@ -243,60 +125,6 @@ class Sheet {
 
   private tell(id: string, message: string, at?: Span, row?: number): void {
     if (this.problems.length < MOST_PROBLEMS) this.problems.push({ id, level: 'error', row, message, at });
-  }
-
-  private readKey(pieces: readonly Segment[]): void {
-    let inKey = false;
-    for (const { begins, from, to } of pieces) {
-      if (begins === 'keyHead') inKey = true;
-      else if (begins === 'row') inKey = false;
-      if ((begins !== 'key' && begins !== 'maybeKey') || this.key.length >= MOST_KEY) continue;
-      const text = this.text.slice(from, to);
-      for (const told of pairOf(text) ?? [text]) {
-        let line = tryPiece('KeyLine', told);
-        if (line && line.steps.type !== 'words' && this.ownWords.has(line.word.toLowerCase()))
-          line = tryPiece('KeyLine', told, { inWords: true });
-        if (!line) continue;
-        const isCrossing = line.steps.type !== 'words';
-        // Our own sheets tell a word only under the heading of the key.
-        if (begins === 'maybeKey' && !isCrossing && !inKey) continue;
-        this.key.push({ line: line as KeyToldLine, at: { from, to }, isSure: inKey || isCrossing });
-      }
-    }
-    this.key.forEach((candidate) => (candidate.line = this.asOther(candidate.line as ToldLine)));
-  }
-
-  /** Whether a line is one of a key, and no other line with a colon in it ("Yarn: 2 balls"). */
-  private mayBeUsed({ isSure, at }: KeyCandidate): boolean {
-    const text = this.text.slice(at.from, at.to);
-    return isSure || harmless({ text, isLine: true, isBehindRows: false, isRound: false }) === null;
-  }
-
-  /** A line of the key that is told by another: "as C5B, but hold in front". */
-  private asOther(line: ToldLine): KeyToldLine {
-    const { steps } = line;
-    if (steps.type !== 'like') return { ...line, steps };
-    const other = this.key.find(({ line: l }) => l.word.toLowerCase() === steps.word.toLowerCase())?.line
-      .steps;
-    if (other?.type !== 'moves' || other.moves.filter((m) => 'slip' in m).length !== 1)
-      return { ...line, steps: { type: 'words', text: `as ${steps.word}, but hold in ${steps.hold}` } };
-    return {
-      ...line,
-      steps: { type: 'moves', moves: other.moves.map((m) => ('slip' in m ? { ...m, hold: steps.hold } : m)) },
-    };
-  }
-
-  /** A key that several patterns share: what it tells holds where this one does not tell it itself. */
-  private readKeyElsewhere(text: string): void {
-    const known = new Set(this.key.map(({ line }) => line.word.toLowerCase()));
-    for (const { begins, from, to } of piecesOf(text)) {
-      if (begins !== 'key' && begins !== 'maybeKey') continue;
-      for (const told of pairOf(text.slice(from, to)) ?? [text.slice(from, to)]) {
-        const line = tryPiece('KeyLine', told);
-        if (line && !known.has(line.word.toLowerCase()) && this.key.length < MOST_KEY)
-          this.key.push({ line: this.asOther(line), at: { from: 0, to: 0 }, isSure: false });
-      }
-    }
   }
 
   private read(piece: Segment): void {
@@ -566,32 +394,7 @@ class Sheet {
   }
 }
 
-/** A stop that ends no sentence: it belongs to the word before it, or a figure follows. */
-const SHORT =
-  /(?:^|[^A-Za-z])(?:approx|no|ca|st|sts|rep|rpt|foll|alt|cont|beg|patt|rem|dec|inc|yd|yds|oz|cm|in|ins|mm|tog|sl|rnd|rnds|incl|e\.g|i\.e|cn|est)$/i;
-
-/** Where the sentences of a text end: where the first does, then where two, three, and so on, up to its whole. */
-function sentenceEnds(text: string): number[] {
-  const ends: number[] = [];
-  for (const { index } of text.matchAll(/[.!?;](?=[)"']?\s)/g)) {
-    const isShort = SHORT.test(text.slice(Math.max(0, index - 8), index));
-    const next = /\S/.exec(text.slice(index + 1).replace(/^[)"']/, ''))?.[0] ?? 'A';
-    if (!isShort || /[A-Z]/.test(next)) ends.push(index + 1 + (/[)"']/.test(text[index + 1] ?? '') ? 1 : 0));
-    if (ends.length >= MOST_SENTENCES) break;
-  }
-  return ends.at(-1) === text.length ? ends : [...ends, text.length];
-}
-/** So many sentences of a paragraph are looked at together. */
-const MOST_SENTENCES = 3;
-
 const withoutRest = ({ rest: _, ...line }: KeyToldLine): KeyLine => line;
-
-/** Whether a word of the key is a name of its own, which may have spaces, and no word that everyone knows. */
-const isName = (word: string): boolean =>
-  word.length <= 60 &&
-  plainWord(word, 'RS', stitchBook()) === null &&
-  plainWord(word, 'WS', stitchBook()) === null &&
-  !/^(?:sl|move the marker (?:on|back)|sts?|rep|row|round|rnd|rs|ws)$/i.test(word);
 
 /** A text whose overlong lines are blanked, and a problem for each of them. */
 function withoutLongLines(text: string): { text: string; problems: Problem[] } {
