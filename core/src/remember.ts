@@ -128,6 +128,11 @@ export class Lately<V> {
   private readonly known = new Map<string, V>();
   private size = 0;
 
+  /** Whether a text is known. */
+  has(text: string): boolean {
+    return this.known.has(text);
+  }
+
   /** The value of a text, worked out where it is not known; it is shared, and not to be changed. */
   of(text: string, work: () => V): V {
     const found = this.known.get(text);

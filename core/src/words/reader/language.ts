@@ -137,11 +137,39 @@ const outlines = new Lately<Segment[]>();
 const outlineAt = (segments: readonly Segment[], by: number): Segment[] =>
   segments.map((s) => ({ ...s, from: s.from + by, to: s.to + by }));
 
+/** Sets apart what is read in one go: to begin a reader costs more than to read most lines. No text has it. */
+const APART = '\x01';
+/** So many characters are read in one go. */
+const MOST_AT_ONCE = 200_000;
+
+/** Texts in bundles, each short enough to be read in one go. */
+function bundles(texts: Iterable<string>): string[][] {
+  const out: string[][] = [];
+  let size = Infinity;
+  for (const text of new Set(texts)) {
+    if (size + text.length > MOST_AT_ONCE) {
+      out.push([]);
+      size = 0;
+    }
+    out.at(-1)!.push(text);
+    size += text.length + 1;
+  }
+  return out;
+}
+
 /** The lines of a text, each taken apart into its pieces. */
 export function outlineOf(text: string): Segment[][] {
   let at = 0;
-  return text.split('\n').map((line) => {
-    const parse = () => within(() => parseText(line, { startRule: 'Outline', canCut } as never) as Segment[]);
+  const lines = text.split('\n');
+  const unknown = lines.filter((line) => line.trim() && !outlines.has(line));
+  for (const bundle of bundles(unknown)) {
+    const parse = () =>
+      parseText(bundle.join(APART), { startRule: 'Outlines', canCut } as never) as Segment[][];
+    within(parse).forEach((segments, i) => outlines.of(bundle[i]!, () => segments));
+  }
+  return lines.map((line) => {
+    const parse = () =>
+      within(() => parseText(line, { startRule: 'Outlines', canCut } as never) as Segment[][])[0]!;
     const segments = line.trim() ? outlineAt(outlines.of(line, parse), at) : [];
     at += line.length + 1;
     return segments;
@@ -213,6 +241,30 @@ function parsed(
 }
 
 /**
+ * Reads rows in one go, so that each is known when it is asked for; one that does not keep to the language is left to be
+ * read by itself, which tells what is wrong with it.
+ */
+export function readRowsAhead(texts: Iterable<string>, told: Told): void {
+  const keyOf = (text: string) => pieceKey('Row', text, told);
+  const unknown = [...texts].filter((text) => !pieces.has(keyOf(text)));
+  if (unknown.length < 2) return;
+  for (const bundle of bundles(unknown)) {
+    const places = new WeakMap<object, Span>();
+    const options = { startRule: 'Rows', places, ...told, names: told.names?.find };
+    try {
+      const rows = within(() => parseText(bundle.join(APART), options as never) as (RowLine | null)[]);
+      rows.forEach((value, i) => value && pieces.of(keyOf(bundle[i]!), () => ({ value, places })));
+    } catch (error) {
+      // Brackets that nest too deep: each row says so of itself.
+      if (!(error instanceof WordsError)) throw error;
+    }
+  }
+}
+
+const pieceKey = (rule: keyof Rules, text: string, told: Told): string =>
+  `${rule} ${told.strict ? 1 : 0}${told.inWords ? 1 : 0} ${told.names?.key ?? ''} ${text}`;
+
+/**
  * Reads one piece by the rule it begins like; what is read is shared with others who read the same, and is not to be
  * changed. `places` says where in the piece each item stands.
  *
@@ -223,7 +275,7 @@ export function readPiece<R extends keyof Rules>(
   text: string,
   told: Told = {},
 ): { value: Rules[R]; places: WeakMap<object, Span> } {
-  const key = `${rule} ${told.strict ? 1 : 0}${told.inWords ? 1 : 0} ${told.names?.key ?? ''} ${text}`;
+  const key = pieceKey(rule, text, told);
   const found = pieces.of(key, () => parsed(rule, text, told));
   if (found instanceof WordsError) throw found;
   return found as { value: Rules[R]; places: WeakMap<object, Span> };

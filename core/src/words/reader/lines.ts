@@ -5,6 +5,7 @@ import {
   hintFor,
   quoted,
   readPiece,
+  readRowsAhead,
   tryPiece,
   WordsError,
   type Again,
@@ -81,6 +82,8 @@ const emptyPattern = (): Pattern => ({
 const ordinalOf = (n: number): string =>
   `${n}${n % 100 > 10 && n % 100 < 14 ? 'th' : (['th', 'st', 'nd', 'rd'][n % 10] ?? 'th')}`;
 
+const isRow = ({ begins }: Segment): boolean => begins === 'row' || begins === 'maybeRow';
+
 /** Reads a text's pieces one after the other. */
 class Sheet {
   readonly pattern = emptyPattern();
@@ -107,11 +110,17 @@ class Sheet {
     this.key.push(...keyIn(text, pieces, ownWords));
     this.key.push(...keyElsewhere(keyText, this.key));
     this.names = namesIn([...ownWords, ...namesOfKey(text, this.key)]);
+    readRowsAhead(
+      pieces
+        .filter(isRow)
+        .slice(0, MOST_LINES)
+        .map(({ from, to }) => text.slice(from, to)),
+      { names: this.names, strict: !isOwn },
+    );
     let rows = 0;
     let numbers = 0;
     for (const piece of pieces) {
-      const isRow = piece.begins === 'row' || piece.begins === 'maybeRow';
-      if (isRow && (++rows > MOST_LINES || numbers > MOST_NUMBERS)) continue;
+      if (isRow(piece) && (++rows > MOST_LINES || numbers > MOST_NUMBERS)) continue;
       const before = this.pattern.rows.length;
       this.read(piece);
       for (const line of this.pattern.rows.slice(before)) numbers += line.numbers.length;
