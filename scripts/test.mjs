@@ -48,14 +48,15 @@ async function allElse() {
   await Promise.all([
     inTurn(
       async () => count(await npm('run', '--silent', 'types')),
-      async () => count(await npm('run', '--silent', 'lint')),
+      async () => count(await npm('run', '--silent', 'rules')),
     ),
-    room('core'),
+    inTurn(
+      () => room('core'),
+      () => room('web'),
+      async () => count(await npm('run', '--silent', 'form')),
+    ),
   ]);
-  await Promise.all([
-    room('web'),
-    npm('test', '--silent', '-w', 'e2e').then((ended) => count(ended, playwright)),
-  ]);
+  count(await npm('test', '--silent', '-w', 'e2e'), playwright);
 }
 
 await Promise.all([room('server'), allElse()]);
