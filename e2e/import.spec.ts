@@ -100,7 +100,8 @@ test('a folder of patterns is read together, asks each name once, and is laid on
   await expect(page.getByRole('button', { name: 'On the bench', exact: true })).toHaveCount(4);
   // Another room and back: the folder is as it was.
   await page.getByRole('button', { name: 'On the bench', exact: true }).nth(1).click();
-  await expect(wordsOf(page, 1)).toContainText('p2, 3/2 LC, p2');
+  // The name that the text gives it is the design's own.
+  await expect(wordsOf(page, 1)).toContainText('p2, C5F, p2');
   await page.goBack();
   await expect(page.getByRole('button', { name: 'On the bench', exact: true })).toHaveCount(4);
 });

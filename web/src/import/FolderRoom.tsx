@@ -19,7 +19,7 @@ import { Check } from '../ui/Field.js';
 import { saveFile } from '../ui/save-file.js';
 import { makeDesign } from '../workroom/actions.js';
 import { StoppableWorker, Stopped } from '../workers/words.js';
-import { designOf, takenFrom } from './accept.js';
+import { answeredIn, answersIn, designOf, takenFrom } from './accept.js';
 import { Asked } from './Asked.js';
 import { FolderFilePanes } from './FolderFilePanes.js';
 import { FolderTable } from './FolderTable.js';
@@ -101,10 +101,16 @@ function useTaking() {
       if (!isGoing.current) break;
       setProgress({ done, of: files.length });
       try {
-        const options = optionsOf(file.manner, answersFor(file, answers, ofHouse));
+        const given = answersFor(file, answers, ofHouse);
+        const options = optionsOf(file.manner, given);
         const sections: SectionRead[] = await worker.current.run((words) => words.read(file.text, options));
         const school = file.manner.school || house?.settings.school || 'front-back';
-        const taken = takenFrom(sections, [], school, file.manner.asides);
+        const taken = takenFrom(
+          sections,
+          answeredIn(sections, answersIn(file.text, given)),
+          school,
+          file.manner.asides,
+        );
         const title = file.read?.title.trim() || file.name;
         const id = await dispatch(makeDesign(designOf(title, taken, file.manner.school || null, house)));
         if (!id) break;

@@ -10,7 +10,7 @@ import { changeStudio } from '../store/studio.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
 import { makeDesign } from '../workroom/actions.js';
-import { answeredIn, designOf, putInto, takenFrom } from './accept.js';
+import { answeredIn, answersIn, designOf, putInto, takenFrom } from './accept.js';
 import { filesOf } from './folder-files.js';
 import { optionsOf, Panes } from './Panes.js';
 import { useReading } from './useReading.js';
@@ -71,12 +71,7 @@ export function ImportRoom() {
   useEffect(() => keep(DRAFT, text), [text]);
   useEffect(() => keep(SAID, JSON.stringify(manner.asides)), [manner.asides]);
 
-  const answered = useMemo(() => {
-    const lower = text.toLowerCase();
-    return Object.fromEntries(
-      Object.entries(answers).filter(([word]) => lower.includes(word.replace(/ \(ws\)$/, ''))),
-    );
-  }, [answers, text]);
+  const answered = useMemo(() => answersIn(text, answers), [answers, text]);
   const answer = useCallback(
     (word: string, id: string | null) => {
       void dispatch(changeStudio({ answers: { [word]: id } }));

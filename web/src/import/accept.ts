@@ -34,6 +34,17 @@ export interface Answered {
 const crossingsOf = (chart: Chart): Crossing[] =>
   chart.rows.flatMap((row) => rowCrossings(row, bookOf(chart)).map(({ crossing }) => crossing));
 
+/** Of all that was answered, what a text speaks of. */
+export function answersIn(
+  text: string,
+  answers: Readonly<Record<string, string>>,
+): Readonly<Record<string, string>> {
+  const lower = text.toLowerCase();
+  return Object.fromEntries(
+    Object.entries(answers).filter(([word]) => lower.includes(word.replace(/ \(ws\)$/, ''))),
+  );
+}
+
 /** The answers that a text was read with, each with the crossing its charts show for it. */
 export function answeredIn(
   sections: readonly SectionRead[],
