@@ -90,3 +90,13 @@ export async function barriers(page: Page, part?: string): Promise<string[]> {
   const { violations } = await (part ? axe.include(part) : axe).analyze();
   return violations.map((v) => `${v.id}: ${v.nodes[0]?.html}`);
 }
+
+/** Types a text into the import room, in place of what is there. */
+export async function paste(page: Page, text: string): Promise<void> {
+  const box = page.getByRole('textbox', { name: 'Written rows' });
+  // The editor marks words while it is filled: it is filled again where a mark has swallowed some.
+  await expect(async () => {
+    await box.fill(text);
+    expect((await box.locator('.cm-line').allTextContents()).join('\n')).toBe(text);
+  }).toPass();
+}

@@ -1,17 +1,7 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { barriers, wordsOf } from './helpers.js';
-
-/** Types a text into the import room, in place of what is there. */
-async function paste(page: Page, text: string): Promise<void> {
-  const box = page.getByRole('textbox', { name: 'Written rows' });
-  // The editor marks words while it is filled: it is filled again where a mark has swallowed some.
-  await expect(async () => {
-    await box.fill(text);
-    expect((await box.locator('.cm-line').allTextContents()).join('\n')).toBe(text);
-  }).toPass();
-}
+import { barriers, paste, wordsOf } from './helpers.js';
 
 test('a sentence is left aside where she says that it says nothing of the rows, and the design keeps that', async ({
   page,

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
-import { barriers, keys, layOutDesign, newDesign, saved, type, wordsOf } from './helpers.js';
+import { barriers, keys, layOutDesign, newDesign, paste, saved, type, wordsOf } from './helpers.js';
 
 const card = (page: Page, title: string) =>
   page.getByRole('listitem').filter({ has: page.getByRole('link', { name: title, exact: true }) });
@@ -57,16 +57,6 @@ test('a form that does not make sense says what to do', async ({ page }) => {
   for (const said of ['A design needs a title.', 'How many columns?', 'At least one row.'])
     await expect(page.getByText(said)).toBeVisible();
 });
-
-/** Types a text into the import room, in place of what is there. */
-async function paste(page: Page, text: string): Promise<void> {
-  const box = page.getByRole('textbox', { name: 'Written rows' });
-  // The editor marks words while it is filled: it is filled again where a mark has swallowed some.
-  await expect(async () => {
-    await box.fill(text);
-    expect((await box.locator('.cm-line').allTextContents()).join('\n')).toBe(text);
-  }).toPass();
-}
 
 test('a design is read from its words as they are typed, and its rows are told what does not add up', async ({
   page,

@@ -4,6 +4,7 @@ import {
   folderLine,
   folderQuestions,
   plainly,
+  questionsIn,
   readPattern,
   readPatterns,
   SAID_SO,
@@ -128,6 +129,10 @@ describe('a text for several sizes', () => {
     ]);
     const wide = readPattern(text.replace(/\nRow 2.*/, ''), { ...flat, size: 2 });
     expect(wide.chart!.across!.times).to.equal(5);
+    const broken = text.replace(/\nRow 2.*/, '').replace('2 (2: 2)', '2 (2:\n2)');
+    expect(readPattern(broken, { ...flat, size: 2 }).chart!.rows, 'a line ends in a list').to.deep.equal(
+      wide.chart!.rows,
+    );
   });
 
   it('has no sizes where brackets count repeats, rows or stitches', () => {
@@ -174,11 +179,13 @@ describe('a folder of texts', () => {
   });
 
   it('asks each name once, the most asked first', () => {
-    expect(folderQuestions(files).map(({ question, files: of }) => [question.word, of.length])).to.deep.equal(
-      [
-        ['c5f', 2],
-        ['c3b', 1],
-      ],
-    );
+    expect(
+      folderQuestions(files.map(({ name, sections }) => ({ name, questions: questionsIn(sections) }))).map(
+        ({ question, files: of }) => [question.word, of.length],
+      ),
+    ).to.deep.equal([
+      ['c5f', 2],
+      ['c3b', 1],
+    ]);
   });
 });

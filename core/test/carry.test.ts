@@ -24,7 +24,6 @@ import {
   setUp,
   shownRepeat,
   simpleCrossing,
-  startChart,
   startDesign,
   takeAcross,
   takeUp,
@@ -34,9 +33,8 @@ import {
   type Stitch,
 } from '../src/index.js';
 import { anyChart, anyEdit } from './arbitrary.js';
+import { cloth } from './panels.js';
 
-const cloth = (columns: number, rows: number): Chart =>
-  startChart({ columns, rows, construction: 'flat', ground: 'p' });
 const times = (n: number, s: Stitch): Stitch[] => Array<Stitch>(n).fill(s);
 const place = (chart: Chart, r: number, column: number, stitches: Stitch[]): Chart =>
   carryUp(chart, placeStitches(chart, r, column, stitches)).chart;

@@ -14,7 +14,8 @@ import {
   type Worked,
 } from '../src/index.js';
 import { THOROUGH } from './arbitrary.js';
-import { print, type Cell, type Printed } from './manners.js';
+import type { Cell } from './manners/cloth.js';
+import { print, type Printed } from './manners/print.js';
 import WRITTEN from './written-patterns.json' with { type: 'json' };
 
 /** What each row of a chart makes as it is worked, from the right as the right side looks. */

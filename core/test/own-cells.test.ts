@@ -13,20 +13,17 @@ import {
   pasteRows,
   placeStitches,
   simpleCrossing,
-  startChart,
   writeAndProve,
   SettingsSchema,
   type Chart,
   type Row,
   type Stitch,
 } from '../src/index.js';
-import { found, k, p, chart } from './panels.js';
+import { chart, cloth, found, k, p } from './panels.js';
 import { piece, rope } from './pieces.js';
 
 /** What is pasted, laid or written is the designer's own: nothing that follows an edit changes it. */
 
-const cloth = (columns: number, rows: number): Chart =>
-  startChart({ columns, rows, construction: 'flat', ground: 'p' });
 const face = fc.constantFrom<Stitch>('k', 'p');
 
 describe('rows that are pasted', () => {

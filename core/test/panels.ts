@@ -2,6 +2,7 @@ import {
   checkChart,
   ChartSchema,
   simpleCrossing,
+  startChart,
   type Chart,
   type Finding,
   type Stitch,
@@ -21,6 +22,9 @@ export const chart = (rows: Stitch[][], over: Record<string, unknown> = {}): Cha
 };
 
 /** Panels between purls, each crossing once in so many rows, where the letters say; at '.' a panel rests. */
+/** A cloth of purl ground, flat. */
+export const cloth = (columns: number, rows: number): Chart =>
+  startChart({ columns, rows, construction: 'flat', ground: 'p' });
 export const panels = (gap: number, ...leans: string[]): Stitch[][] =>
   [...leans[0]!].flatMap((_, i) => {
     const cross = leans.flatMap((lean) => [

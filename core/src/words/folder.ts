@@ -61,6 +61,12 @@ export function fileRead(name: string, sections: readonly SectionRead[]): FileRe
 /** A file's name without its folder and its ending: a title where the text has none. */
 export const withoutEnding = (name: string): string => name.replace(/^.*[/\\]/, '').replace(/\.[^.]+$/, '');
 
+/** What the patterns of a text ask, each name once. */
+export function questionsIn(sections: readonly SectionRead[]): Question[] {
+  const asked = sections.flatMap(({ reading }) => reading.questions);
+  return asked.filter((q, i) => asked.findIndex((other) => other.word === q.word) === i);
+}
+
 /** A question of a folder, and the texts that ask it. */
 export interface FolderQuestion {
   question: Question;
@@ -69,11 +75,11 @@ export interface FolderQuestion {
 
 /** What the texts of a folder ask, each name once, the most asked first. */
 export function folderQuestions(
-  files: readonly { name: string; sections: readonly SectionRead[] }[],
+  files: readonly { name: string; questions: readonly Question[] }[],
 ): FolderQuestion[] {
   const found = new Map<string, FolderQuestion>();
-  for (const { name, sections } of files)
-    for (const question of sections.flatMap(({ reading }) => reading.questions)) {
+  for (const { name, questions } of files)
+    for (const question of questions) {
       const known = found.get(question.word);
       if (!known) found.set(question.word, { question, files: [name] });
       else if (!known.files.includes(name)) known.files.push(name);

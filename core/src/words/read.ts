@@ -3,6 +3,7 @@ import { methodOf, type TwistMethod, type TwistWay } from '../stitches/twist.js'
 import { crossingOfLoose } from './reader/loose.js';
 import { repeatColumns, repeatsAcross } from '../chart/frame.js';
 import { jogsFrom } from '../chart/lines.js';
+import { constructionOf } from '../construction/construction.js';
 import { LIMITS, type Chart } from '../chart/schema.js';
 import { stitchBook, stitchId, type Stitch } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
@@ -12,10 +13,11 @@ import { assemble, type ReadOptions } from './reader/assemble.js';
 import { attempt, type Attempt, type Reader } from './reader/attempt.js';
 import { castOns } from './reader/cast-on.js';
 import { compared, repeatCompared, gains, repeatFails } from './reader/compare.js';
-import { literal, readKey, UNUSED, type KeyRead } from './reader/define.js';
+import { emptyKey, readKey, UNUSED, type KeyRead } from './reader/define.js';
 import type { Span } from './reader/language.js';
 import {
   crossingOfMoves,
+  literal,
   plainWord,
   stitchesNamed,
   TooMuchWork,
@@ -241,7 +243,7 @@ function readWithin(text: string, given: ReadOptions, budget: { left: number }):
         level: 'error',
         message: 'No written row was found. A row begins "Row 1:" or "Round 1:".',
       });
-    return nothing(problems.slice(0, MOST_PROBLEMS), readProse(lines, new Map(), emptyKey, options).asides);
+    return nothing(problems.slice(0, MOST_PROBLEMS), readProse(lines, new Map(), emptyKey(), options).asides);
   }
   if (height > LIMITS.rows)
     return nothing([
@@ -274,7 +276,7 @@ function readWithin(text: string, given: ReadOptions, budget: { left: number }):
     defined: key.defined,
     told: key.told,
     instead: key.instead,
-    isRound: options.construction === 'round',
+    hasEdges: constructionOf(options).hasEdges,
     blocked: key.blocked,
     answers,
     budget,
@@ -356,15 +358,6 @@ function readWithin(text: string, given: ReadOptions, budget: { left: number }):
   problems.push(...done.problems);
   return { chart: done.chart, problems: told(), questions: [], asides, names, twist, sizes };
 }
-
-const emptyKey: KeyRead = {
-  defined: new Map(),
-  told: new Map(),
-  instead: new Map(),
-  blocked: new Set(),
-  problems: [],
-  left: [],
-};
 
 /** A crossing that is spelled out in brackets behind its name is told for all rows that use the name. */
 function defineSpelled({ rows }: Order, lines: PatternLines, key: KeyRead): void {

@@ -1,6 +1,6 @@
 import { EditError, andThen, unchanged, type Edit } from '../chart/edit.js';
 import { groundRow, insertRows, withRow } from '../chart/edits.js';
-import { sideOf } from '../construction/construction.js';
+import { constructionOf, sideOf } from '../construction/construction.js';
 import { bookOf, LIMITS, type Chart, type Row } from '../chart/schema.js';
 import { markerMoved, startOf } from '../chart/frame.js';
 import { crossingsUsed } from '../names/check-names.js';
@@ -104,7 +104,7 @@ function placeOf(chart: Chart, index: number, settings: Naming): Place {
       hand: settings.hand,
       book,
       defined: new Map(named),
-      isRound: chart.construction === 'round',
+      hasEdges: constructionOf(chart).hasEdges,
     },
     names: namesIn([...chart.own.flatMap((o) => [o.rs, o.ws]), ...named.map(([name]) => name)]),
   };

@@ -1,4 +1,4 @@
-import { fileRead } from '@cordelina/core';
+import { fileRead, questionsIn } from '@cordelina/core';
 import { useEffect, useMemo, type ReactNode } from 'react';
 import { Header } from '../shell/Header.js';
 import { answersFor, folder, type FolderFile } from '../store/folder.js';
@@ -6,7 +6,7 @@ import { useAppDispatch, useAppSelector } from '../store/index.js';
 import { Button } from '../ui/Button.js';
 import { answeredIn } from './accept.js';
 import { filesOf } from './folder-files.js';
-import { optionsOf, Panes, questionsIn } from './Panes.js';
+import { optionsOf, Panes } from './Panes.js';
 import { useReading } from './useReading.js';
 
 /** One text of a folder, to be mended and answered by itself. */

@@ -3,6 +3,7 @@ import {
   FOLDER_COLUMNS,
   folderLine,
   folderQuestions,
+  questionsIn,
   type FileRead,
   type SectionRead,
 } from '@cordelina/core';
@@ -24,7 +25,7 @@ import { Asked } from './Asked.js';
 import { FolderFilePanes } from './FolderFilePanes.js';
 import { FolderTable } from './FolderTable.js';
 import { filesOf } from './folder-files.js';
-import { optionsOf, questionsIn } from './Panes.js';
+import { optionsOf } from './Panes.js';
 
 /** Reads the texts of the folder that have not been read as they stand, one after the other, off the page's own thread. */
 function useFolderReading(except: string | null): {
@@ -141,18 +142,7 @@ export function FolderRoom() {
   useEffect(() => {
     document.title = 'A folder of patterns – Cordelina';
   }, []);
-  const questions = useMemo(
-    () =>
-      folderQuestions(
-        files.map(({ name, questions: asked }) => ({
-          name,
-          sections: [
-            { from: 0, to: 0, title: null, reading: { questions: [...asked] } as SectionRead['reading'] },
-          ],
-        })),
-      ),
-    [files],
-  );
+  const questions = useMemo(() => folderQuestions(files), [files]);
   const choose = async (given: FileList | DataTransfer) => {
     const found = await filesOf(given);
     setOpen(null);

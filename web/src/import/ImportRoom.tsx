@@ -6,6 +6,7 @@ import { z } from 'zod';
 import { Header } from '../shell/Header.js';
 import { folder, PLAIN_MANNER, type ReadManner } from '../store/folder.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
+import { openOutbox } from '../store/post.js';
 import { changeStudio } from '../store/studio.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
@@ -61,7 +62,15 @@ export function ImportRoom() {
   const [refused, setRefused] = useState<string | null>(null);
   const house = useAppSelector((s) => s.studio.studio.house);
   const answers = useAppSelector((s) => s.studio.studio.answers);
-  const options = useMemo(() => optionsOf(manner, answers), [manner, answers]);
+  // What was left aside in the design before is left aside again.
+  const known = useAppSelector((s) => (into ? s.outbox[into]?.document.asides : undefined));
+  const options = useMemo(
+    () => optionsOf({ ...manner, asides: [...(known ?? []), ...manner.asides] }, answers),
+    [manner, known, answers],
+  );
+  useEffect(() => {
+    if (into) void dispatch(openOutbox(into));
+  }, [into, dispatch]);
   const read = useReading(text, options);
   const { sections, isReading } = read;
 

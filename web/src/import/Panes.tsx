@@ -1,11 +1,4 @@
-import {
-  plainly,
-  SCHOOL_NOTES,
-  SCHOOLS,
-  type Question,
-  type ReadOptions,
-  type SectionRead,
-} from '@cordelina/core';
+import { plainly, questionsIn, SCHOOL_NOTES, SCHOOLS, type ReadOptions } from '@cordelina/core';
 import { useMemo, useRef, type ReactNode } from 'react';
 import type { ReadManner } from '../store/folder.js';
 import { Button } from '../ui/Button.js';
@@ -30,12 +23,6 @@ Row 2: work the stitches as they present.
 Row 3: p2, *C4F, p2; rep from * to last 4 sts, k4.
 
 C4F: sl 2 to cable needle, hold in front, k2, k2 from cable needle.`;
-
-/** What the patterns of a text ask, each name once. */
-export function questionsIn(sections: readonly SectionRead[]): Question[] {
-  const asked = sections.flatMap(({ reading }) => reading.questions);
-  return asked.filter((q, i) => asked.findIndex((other) => other.word === q.word) === i);
-}
 
 /** A text at the left; at the right the charts it makes, what is unclear, and what must be asked. */
 export function Panes({

@@ -12,7 +12,8 @@ export interface Unclaimed {
   isFirst?: boolean;
   /** Whether rows stand before it. */
   isBehindRows: boolean;
-  isRound: boolean;
+  /** Whether rows end at an edge: in the round they do not. */
+  hasEdges: boolean;
 }
 
 const NUMBER = String.raw`\d+(?:[.,/]\d+)?|[¼½¾]|two|three|four|five|six|seven|eight|nine|ten|eleven|twelve|once|twice|thrice`;
@@ -51,7 +52,8 @@ interface Kind {
 }
 
 const whole = (pattern: string) => new RegExp(`^(?:${pattern})$`, 'i');
-const PIECE = String.raw`(?:(?:left|right|upper|lower|first|second)\s+)?(?:back|front|body|yoke|sleeves?|cuffs?|hand|thumb|mittens?|gloves?|brim|crown|collar|hood|legs?|foot|socks?|hat|scarf|cowl|shawl|cushion|cover|vest|cardigan|sweater|jumper|pullover|blanket|headband|bag|panel|border|edging|strip|strap|swatch|sampler|piece|bolster|legwarmers?|pocket)`;
+const GARMENT = String.raw`(?:back|front|body|yoke|sleeves?|cuffs?|hand|thumb|mittens?|gloves?|brim|crown|collar|hood|legs?|foot|socks?|hat|scarf|cowl|shawl|cushion|cover|vest|cardigan|sweater|jumper|pullover|blanket|headband|bag|panel|border|edging|strip|strap|swatch|sampler|piece|bolster|legwarmers?|pocket)`;
+const PIECE = String.raw`(?:(?:left|right|upper|lower|first|second)\s+)?${GARMENT}`;
 const NEEDLES = String.raw`needles?|cable|stitch|markers?|holders?|knitting|cn|round|pointed|row|counter|cast|end|ends`;
 
 /** What abbreviations of the page stand for. */
@@ -198,7 +200,7 @@ const KINDS: readonly Kind[] = [
   {
     why: 'it is a title',
     cue: new RegExp(
-      String.raw`\b(?:pattern|chart|${PIECE.slice(PIECE.lastIndexOf('(?:'))}|rope|plait|braid|cable|cables|lattice|diamonds?|honeycomb|basket\w*|wave|stitch|rib|motif|repeat|instructions|directions|method|notes?|abbreviations)\b`,
+      String.raw`\b(?:pattern|chart|${GARMENT}|rope|plait|braid|cable|cables|lattice|diamonds?|honeycomb|basket\w*|wave|stitch|rib|motif|repeat|instructions|directions|method|notes?|abbreviations)\b`,
       'i',
     ),
     has: whole(
@@ -276,8 +278,8 @@ export function harmless(at: Unclaimed): string | null {
     .replace(/\s+/g, ' ');
   const words = rowWordsIn(text);
   if (!words.length) return 'it says nothing of the rows';
-  if (OTHER_CASE.round.test(text)) return at.isRound ? null : 'it is said for work in the round';
-  if (OTHER_CASE.flat.test(text)) return at.isRound ? 'it is said for flat work' : null;
+  if (OTHER_CASE.round.test(text)) return at.hasEdges ? 'it is said for work in the round' : null;
+  if (OTHER_CASE.flat.test(text)) return at.hasEdges ? null : 'it is said for flat work';
   const kind = KINDS.find(
     ({ cue, has, not, where }) =>
       cue.test(text) && !not?.test(text) && (where?.(at) ?? true) && words.every((word) => has.test(word)),

@@ -78,7 +78,7 @@ export class Hands {
     this.passMarkers(this.taken);
     const [next] = this.ahead;
     if (next !== undefined) return next - this.taken;
-    if (this.lexicon.isRound) return this.left;
+    if (this.lexicon.hasEdges === false) return this.left;
     throw new RowProblem('no-marker', 'goes to a marker, and none is placed before it: say "to last … sts".');
   }
 

@@ -131,6 +131,21 @@ const presents = (items: readonly Item[]): boolean =>
 const byText = (by: number): string =>
   by === 0 ? 'as many' : `${sts(Math.abs(by))} ${by > 0 ? 'more' : 'fewer'}`;
 
+/** Rows that are not written one after the other are one fault. */
+function withGapsJoined(problems: readonly Problem[], placed: readonly PlacedRow[]): Problem[] {
+  const out: Problem[] = [];
+  let from: number | null = null;
+  for (const [i, problem] of problems.entries()) {
+    const row = problem.id === 'row-missing' ? placed[problem.row! - 1]! : undefined;
+    const goesOn = row?.line === null && from !== null && problems[i - 1]!.row === problem.row! - 1;
+    if (goesOn)
+      out[out.length - 1] = { ...out.at(-1)!, message: `Rows ${from}–${row.number} are not written.` };
+    else out.push(problem);
+    if (!goesOn) from = row?.line === null ? row.number : null;
+  }
+  return out;
+}
+
 /** Works every row of the text on a needle of `castOn` loops. One fault makes one problem. */
 export function attempt(reader: Reader, castOn: number): Attempt {
   const { rows: placed, options, lexicon, placeOf } = reader;
@@ -142,8 +157,6 @@ export function attempt(reader: Reader, castOn: number): Attempt {
   /** Whether a row below did not work, so that the needle may not be what the next was written for. */
   let isUnsure = false;
   let miscounted = 0;
-  /** The first of rows that are not written, one after the other, and how many places they reach to. */
-  let missing: { problem: Problem; from: number | null; to: number } | null = null;
   const rows = placed.map((row, r): WorkedRow | null => {
     if (problems.length >= MOST_PROBLEMS) return null;
     const { label, line, body } = row;
@@ -157,16 +170,10 @@ export function attempt(reader: Reader, castOn: number): Attempt {
       return null;
     }
     if (!line || !body) {
-      // Rows that are missing one after the other are one fault.
-      if (line) problem('row-missing', `${label} is as row ${asRows(line)}, which is not written out.`);
-      else if (missing && missing.to === r)
-        missing.problem.message = `Rows ${missing.from}–${row.number ?? ''} are not written.`;
-      else problem('row-missing', `${label} is not written.`);
-      if (!line)
-        missing =
-          missing?.to === r
-            ? { ...missing, to: r + 1 }
-            : { problem: problems.at(-1)!, from: row.number, to: r + 1 };
+      problem(
+        'row-missing',
+        line ? `${label} is as row ${asRows(line)}, which is not written out.` : `${label} is not written.`,
+      );
       needles.push(held.needle.length);
       return null;
     }
@@ -223,5 +230,5 @@ export function attempt(reader: Reader, castOn: number): Attempt {
       return null;
     }
   });
-  return { rows, needles, starts, problems };
+  return { rows, needles, starts, problems: withGapsJoined(problems, placed) };
 }

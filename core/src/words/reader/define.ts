@@ -7,7 +7,7 @@ import { STITCH_KINDS } from '../../stitches/kinds.js';
 import type { Item, KeyLine } from '../pattern.js';
 import { stepsIn } from './hands.js';
 import { quoted, tryPiece } from './language.js';
-import { crossingOfMoves, plainWord, WordProblem } from './lexicon.js';
+import { crossingOfMoves, literal, plainWord, WordProblem } from './lexicon.js';
 import type { KeyCandidate } from './key-lines.js';
 import type { Problem } from './lines.js';
 import { crossingOfLoose } from './loose.js';
@@ -64,6 +64,16 @@ export interface KeyRead {
   left: { line: KeyCandidate; why: string }[];
 }
 
+/** What a text without a key says by one. */
+export const emptyKey = (): KeyRead => ({
+  defined: new Map(),
+  told: new Map(),
+  instead: new Map(),
+  blocked: new Set(),
+  problems: [],
+  left: [],
+});
+
 /** Why nothing was made of a line of the key that tells a word of everyone's. */
 export const UNUSED = 'the rows do not use it';
 export const SAID = 'it says what the trade does';
@@ -110,9 +120,6 @@ function whoseSteps(word: string, text: string, hand: Hand): 'own' | 'other' | '
 /** A bobble is worked up in one stitch, and comes back to one: how, the key says. */
 const MADE_IN_ONE = /\b(?:in|into|same|next)\b.*\b(?:st|stitch|loop|it)\b/i;
 
-/** A word without its number, as the key tells it for any: "sl 1" and "sl 3" are one. */
-export const literal = (word: string): string => word.toLowerCase().replace(/\d+/, '#');
-
 /**
  * Reads the key of a text from outside against the words its rows use, by side. What it says wins over every school;
  * what it says otherwise than the trade, or in a way that is not understood, is told, and its name is blocked.
@@ -123,14 +130,7 @@ export function readKey(
   hand: Hand,
   answers: Readonly<Record<string, string>>,
 ): KeyRead {
-  const found: KeyRead = {
-    defined: new Map(),
-    told: new Map(),
-    instead: new Map(),
-    blocked: new Set(),
-    problems: [],
-    left: [],
-  };
+  const found = emptyKey();
   const { defined, blocked, problems, left } = found;
   /** Each name as the key writes it. */
   const spelled = new Map<string, string>();

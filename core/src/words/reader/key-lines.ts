@@ -91,7 +91,7 @@ export const namesOfKey = (text: string, key: readonly KeyCandidate[]): string[]
   key
     .filter(({ isSure, at }) => {
       const told = text.slice(at.from, at.to);
-      return isSure || harmless({ text: told, isLine: true, isBehindRows: false, isRound: false }) === null;
+      return isSure || harmless({ text: told, isLine: true, isBehindRows: false, hasEdges: true }) === null;
     })
     .map(({ line }) => line.word)
     .filter(isName);

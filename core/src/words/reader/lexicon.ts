@@ -19,8 +19,8 @@ export interface Lexicon {
   /** What else the key gives a name to, in words of rows; and names it speaks of in a way that was not understood. */
   told?: ReadonlyMap<string, readonly Item[]>;
   blocked?: ReadonlySet<string>;
-  /** Whether it is worked in the round, where the marker of the round ends what goes "to the marker". */
-  isRound?: boolean;
+  /** Whether rows end at an edge; where they do not, the marker of the round ends what goes "to the marker". */
+  hasEdges?: boolean;
   /** What was answered of names that may mean more than one thing, by name in lower case: the id of the stitch. */
   answers?: Readonly<Record<string, string>>;
   /** Short words that the key tells as another of the trade's, both without their numbers. */
@@ -68,6 +68,12 @@ function idsBySide(book: StitchBook): Record<Side, Map<string, string>> {
   if (!index) indexes.set(book, (index = { RS: kindIndex(book, 'RS'), WS: kindIndex(book, 'WS') }));
   return index;
 }
+
+/** A word without its number, as a key tells it for any: "sl 1" and "sl 3" are one. */
+export const literal = (word: string): string => word.toLowerCase().replace(/\d+/, '#');
+
+/** A literal with a number, that of another word or 1. */
+const numbered = (word: string, as: string): string => word.replace(/\d+/, /\d+/.exec(as)?.[0] ?? '1');
 
 /** Long forms designers write beside the short ones. */
 const SYNONYMS: [RegExp, string][] = [
@@ -286,8 +292,8 @@ function lookUp(word: string, side: Side, lexicon: Lexicon): Stitch[] {
       'unknown-name',
       `${quoted(word, 40)} is told in the key in a way that was not understood.`,
     );
-  const instead = lexicon.instead?.get(name.replace(/\d+/, '#'));
-  const plain = plainWord(instead ? instead.replace(/\d+/, /\d+/.exec(name)?.[0] ?? '1') : word, side, book);
+  const instead = lexicon.instead?.get(literal(word));
+  const plain = plainWord(instead ? numbered(instead, word) : word, side, book);
   if (plain) {
     const made = madeBy(plain.id, hand, (id) => book.own.find((o) => o.id === id)?.mirror);
     return Array<Stitch>(Math.min(plain.n, 5000)).fill(made);

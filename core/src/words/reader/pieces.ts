@@ -23,7 +23,7 @@ const NAME_LINE = /^[ ]*(?:[•*–-][ ]+)?[A-Za-z0-9][A-Za-z0-9/ ]{0,24}(?:\([^
 const STEPS = /^[ ]*(?:slip|sl|place|put|s[ ]?\d)\b[^\n]*\b(?:cn|needle|n\.)\b/i;
 /** Whether a line that begins as a sentence does is of a kind that has nothing to do with the row above it. */
 const isApart = (text: string): boolean =>
-  /^[A-Z]/.test(text) && harmless({ text, isLine: true, isBehindRows: true, isRound: false }) !== null;
+  /^[A-Z]/.test(text) && harmless({ text, isLine: true, isBehindRows: true, hasEdges: true }) !== null;
 
 /** What a row does not end with. */
 const WANTS_MORE = /(?:[,;*([]|\b(?:knit|purl|k|p|sl|slip|last|to|next|and|then|rep|from|are))$/i;

@@ -1,3 +1,4 @@
+import { constructionOf } from '../../construction/construction.js';
 import { stitchBook } from '../../stitches/book.js';
 import type { ReadOptions } from './assemble.js';
 import { harmless, mostTelling } from './aside.js';
@@ -20,8 +21,9 @@ export function readProse(
   lines: PatternLines,
   used: ReadonlyMap<string, unknown>,
   key: KeyRead,
-  { construction, asides: said = [] }: ReadOptions,
+  options: ReadOptions,
 ): { problems: Problem[]; asides: Aside[] } {
+  const { asides: said = [] } = options;
   const names = [...used.keys()].filter(
     (name) => isOwnName(name) && !key.defined.has(name) && !key.told.has(name),
   );
@@ -34,16 +36,16 @@ export function readProse(
   const known = new Set(said);
   // A line that looks like one of the key, and tells no word of the rows, may tell of one nevertheless.
   const unsure = key.left.flatMap(({ line, why }) =>
-    (why === '' || why === UNUSED) && line.at.to ? [{ at: line.at, why, isBehindRows: false }] : [],
+    (why === '' || why === UNUSED) && line.at.to ? [{ at: line.at, knownWhy: why, isBehindRows: false }] : [],
   );
   const prose = lines.prose.map(({ from, to, isBehindRows }) => ({
     at: { from, to },
-    why: '',
+    knownWhy: '',
     isBehindRows,
   }));
-  for (const { at, why: known_, isBehindRows } of [...prose, ...unsure]) {
+  for (const { at, knownWhy, isBehindRows } of [...prose, ...unsure]) {
     const text = lines.text.slice(at.from, at.to);
-    if (!/[^\s]/.test(text)) continue;
+    if (!text.trim()) continue;
     if (known.has(plainly(text))) {
       leave(at, SAID_SO);
       continue;
@@ -54,13 +56,13 @@ export function readProse(
     const why =
       name !== undefined
         ? null
-        : known_ ||
+        : knownWhy ||
           harmless({
             text,
             isLine,
             isFirst: !lines.text.slice(0, at.from).trim(),
             isBehindRows,
-            isRound: construction === 'round',
+            hasEdges: constructionOf(options).hasEdges,
           });
     const last = problems.at(-1)?.at;
     if (why !== null) leave(at, why);

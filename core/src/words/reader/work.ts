@@ -272,26 +272,22 @@ export const fromTheRight = remembered(({ stitches }: WorkedRow, side: Side, han
 /** Rows of a text that are kept as they were worked, at most. */
 const MOST_KNOWN = 4000;
 const worked = remembered((_lexicon: Lexicon) => new Map<string, WorkedRow>());
-const keys = new WeakMap<OwnBody, string | null>();
-
 /** What a row says, as a text, where it works the same over any needle of so many loops; null where their faces count. */
-function sameEverywhere(body: OwnBody): string | null {
-  if (body.type !== 'items') return null;
-  let key = keys.get(body);
-  if (key === undefined) {
-    const asFaced = (items: readonly Item[]): boolean =>
-      items.some(
-        (i) =>
-          i.type === 'present' ||
-          i.type === 'marker' ||
-          (i.type === 'aside' && i.mark !== undefined) ||
-          ((i.type === 'group' || i.type === 'star') && asFaced(i.items)),
-      );
-    key = asFaced(body.items) ? null : JSON.stringify(body.items);
-    keys.set(body, key);
-  }
-  return key;
-}
+const sameEverywhere = remembered((body: OwnBody): string | null =>
+  body.type !== 'items' || asFaced(body.items) ? null : JSON.stringify(body.items),
+);
+
+/** Whether what items work depends on the loops they meet: how these present, or what markers lie between them. */
+const asFaced = (items: readonly Item[]): boolean =>
+  items.some(
+    (i) =>
+      i.type === 'present' ||
+      i.type === 'marker' ||
+      (i.type === 'rest' && i.toMarker === true) ||
+      (i.type === 'star' && 'marker' in i.until) ||
+      (i.type === 'aside' && i.mark !== undefined) ||
+      ((i.type === 'group' || i.type === 'star') && asFaced(i.items)),
+  );
 
 function workedAnew(
   body: OwnBody,
