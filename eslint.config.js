@@ -44,18 +44,31 @@ const foldersInOrder = FOLDERS.map((folder, i) => ({
   ]),
 }));
 
-const frameOnly = {
-  'no-restricted-syntax': [
-    'error',
-    ...[
-      'MemberExpression[property.name=/^(across|up)$/]',
-      'ObjectPattern > Property[key.name=/^(across|up)$/]',
-    ].map((selector) => ({
-      selector,
-      message: 'The fields of the repeats are read by chart/frame alone: ask it.',
-    })),
-  ],
-};
+/** The fields of the repeats, which their owner alone reads. */
+const FRAME = [
+  'MemberExpression[property.name=/^(across|up)$/]',
+  'ObjectPattern > Property[key.name=/^(across|up)$/]',
+].map((selector) => ({
+  selector,
+  message: 'The fields of the repeats are read by chart/frame alone: ask it.',
+}));
+
+/** A way of working asked for by its id, compared, looked up or listed once more. */
+const WAY_IDS = '/^(flat|round|double|double-round)$/';
+const WAYS = [
+  'BinaryExpression:has(> MemberExpression[property.name="construction"]):has(> Literal)',
+  'BinaryExpression:has(> Identifier[name="construction"]):has(> Literal)',
+  'BinaryExpression > Literal[value="flat"]',
+  'BinaryExpression > MemberExpression[object.name=/^(FLAT|ROUND)$/]',
+  'SwitchStatement[discriminant.property.name="construction"]',
+  `CallExpression[callee.property.name="enum"] > ArrayExpression > Literal[value=${WAY_IDS}]`,
+  `ObjectExpression > Property[key.name="construction"] > Literal[value=${WAY_IDS}]`,
+].map((selector) => ({
+  selector,
+  message: 'What follows from a way of working is asked of construction/, never which it is.',
+}));
+
+const owned = (...rules) => ({ 'no-restricted-syntax': ['error', ...rules.flat()] });
 
 /** Rules of style that what is made by a tool keeps none of. */
 const GRAMMAR_FREE = Object.fromEntries(
@@ -105,12 +118,13 @@ export default ts.config(
     rules: { ...hooks.configs.recommended.rules, ...noHigherRooms(['node:*', '@cordelina/server*']) },
   },
   ...foldersInOrder,
-  { files: ['{core,web,server}/src/**/*.{ts,tsx}'], rules: frameOnly },
+  { files: ['{core,web,server}/src/**/*.{ts,tsx}'], rules: owned(FRAME, WAYS) },
   {
     // The fields themselves, their steps, and the proof, which reads them by itself on purpose.
     files: ['core/src/chart/{frame,lines,steps,edits}.ts', 'core/src/words/proof/piece.ts'],
-    rules: { 'no-restricted-syntax': 'off' },
+    rules: owned(WAYS),
   },
+  { files: ['core/src/construction/*.ts'], rules: { 'no-restricted-syntax': 'off' } },
   {
     files: ['**/test/**', 'e2e/**'],
     rules: {

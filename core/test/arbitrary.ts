@@ -18,6 +18,9 @@ import {
   spanOf,
   stitchBook,
   unchanged,
+  allWays,
+  wayOf,
+  type WayId,
   type Chart,
   type Crossing,
   type Edit,
@@ -25,6 +28,7 @@ import {
   type Style,
   type Worked,
 } from '../src/index.js';
+import './inside-out.js';
 
 /** `npm run soak` tries so many times as much as `npm test`, which must not take long. */
 const { process } = globalThis as { process?: { env: Record<string, string | undefined> } };
@@ -77,7 +81,7 @@ function shiftsOf(
   { before, repeat, after }: { before: number; repeat: number; after: number },
 ): { min: number; max: number } {
   const within = (n: number) => Math.min(n, repeat - 1);
-  if (construction === 'flat')
+  if (wayOf({ construction }).shifts === 'repeat')
     return repeats ? { min: -within(before), max: within(after) } : { min: 0, max: 0 };
   const half = (n: number) => Math.min(n, Math.floor((repeat - 1) / 2));
   if (repeats && before + after > 0) return { min: -half(after), max: half(before) };
@@ -85,11 +89,14 @@ function shiftsOf(
   return { min: -Math.floor((whole - 1) / 2), max: Math.floor(whole / 2) };
 }
 
+/** Any way of working there is, and the one that only the tests have. */
+export const anyWay = (): fc.Arbitrary<WayId> => fc.constantFrom(...allWays().map(({ id }) => id as WayId));
+
 export const anyChart = (): fc.Arbitrary<Chart> =>
   fc
     .record({
       size: sizes,
-      construction: fc.constantFrom('flat' as const, 'round' as const),
+      construction: anyWay(),
       firstRow: fc.constantFrom('RS', 'WS'),
       repeats: fc.boolean(),
       jogged: fc.boolean(),
@@ -100,7 +107,13 @@ export const anyChart = (): fc.Arbitrary<Chart> =>
       const row = fc
         .oneof({ weight: 2, arbitrary: fc.constant(0) }, { weight: 1, arbitrary: fc.integer(shifts) })
         .chain((jog) => {
-          const step = !repeats ? 0 : construction === 'flat' ? jog : before + after > 0 ? -jog : 0;
+          const step = !repeats
+            ? 0
+            : wayOf({ construction }).shifts === 'repeat'
+              ? jog
+              : before + after > 0
+                ? -jog
+                : 0;
           return fc.record({
             jog: fc.constant(jog),
             parts: fc.tuple(run(before + step), run(repeat), run(after - step)),

@@ -31,6 +31,7 @@ import {
   type Chart,
   type Row,
   type Stitch,
+  wayOf,
 } from '../src/index.js';
 import { anyChart, anyEdit } from './arbitrary.js';
 import { cloth } from './panels.js';
@@ -120,7 +121,7 @@ describe('faces carry up', () => {
 /** Which cells of a row are plain and repeat the face of their loop, by looking loop by loop. */
 function presenting(chart: Chart, r: number): boolean[] {
   const below = r > 0 ? workChart(chart)[r - 1]!.loops : [];
-  const start = chart.construction === 'round' ? (chart.jogs[r] ?? 0) : 0;
+  const start = wayOf(chart).shifts === 'start' ? (chart.jogs[r] ?? 0) : 0;
   let taken = 0;
   return chart.rows[r]!.map((s) => {
     const at = (((taken + start) % below.length) + below.length) % below.length;

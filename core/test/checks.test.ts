@@ -1,4 +1,5 @@
 import { expect } from 'chai';
+import fc from 'fast-check';
 import {
   applyChange,
   checkChart,
@@ -8,7 +9,10 @@ import {
   crossing,
   type Chart,
   type Stitch,
+  CHECKS,
+  USUAL_RULES,
 } from '../src/index.js';
+import { anyChart, anyWay, THOROUGH } from './arbitrary.js';
 
 const P = (text: string): Stitch[] => [...text];
 const L22 = simpleCrossing('left', 2, 2);
@@ -233,5 +237,50 @@ describe('the checks', () => {
     const found = checkChart(grows);
     expect(found.map((f) => f.id)).to.deep.equal(['multiple-changes']);
     expect(found[0]!.message).to.contain('1 + 2 at the start, 2 + 2 before row 3');
+  });
+});
+
+describe('the list of checks', () => {
+  const GRAVITY = ['note', 'caution', 'error'];
+
+  it('says of each what it tells, and how grave that is at most', () => {
+    fc.assert(
+      fc.property(anyChart(), (drawn) => {
+        for (const { id, level } of checkChart(drawn)) {
+          const own = CHECKS.filter(({ tells }) => id in tells);
+          expect(own, id).not.to.deep.equal([]);
+          expect(Math.max(...own.map((c) => GRAVITY.indexOf(c.level)))).to.be.at.least(
+            GRAVITY.indexOf(level),
+          );
+        }
+      }),
+      { numRuns: 60 * THOROUGH },
+    );
+  });
+
+  it('says of each what it reads: what is remembered is what would be found anew', () => {
+    const changes = fc.record(
+      {
+        ground: fc.constantFrom('k' as const, 'p' as const),
+        part: fc.constantFrom('piece' as const, 'panel' as const),
+        mirror: fc.constantFrom(null, { axis: 6 }, { axis: 7 }),
+        construction: anyWay(),
+        firstRow: fc.constantFrom('RS' as const, 'WS' as const),
+      },
+      { requiredKeys: [] },
+    );
+    fc.assert(
+      fc.property(anyChart(), fc.array(changes, { minLength: 2, maxLength: 4 }), (drawn, all) => {
+        let now: Chart = { ...drawn, jogs: {} };
+        for (const change of all) {
+          now = { ...now, ...change };
+          const rules = { ...USUAL_RULES, mostCrossed: change.part === 'panel' ? 2 : 8 };
+          // Rows that nothing was remembered of.
+          const anew = { ...now, rows: now.rows.map((row) => [...row]) };
+          expect(checkChart(now, { rules }, 'untried')).to.deep.equal(checkChart(anew, { rules }, 'untried'));
+        }
+      }),
+      { numRuns: 60 * THOROUGH },
+    );
   });
 });

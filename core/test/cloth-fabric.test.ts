@@ -81,7 +81,7 @@ describe('the fabric of a chart', () => {
           const made = order.filter((loop) => fabric.row[loop] === r);
           const pairs = fabric.courses.filter(({ a }) => fabric.row[a] === r).map(({ a, b }) => [a, b]);
           const wanted = made.slice(1).map((b, i) => [made[i]!, b]);
-          if (fabric.isRound && made.length > 1) wanted.push([made.at(-1)!, made[0]!]);
+          if (fabric.isTube && made.length > 1) wanted.push([made.at(-1)!, made[0]!]);
           expect(pairs).to.deep.equal(wanted);
         }
       }),

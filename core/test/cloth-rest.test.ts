@@ -68,7 +68,7 @@ describe('cloth at rest', () => {
     fc.assert(
       fc.property(anyChart(), (chart) => {
         const { fabric, lie } = knitted(chart);
-        const width = fabric.isRound ? lie[3 * fabric.size]! : 0;
+        const width = fabric.isTube ? lie[3 * fabric.size]! : 0;
         const far = (a: number, b: number, turns: number) =>
           Math.hypot(
             lie[3 * b]! + turns * width - lie[3 * a]!,

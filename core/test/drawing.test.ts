@@ -86,7 +86,7 @@ describe('following the loops', () => {
     const after = workChart({ ...chart, rows: [chart.rows[0]!, P('pkkppk'), chart.rows[2]!] });
     expect(after[0]).to.equal(before[0]);
     expect(after[1]).not.to.equal(before[1]);
-    expect(bookOf(chart)).to.equal(bookOf({ own: chart.own }));
+    expect(bookOf(chart)).to.equal(bookOf({ own: chart.own, construction: 'flat' }));
   });
 
   it('are told on a card of the workroom', () => {

@@ -36,6 +36,8 @@ import {
   proveRowsText,
   type Piece,
   type PieceWords,
+  takesTurns,
+  wayOf,
 } from '../src/index.js';
 import { PieceMisread, provePanelRows, type PrintedChart } from '../src/sizes/piece-proof.js';
 import { bodyLinesOf, tellingOf } from '../src/sizes/piece-rows.js';
@@ -43,7 +45,7 @@ import { chartsPrinted } from '../src/sizes/standing.js';
 import { ABBREVIATED } from '../src/words/manner.js';
 import { definedCrossings } from '../src/words/reader/define.js';
 import { readLines } from '../src/words/reader/lines.js';
-import { anyChart, anyStyle, THOROUGH } from './arbitrary.js';
+import { anyChart, anyStyle, anyWay, THOROUGH } from './arbitrary.js';
 import { diamond, design, piece, plain, rope, wave } from './pieces.js';
 
 const settings = SettingsSchema.parse({});
@@ -103,22 +105,22 @@ describe('a piece set out from its charts', () => {
           gap: fc.integer({ min: 4, max: 15 }),
           starts: fc.integer({ min: 0, max: 3 }),
           firstRow: fc.constantFrom('RS', 'WS'),
-          isRound: fc.boolean(),
+          way: anyWay().map((id) => wayOf({ construction: id })),
         }),
-        ({ cloth, style, gap, starts, firstRow, isRound, ...border }) => {
-          const sides = isRound || firstRow === 'RS' ? 0 : 1;
+        ({ cloth, style, gap, starts, firstRow, way, ...border }) => {
+          const sides = !takesTurns(way) || firstRow === 'RS' ? 0 : 1;
           const made = assemble(
             design,
             PieceSchema.parse({
-              construction: isRound ? 'round' : 'flat',
-              firstRow: isRound ? 'RS' : firstRow,
+              construction: way.id,
+              firstRow: way.sideOf(0, firstRow),
               gauge: { plain },
               parts: [
-                ...(isRound ? [] : [{ id: 'a', kind: 'selvage', style, stitches: 2 }]),
+                ...(!way.hasEdges ? [] : [{ id: 'a', kind: 'selvage', style, stitches: 2 }]),
                 { id: 'b', kind: 'ground', cloth, stitches: gap },
                 { id: 'c', kind: 'panel', chart: 'rope', starts: 1 + 2 * starts + sides },
                 { id: 'd', kind: 'filling', chart: 'wave', repeats: 3, starts: 1 + sides },
-                ...(isRound ? [] : [{ id: 'e', kind: 'selvage', style, stitches: 2 }]),
+                ...(!way.hasEdges ? [] : [{ id: 'e', kind: 'selvage', style, stitches: 2 }]),
               ],
               border: { bottom: border, top: border },
               sizes: [{ id: 's', name: 'S', length: 300_000 }],
@@ -310,7 +312,7 @@ describe('the words of a piece', () => {
         fc.array(anyPart, { minLength: 1, maxLength: 7 }),
         anyStyle(),
         fc.record({
-          construction: fc.constantFrom('flat', 'round'),
+          construction: anyWay(),
           words: fc.constantFrom('panels', 'rows'),
           way: fc.constantFrom('whole', 'part', 'centred'),
           border: fc.constantFrom('rib', 'runs-on', 'hem', 'garter', null),

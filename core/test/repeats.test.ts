@@ -26,6 +26,7 @@ import {
   bookOf,
   type Chart,
   type Stitch,
+  stitchBook,
 } from '../src/index.js';
 import { anyChart } from './arbitrary.js';
 
@@ -379,7 +380,7 @@ describe('the frame against copies drawn by hand', () => {
       const row: Stitch[] = [];
       let left = width;
       for (const s of some) {
-        const n = takesOf(s, bookOf({ own: [] }));
+        const n = takesOf(s, stitchBook());
         if (n <= left) {
           row.push(s);
           left -= n;

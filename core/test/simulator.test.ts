@@ -20,10 +20,12 @@ import {
   writeAndProve,
   type Chart,
   type Hand,
+  sideOf,
   type School,
+  type Side,
   type Stitch,
 } from '../src/index.js';
-import { anyChart, anyCrossing, anyStyle, THOROUGH } from './arbitrary.js';
+import { anyChart, anyCrossing, anyStyle, anyWay, THOROUGH } from './arbitrary.js';
 import { knitPrinted, showsKnit, type KnittedRow } from './simulator.js';
 
 /** What a chart's stitch must come out as, in the words of the craft and not of the program. */
@@ -152,7 +154,7 @@ const changing: fc.Arbitrary<Chart> = fc
   .record({
     castOn: fc.integer({ min: 2, max: 12 }),
     picks: fc.array(fc.array(stitch, { minLength: 24, maxLength: 24 }), { minLength: 1, maxLength: 6 }),
-    construction: fc.constantFrom('flat', 'round'),
+    construction: anyWay(),
     firstRow: fc.constantFrom('RS', 'WS'),
   })
   .map(({ castOn, picks, construction, firstRow }) => {
@@ -270,9 +272,9 @@ function slipped(text: string, { kind, at, by }: { kind: string; at: number; by:
 }
 
 /** Whether the literal knitter can follow a text at all; what it knits, or null. */
-function knitOrNot(text: string): KnittedRow[] | null {
+function knitOrNot(text: string, from: Side): KnittedRow[] | null {
   try {
-    return knitPrinted(text);
+    return knitPrinted(text, from);
   } catch {
     return null;
   }
@@ -325,7 +327,7 @@ describe('patterns read from their words', () => {
             refused++;
             return;
           }
-          const knitted = knitOrNot(text);
+          const knitted = knitOrNot(text, sideOf(chart, 0));
           if (!knitted) return;
           const piece = expandPiece(read);
           expect(

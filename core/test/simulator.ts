@@ -49,9 +49,13 @@ const numbersIn = (text: string): number[] =>
   });
 
 /** Reads the printed pattern. */
-export function readPrinted(text: string): Pattern {
+export function readPrinted(text: string, from?: Side): Pattern {
   const lines = text.split('\n');
   const isRound = lines.some((line) => /^(?:Worked in the round|Rounds? \d)/.test(line));
+  // The way that only the tests have: its rounds are all seen from inside.
+  const seen: Side = lines.some((line) => line.startsWith('Worked in the round inside out'))
+    ? 'WS'
+    : (from ?? 'RS');
   const pattern: Pattern = {
     hands: { fromLeft: lines.some((l) => l.startsWith('For a left-handed knitter, the same fabric')) },
     castOn: number(/Cast on (\d+)/.exec(text)?.[1]),
@@ -64,7 +68,7 @@ export function readPrinted(text: string): Pattern {
   for (const line of lines) {
     const row = ROW.exec(line);
     if (row) {
-      const side: Side = isRound ? 'RS' : sideOf(row[2] ?? row[4]!);
+      const side: Side = isRound ? seen : sideOf(row[2] ?? row[4]!);
       const said = { side, body: row[5]!, count: row[6] ? Number(row[6]) : null };
       const numbers = numbersIn(row[1]!);
       for (const n of numbers) pattern.rows.set(n, said);
@@ -314,9 +318,9 @@ export interface KnittedRow {
   below: Loop[];
 }
 
-/** Knits a printed pattern through its whole plan. @throws Error where the words cannot be followed */
-export function knitPrinted(text: string): KnittedRow[] {
-  const pattern = readPrinted(text);
+/** Knits a printed pattern through its whole plan; `from` is the side of its rounds where a text may have lost it. @throws Error where the words cannot be followed */
+export function knitPrinted(text: string, from?: Side): KnittedRow[] {
+  const pattern = readPrinted(text, from);
   const { fromLeft } = pattern.hands;
   const bare = (): Loop => ({
     through: [],
@@ -339,7 +343,7 @@ export function knitPrinted(text: string): KnittedRow[] {
     // The marker goes on in the way the round is worked, or back; the needle is told from where it stands.
     const marker = /^move the marker (on|back) (\d+) (?:sts?|stitch(?:es)?)(?:, |$)/.exec(said.body);
     if (marker) {
-      const by = Number(marker[2]) * ((marker[1] === 'on') === fromLeft ? -1 : 1);
+      const by = Number(marker[2]) * ((marker[1] === 'on') === turns ? -1 : 1);
       const n = needle.length;
       needle = needle.map((_, i) => needle[(((i + by) % n) + n) % n]!);
       start += by;

@@ -11,6 +11,9 @@ import {
   sideClash,
   type PanelRows,
   type PanelUp,
+  allWays,
+  FLAT,
+  type Way,
 } from '../src/index.js';
 
 const panel = (repeat: number, more: Partial<PanelUp & PanelRows> = {}): PanelUp => {
@@ -73,8 +76,8 @@ describe('panels going up', () => {
 
 describe('length', () => {
   const gauge = { count: 28, over: OVER.cm };
-  const rowsFor = (rows: PanelRows, cm: number, isFlat = true) =>
-    lengthWays(rows, gauge, lengthOf(cm, 'cm'), isFlat);
+  const rowsFor = (rows: PanelRows, cm: number, way: Way = FLAT) =>
+    lengthWays(rows, gauge, lengthOf(cm, 'cm'), way);
 
   it('comes to whole repeats on both sides of what is wished, to the nearest row, or centred', () => {
     // 50 cm are 140 rows; 16 of them are 8.75 repeats.
@@ -103,29 +106,34 @@ describe('length', () => {
       closing: fc.nat(5),
     });
     fc.assert(
-      fc.property(anyRows, fc.integer({ min: 1, max: 90 }), fc.boolean(), (rows, cm, isFlat) => {
-        const ways = rowsFor(rows, cm, isFlat);
-        for (const { kind, begins, ends, passes, rows: high, length, off } of ways) {
-          expect(length).to.equal(Math.round((high * OVER.cm) / 28));
-          expect(off).to.equal(length - lengthOf(cm, 'cm'));
-          const at = (row: number) => panelRowAt({ rows, start: 1, begins, side: null }, row, high);
-          expect(at(1)).to.equal(begins);
-          expect(at(high - rows.closing)).to.equal(ends);
-          const begun = Array.from({ length: high - rows.closing }, (_, i) => at(i + 1)).filter(
-            (row, i) => row === rows.setup + 1 || (i === 0 && row! > rows.setup),
-          );
-          expect(passes).to.equal(begun.length);
-          if (kind === 'whole') expect(ends).to.equal(rows.setup + rows.repeat);
-          if (kind === 'centred') {
-            expect(begins - 1).to.equal(rows.repeat - ends);
-            if (isFlat) expect(begins % 2).to.equal(1);
+      fc.property(
+        anyRows,
+        fc.integer({ min: 1, max: 90 }),
+        fc.constantFrom(...allWays()),
+        (rows, cm, way) => {
+          const ways = rowsFor(rows, cm, way);
+          for (const { kind, begins, ends, passes, rows: high, length, off } of ways) {
+            expect(length).to.equal(Math.round((high * OVER.cm) / 28));
+            expect(off).to.equal(length - lengthOf(cm, 'cm'));
+            const at = (row: number) => panelRowAt({ rows, start: 1, begins, side: null }, row, high);
+            expect(at(1)).to.equal(begins);
+            expect(at(high - rows.closing)).to.equal(ends);
+            const begun = Array.from({ length: high - rows.closing }, (_, i) => at(i + 1)).filter(
+              (row, i) => row === rows.setup + 1 || (i === 0 && row! > rows.setup),
+            );
+            expect(passes).to.equal(begun.length);
+            if (kind === 'whole') expect(ends).to.equal(rows.setup + rows.repeat);
+            if (kind === 'centred') {
+              expect(begins - 1).to.equal(rows.repeat - ends);
+              expect((begins - 1) % way.rowsToSameSide).to.equal(0);
+            }
           }
-        }
-        // No number of rows lies nearer than the nearest.
-        const least = rows.setup + rows.closing + 1;
-        const nearest = Math.max(least, Math.round(cm * 2.8));
-        expect(Math.abs(ways[0]!.rows - nearest)).to.be.at.most(ways[0]!.kind === 'whole' ? 0 : 1);
-      }),
+          // No number of rows lies nearer than the nearest.
+          const least = rows.setup + rows.closing + 1;
+          const nearest = Math.max(least, Math.round(cm * 2.8));
+          expect(Math.abs(ways[0]!.rows - nearest)).to.be.at.most(ways[0]!.kind === 'whole' ? 0 : 1);
+        },
+      ),
       { numRuns: 300 },
     );
   });

@@ -4,7 +4,7 @@ import type { Lean } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import { become, EditError, andThen, unchanged, type Edit } from './edit.js';
 import { deleteColumns, insertRows, openColumns } from './edits.js';
-import { sideOf } from '../construction/construction.js';
+import { sideOf } from '../construction/index.js';
 import { indexAt, rowFacts } from './rows.js';
 import { bookOf, type Chart, type Row } from './schema.js';
 

@@ -1,4 +1,4 @@
-import { constructionOf } from '../construction/construction.js';
+import { wayOf } from '../construction/index.js';
 import { EditError } from './edit.js';
 import { copyBlock } from './edits.js';
 import { repeatColumns, timesOf } from './frame.js';
@@ -21,7 +21,7 @@ export function cornerOf(
   const drawn = unfold(chart, Math.max(1, Math.min(room, times)), passes).chart;
   const { rows, construction } = drawn;
   // Where rounds begin shows only in a picture of whole rounds.
-  const isWhole = !constructionOf({ construction }).hasEdges && drawn.width <= most.columns;
+  const isWhole = !wayOf({ construction }).hasEdges && drawn.width <= most.columns;
   const width = Math.min(drawn.width, most.columns);
   const top = Math.min(rows.length, most.rows) - 1;
   const corner = {

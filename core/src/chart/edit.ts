@@ -1,6 +1,6 @@
 import { cutText } from '../values.js';
 import type { Stitch } from '../stitches/book.js';
-import { constructionOf } from '../construction/construction.js';
+import { wayOf } from '../construction/index.js';
 import { rowSteps, setSteps } from './differences.js';
 import { hasJogs } from './frame.js';
 import { jogsWithin, outsideOf } from './lines.js';
@@ -95,7 +95,7 @@ function columnsStep(
   cells: readonly Row[],
   outside: ColumnsStep['outside'],
 ): ColumnsStep {
-  if (!constructionOf(chart).hasEdges && hasJogs(chart))
+  if (wayOf(chart).shifts === 'start' && hasJogs(chart))
     throw new EditError(
       'Rounds of this chart begin at different columns. Let them all begin together before columns come or go.',
     );

@@ -8,7 +8,7 @@ import {
   type Stitch,
   type StitchBook,
 } from '../stitches/book.js';
-import { constructionOf, rowTitle } from '../construction/construction.js';
+import { wayOf, rowTitle } from '../construction/index.js';
 import { workedAfter } from '../stitches/crossing.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import {
@@ -325,7 +325,7 @@ export function deleteColumns(chart: Chart, at: number, count: number): Edit {
  * @throws EditError when it leaves no column to repeat, or asks for too few or too many repeats
  */
 export function setAcross(chart: Chart, across: Across | null): Edit {
-  const jogs = across || !constructionOf(chart).hasEdges ? chart.jogs : {};
+  const jogs = across || wayOf(chart).shifts === 'start' ? chart.jogs : {};
   return become(chart, { ...chart, across, jogs });
 }
 

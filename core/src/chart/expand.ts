@@ -1,7 +1,7 @@
 import type { Stitch } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
-import { sideOf } from '../construction/construction.js';
+import { sideOf } from '../construction/index.js';
 import { expandRow, passesOf, startOf, timesOf, workedRows } from './frame.js';
 import type { Chart } from './schema.js';
 

@@ -1,4 +1,4 @@
-import { constructionOf } from '../construction/construction.js';
+import { wayOf } from '../construction/index.js';
 import { makesOf, spanOf, takesOf, type Stitch } from '../stitches/book.js';
 import { remembered, sameInputs } from '../remember.js';
 import { sameValue } from '../values.js';
@@ -22,7 +22,8 @@ export const repeatsUp = ({ up }: Pick<Chart, 'up'>): boolean => up !== null;
 export const repeatsAcross = ({ across }: Pick<Chart, 'across'>): boolean => across !== null;
 
 /** How many stitches later than the others a row begins its repeat, or in the round itself; earlier where negative. */
-export const jogOf = ({ jogs }: Pick<Chart, 'jogs'>, r: number): number => jogs[r] ?? 0;
+export const jogOf = (chart: Pick<Chart, 'jogs' | 'construction'>, r: number): number =>
+  wayOf(chart).jogAt(r);
 
 /** How many columns rounds that begin elsewhere reach beyond the chart's own, at either side. */
 export function beyondOf(chart: Pick<Chart, 'jogs' | 'construction'>): { right: number; left: number } {
@@ -52,13 +53,13 @@ export const furthestJog = ({ jogs }: Pick<Chart, 'jogs'>): number =>
  * there, and drawn so many columns further to the left. Rows that have edges begin at these.
  */
 export const startOf = (chart: Pick<Chart, 'jogs' | 'construction'>, r: number): number =>
-  constructionOf(chart).hasEdges ? 0 : jogOf(chart, r);
+  wayOf(chart).startAt(r);
 
 /** How far a row's lines step away from the others', in the row's own columns. */
 function stepOf(chart: FramedAcross, r: number): number {
   const jog = jogOf(chart, r);
   if (!jog || !chart.across) return 0;
-  if (constructionOf(chart).hasEdges) return jog;
+  if (wayOf(chart).shifts === 'repeat') return jog;
   // A round that is all repeat takes its lines along; otherwise they stay, and the round begins nearer to them.
   return chart.across.before + chart.across.after > 0 ? -jog : 0;
 }
@@ -120,7 +121,7 @@ export const frameOf = ({ width, across, jogs }: FramedAcross): readonly unknown
 export const wholeFrameOf = (chart: FramedAcross & FramedUp): readonly unknown[] => [
   ...frameOf(chart),
   chart.up,
-  chart.construction,
+  wayOf(chart),
   chart.rows.length,
 ];
 

@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { constructionOf, rowTitle, type HowWorked } from '../construction/construction.js';
+import { wayOf, rowTitle, type HowWorked } from '../construction/index.js';
 
 /**
  * The fields of the repeats, what must hold of them, and how their lines move when rows or columns are put in or
@@ -73,11 +73,11 @@ const inColumns = (n: number) => (n === 1 ? '1 column' : `${n} columns`);
 /** Why a row cannot begin its repeat so many stitches later; null where it can. */
 export function jogFault(chart: Omit<Jogged, 'jogs'>, r: number, jog: number): string | null {
   const { width, rows, across } = chart;
-  const { hasEdges } = constructionOf(chart);
-  const whose = hasEdges ? 'its repeat ' : '';
+  const shiftsRepeat = wayOf(chart).shifts === 'repeat';
+  const whose = shiftsRepeat ? 'its repeat ' : '';
   const cannot = `${rowTitle(chart, r + 1)} cannot begin ${whose}${inStitches(Math.abs(jog))} ${jog > 0 ? 'later' : 'earlier'}: `;
   if (r >= rows.length) return `${cannot}the chart has ${rows.length} rows.`;
-  if (hasEdges && !across) return `${cannot}no repeat across is set.`;
+  if (shiftsRepeat && !across) return `${cannot}no repeat across is set.`;
   const repeat = across ? width - across.before - across.after : width;
   if (Math.abs(jog) >= repeat)
     return `${cannot}${across ? 'the repeat' : 'the chart'} is ${inColumns(repeat)} wide.`;
@@ -85,11 +85,11 @@ export function jogFault(chart: Omit<Jogged, 'jogs'>, r: number, jog: number): s
   const nearer = jog > 0 ? jog - repeat : jog + repeat;
   // Where stitches stand beside the repeat, half of it earlier and half of it later are two places.
   const isHalfBack = 2 * jog === -repeat && repeat === width;
-  if (!hasEdges && (2 * jog > repeat || 2 * jog < -repeat || isHalfBack))
+  if (!shiftsRepeat && (2 * jog > repeat || 2 * jog < -repeat || isHalfBack))
     return `${cannot}in a ${across ? 'repeat' : 'round'} of ${repeat} that is ${inStitches(Math.abs(nearer))} ${nearer > 0 ? 'later' : 'earlier'}.`;
-  if (!across || (!hasEdges && repeat === width)) return null;
+  if (!across || (!shiftsRepeat && repeat === width)) return null;
   // Flat, the lines step over what stands beyond them; in the round, the start moves over what lies before them.
-  const isLeft = jog > 0 === hasEdges;
+  const isLeft = jog > 0 === shiftsRepeat;
   const room = isLeft ? across.after : across.before;
   if (Math.abs(jog) <= room) return null;
   return `${cannot}${room === 0 ? 'no column stands' : room === 1 ? 'only 1 column stands' : `only ${room} columns stand`} beyond the repeat at its ${isLeft ? 'left' : 'right'}.`;
@@ -330,8 +330,8 @@ export function takesWholeRepeat(chart: Framed, of: Shift['of'], at: number, cou
 /** The shifts of rows as a mirror shows them: half a round of nothing but repeat is as far either way, and has one name. */
 export function mirroredJogs({ jogs, width, across, construction }: Omit<Jogged, 'up' | 'rows'>): Jogs {
   const repeat = across ? width - across.before - across.after : width;
-  const isRound = !constructionOf({ construction }).hasEdges;
-  const isHalf = (jog: number) => isRound && repeat === width && 2 * jog === repeat;
+  const shiftsStart = wayOf({ construction }).shifts === 'start';
+  const isHalf = (jog: number) => shiftsStart && repeat === width && 2 * jog === repeat;
   return Object.fromEntries(Object.entries(jogs).map(([r, jog]) => [r, isHalf(jog) ? jog : -jog]));
 }
 

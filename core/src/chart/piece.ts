@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { FLAT, WayFields, WaySchema } from '../construction/index.js';
 import { ReadingSchema } from '../measures/gauge.js';
 import { LONGEST } from '../measures/length.js';
 import { boundedTitle } from '../values.js';
@@ -142,9 +143,9 @@ export const PieceSchema = z
     name: boundedTitle(60).or(z.literal('')).default(''),
     /** What of the wearer is measured: the chest. */
     fits: boundedTitle(40).or(z.literal('')).default(''),
-    construction: z.enum(['flat', 'round']).default('flat'),
-    /** The side of the first row of the parts, above the border. */
-    firstRow: z.enum(['RS', 'WS']).default('RS'),
+    construction: WaySchema.default(FLAT.id),
+    /** Its first row is that of the parts, above the border. */
+    ...WayFields,
     parts: z.array(PartSchema).max(PIECE_LIMITS.parts).readonly().default([]),
     gauge: z
       .strictObject({

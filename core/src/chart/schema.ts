@@ -3,6 +3,7 @@ import { boundedText, boundedTitle } from '../values.js';
 import { OwnStitchSchema, stitchBook, type Stitch, type StitchBook } from '../stitches/book.js';
 import { crossing, LARGEST_GROUP } from '../stitches/crossing.js';
 import { TWIST_METHODS } from '../stitches/twist.js';
+import { FLAT, HANDS, WayFields, WaySchema, wayOf } from '../construction/index.js';
 import { remembered } from '../remember.js';
 import { ClothSettingsSchema } from './cloth-settings.js';
 import { AcrossSchema, JogsSchema, lineRules, UpSchema } from './lines.js';
@@ -83,8 +84,8 @@ export type Mirror = Readonly<z.infer<typeof MirrorSchema>>;
 /** What a chart says of itself besides its rows and its width: each of these can be set by itself. */
 export const FrameFields = {
   name: boundedText(0, 80).default(''),
-  construction: z.enum(['flat', 'round']).default('flat'),
-  firstRow: z.enum(['RS', 'WS']).default('RS'),
+  construction: WaySchema.default(FLAT.id),
+  ...WayFields,
   /** The stitch new cells are filled with. */
   ground: z.enum(['k', 'p']).default('p'),
   across: AcrossSchema.nullable().default(null),
@@ -182,9 +183,6 @@ export const SCHOOLS = [
 ] as const;
 export const SchoolSchema = z.enum(SCHOOLS);
 export type School = z.infer<typeof SchoolSchema>;
-
-export const HANDS = ['right', 'left-same-fabric', 'left-same-words'] as const;
-export type Hand = (typeof HANDS)[number];
 
 /**
  * How the rows are written: as they are worked or as they present, equal ones joined or each by itself, how often the
@@ -312,6 +310,6 @@ export const DesignSchema = z
 export type Design = Readonly<z.infer<typeof DesignSchema>>;
 
 /** The book of stitches a chart may use: the table and its own. */
-export function bookOf(chart: Pick<Chart, 'own'>): StitchBook {
-  return stitchBook(chart.own);
+export function bookOf(chart: Pick<Chart, 'own' | 'construction'>): StitchBook {
+  return wayOf(chart).book(chart.own);
 }

@@ -1,5 +1,5 @@
 import { lcm } from '../values.js';
-import { constructionOf } from '../construction/construction.js';
+import { wayOf } from '../construction/index.js';
 import { remembered } from '../remember.js';
 import { sameStitch, spanOf, stitchId, type StitchBook } from '../stitches/book.js';
 import { EditError, andThen, unchanged, type Edit } from './edit.js';
@@ -80,7 +80,7 @@ export function trueUp(chart: Chart): { rows: number; declared: number } | null 
   if (!repeat) return null;
   const { first, last } = repeat;
   const declared = last - first + 1;
-  const { rowsToSameSide } = constructionOf(chart);
+  const { rowsToSameSide } = wayOf(chart);
   for (let n = rowsToSameSide; 2 * n <= declared; n += rowsToSameSide) {
     let r = first + n;
     while (declared % n === 0 && r <= last && sameRow(chart, r, r - n)) r++;
@@ -157,7 +157,7 @@ export const shownUp = (chart: Chart): Shown | null =>
     chart.rows.length,
     (a, b) => sameRow(chart, a, b),
     () => true,
-    constructionOf(chart).rowsToSameSide,
+    wayOf(chart).rowsToSameSide,
   );
 
 /** Whether a repeat that shows itself says another length than the declared one, and neither is made of the other. */

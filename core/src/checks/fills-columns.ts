@@ -3,11 +3,11 @@ import { withRow } from '../chart/edits.js';
 import type { Chart, Row } from '../chart/schema.js';
 import { isCrossing, spanOf, type Stitch, type StitchBook } from '../stitches/book.js';
 import { startOf } from '../chart/frame.js';
-import { sideOf } from '../construction/construction.js';
+import { sideOf } from '../construction/index.js';
 import type { Needle } from '../needle/loop.js';
 import { stitchesBefore } from '../stitches/crossing.js';
 import { faceOf, type Face, type Side } from '../stitches/face.js';
-import { counted, type Mend, type RowCheck } from './finding.js';
+import { rowCheck, counted, type Mend } from './finding.js';
 
 /** The row without what lies beyond the width; null when a stitch lies across the edge. */
 function trimmed(row: Row, width: number, book: StitchBook): Row | null {
@@ -90,91 +90,102 @@ function runBefore(wanted: readonly Wanted[], from: number, to: number, side: Si
 const CELL: Readonly<Record<Face, Stitch>> = { knit: 'k', purl: 'p' };
 
 /** Every row fills exactly the chart's columns; a crossing never reaches over the chart's edge. */
-export const fillsColumns: RowCheck = ({ chart, book, works }, r) => {
-  const row = chart.rows[r]!;
-  const { span, starts } = rowFacts(row, book);
-  const { width } = chart;
-  if (span === width) return [];
-  const side = sideOf(chart, r);
-  const below = r > 0 ? works[r - 1]!.loops : null;
-  const wanted = below?.length === width && !startOf(chart, r) ? wantedBy(row, book) : null;
-  const [place] = wanted ? departures(wanted, below!, width - span) : [];
-  // Where most of a row is otherwise than what presents, it says nothing of where it departs.
-  const departs = place && 4 * place.fit >= 3 * Math.min(width, span) ? place.at : null;
-  if (span < width) {
-    const short = width - span;
-    const filled = [...row, ...Array<Stitch>(short).fill(chart.ground)];
-    const faces = departs === null ? [] : below!.slice(departs, departs + short).map(({ face }) => face);
-    const told = departs === null ? null : `${runsText(faces, side)} is missing`;
-    const before = departs === null ? null : runBefore(wanted!, departs, departs, side);
-    const where = before === null ? 'at the beginning' : `after ${before}`;
+export const fillsColumns = rowCheck(
+  {
+    tells: {
+      'row-short': 'Rows too short',
+      'row-long': 'Rows too long',
+      'crossing-over-edge': 'Crossing over the edge',
+    },
+    level: 'error',
+    reads: ['ground'],
+  },
+  ({ chart, book, works }, r) => {
+    const row = chart.rows[r]!;
+    const { span, starts } = rowFacts(row, book);
+    const { width } = chart;
+    if (span === width) return [];
+    const side = sideOf(chart, r);
+    const below = r > 0 ? works[r - 1]!.loops : null;
+    const wanted = below?.length === width && !startOf(chart, r) ? wantedBy(row, book) : null;
+    const [place] = wanted ? departures(wanted, below!, width - span) : [];
+    // Where most of a row is otherwise than what presents, it says nothing of where it departs.
+    const departs = place && 4 * place.fit >= 3 * Math.min(width, span) ? place.at : null;
+    if (span < width) {
+      const short = width - span;
+      const filled = [...row, ...Array<Stitch>(short).fill(chart.ground)];
+      const faces = departs === null ? [] : below!.slice(departs, departs + short).map(({ face }) => face);
+      const told = departs === null ? null : `${runsText(faces, side)} is missing`;
+      const before = departs === null ? null : runBefore(wanted!, departs, departs, side);
+      const where = before === null ? 'at the beginning' : `after ${before}`;
+      return [
+        {
+          id: 'row-short',
+          level: 'error',
+          row: r + 1,
+          columns: departs === null ? [span + 1, width] : [departs + 1, departs + short],
+          message: `Row ${r + 1} is ${counted(short, 'stitch')} short: it fills ${span} of ${width} columns.${told ? ` By the row below, ${told} ${where}.` : ''}`,
+          mend: [
+            ...(departs === null
+              ? []
+              : [
+                  {
+                    label: `Put in ${runsText(faces, side)} ${where}`,
+                    edit: (c: Chart) => withRow(c, r, putIn(c.rows[r]!, departs, faces, book)),
+                  },
+                ]),
+            {
+              label: `Fill row ${r + 1} with ${counted(short, chart.ground === 'k' ? 'knit stitch' : 'purl stitch')}`,
+              edit: (c: Chart) => withRow(c, r, filled),
+            },
+          ],
+        },
+      ];
+    }
+    const last = row.findIndex((s, i) => starts[i]! + spanOf(s, book) > width);
+    const start = starts[last]!;
+    const surplus = span - width;
+    const outOfPlace: Mend[] =
+      departs === null
+        ? []
+        : [
+            {
+              label: `Take out ${runsText(
+                wanted!.slice(departs, departs + surplus).map(({ face }) => face),
+                side,
+              )} in ${surplus === 1 ? `column ${departs + 1}` : `columns ${departs + 1}–${departs + surplus}`}`,
+              edit: (c) => withRow(c, r, takeOut(c.rows[r]!, departs, surplus, book)),
+            },
+          ];
+    if (isCrossing(row[last]!) && start < width)
+      return [
+        {
+          id: 'crossing-over-edge',
+          level: 'error',
+          row: r + 1,
+          columns: [start + 1, width],
+          message: `Row ${r + 1}: the crossing from column ${start + 1} reaches ${counted(start + spanOf(row[last], book) - width, 'stitch')} over the edge of the chart.`,
+          mend: outOfPlace,
+        },
+      ];
+    const cut = trimmed(row, width, book);
     return [
       {
-        id: 'row-short',
+        id: 'row-long',
         level: 'error',
         row: r + 1,
-        columns: departs === null ? [span + 1, width] : [departs + 1, departs + short],
-        message: `Row ${r + 1} is ${counted(short, 'stitch')} short: it fills ${span} of ${width} columns.${told ? ` By the row below, ${told} ${where}.` : ''}`,
+        columns: departs === null ? [1, width] : [departs + 1, Math.min(width, departs + surplus)],
+        message: `Row ${r + 1} is ${counted(surplus, 'stitch')} too long: it fills ${span} columns where the chart has ${width}.${departs === null ? '' : ` By the row below, ${surplus === 1 ? 'one' : 'those'} from column ${departs + 1} on ${surplus === 1 ? 'is' : 'are'} too many.`}`,
         mend: [
-          ...(departs === null
-            ? []
-            : [
-                {
-                  label: `Put in ${runsText(faces, side)} ${where}`,
-                  edit: (c: Chart) => withRow(c, r, putIn(c.rows[r]!, departs, faces, book)),
-                },
-              ]),
-          {
-            label: `Fill row ${r + 1} with ${counted(short, chart.ground === 'k' ? 'knit stitch' : 'purl stitch')}`,
-            edit: (c: Chart) => withRow(c, r, filled),
-          },
+          ...outOfPlace,
+          ...(cut
+            ? [{ label: `Trim row ${r + 1} to ${width} columns`, edit: (c: Chart) => withRow(c, r, cut) }]
+            : []),
         ],
       },
     ];
-  }
-  const last = row.findIndex((s, i) => starts[i]! + spanOf(s, book) > width);
-  const start = starts[last]!;
-  const surplus = span - width;
-  const outOfPlace: Mend[] =
-    departs === null
-      ? []
-      : [
-          {
-            label: `Take out ${runsText(
-              wanted!.slice(departs, departs + surplus).map(({ face }) => face),
-              side,
-            )} in ${surplus === 1 ? `column ${departs + 1}` : `columns ${departs + 1}–${departs + surplus}`}`,
-            edit: (c) => withRow(c, r, takeOut(c.rows[r]!, departs, surplus, book)),
-          },
-        ];
-  if (isCrossing(row[last]!) && start < width)
-    return [
-      {
-        id: 'crossing-over-edge',
-        level: 'error',
-        row: r + 1,
-        columns: [start + 1, width],
-        message: `Row ${r + 1}: the crossing from column ${start + 1} reaches ${counted(start + spanOf(row[last], book) - width, 'stitch')} over the edge of the chart.`,
-        mend: outOfPlace,
-      },
-    ];
-  const cut = trimmed(row, width, book);
-  return [
-    {
-      id: 'row-long',
-      level: 'error',
-      row: r + 1,
-      columns: departs === null ? [1, width] : [departs + 1, Math.min(width, departs + surplus)],
-      message: `Row ${r + 1} is ${counted(surplus, 'stitch')} too long: it fills ${span} columns where the chart has ${width}.${departs === null ? '' : ` By the row below, ${surplus === 1 ? 'one' : 'those'} from column ${departs + 1} on ${surplus === 1 ? 'is' : 'are'} too many.`}`,
-      mend: [
-        ...outOfPlace,
-        ...(cut
-          ? [{ label: `Trim row ${r + 1} to ${width} columns`, edit: (c: Chart) => withRow(c, r, cut) }]
-          : []),
-      ],
-    },
-  ];
-};
+  },
+);
 
 /** A row with plain stitches put in at a column where one stitch ends and another begins. */
 function putIn(row: Row, column: number, faces: readonly Face[], book: StitchBook): Stitch[] {

@@ -55,14 +55,52 @@ export interface Knitted {
   meant: Meant;
 }
 
-/** One rule of the craft that looks at the chart as a whole. */
-export type Check = (knitted: Knitted) => Found[];
+/** What a check may ask of the settings besides the frame of the repeats, how the chart is worked and its own stitches. */
+export type Asked = 'ground' | 'part' | 'mirror' | 'rules' | 'meant';
+
+/** What is said of a check. */
+export interface About {
+  /** The ids of what it tells, and what these are called where they stand together. */
+  tells: Readonly<Record<string, string>>;
+  /** The gravest level it tells of. */
+  level: Finding['level'];
+  /** What it asks: its findings are remembered until one of these is another. */
+  reads?: readonly Asked[];
+}
 
 /**
- * One rule of the craft that is asked row by row (from 0). It may look at its row, the row below, what the needle
- * did in both, and at the chart's settings: what it finds is remembered by just these.
+ * One rule of the craft. It looks at one row (from 0) and what the needle did in it and in the row below; at one row of the ropes,
+ * repeats drawn out; at all ropes; or at the chart as a whole. What it finds is remembered by just these and by what it `reads`.
  */
-export type RowCheck = (knitted: Knitted, r: number) => Found[];
+export type Check = About &
+  (
+    | { scope: 'row' | 'rope-row'; find: (knitted: Knitted, r: number) => Found[] }
+    | { scope: 'ropes'; find: (knitted: Knitted) => Iterable<Found> }
+    | { scope: 'chart'; find: (knitted: Knitted) => Found[] }
+  );
+export type CheckOf<S extends Check['scope']> = Extract<Check, { scope: S }>;
+export type RowCheck = Extract<Check, { scope: 'row' | 'rope-row' }>;
+
+export const rowCheck = (about: About, find: RowCheck['find']): RowCheck => ({
+  ...about,
+  scope: 'row',
+  find,
+});
+export const ropeRowCheck = (about: About, find: RowCheck['find']): RowCheck => ({
+  ...about,
+  scope: 'rope-row',
+  find,
+});
+export const ropesCheck = (about: About, find: CheckOf<'ropes'>['find']): CheckOf<'ropes'> => ({
+  ...about,
+  scope: 'ropes',
+  find,
+});
+export const chartCheck = (about: About, find: CheckOf<'chart'>['find']): CheckOf<'chart'> => ({
+  ...about,
+  scope: 'chart',
+  find,
+});
 
 export function knit(chart: Chart, rules: Rules, meant: Meant): Knitted {
   return { chart, book: bookOf(chart), works: workChart(chart), roped: ropedOf(chart), rules, meant };
@@ -101,9 +139,3 @@ export function finished(
 export function counted(n: number, one: string, many = one.endsWith('ch') ? `${one}es` : `${one}s`): string {
   return `${n} ${n === 1 ? one : many}`;
 }
-
-/** The same of a row of the chart with its repeats drawn out, by what the ropes do in it and the row below. */
-export type RopeCheck = RowCheck;
-
-/** One rule of the craft that looks at all ropes of the chart: what it finds is remembered by them and its settings. */
-export type RopesCheck = (knitted: Knitted) => Iterable<Found>;

@@ -1,27 +1,30 @@
 import { placeIn, placeNumber, type Place } from '../ropes/roped.js';
 import { crossingSize } from '../stitches/crossing.js';
-import { counted, type RopesCheck } from './finding.js';
+import { ropesCheck, counted } from './finding.js';
 
 /** Ground that was purl and is knit once a rope has passed over it, or the other way: a texture begins, or a slip. */
-export const groundChanges: RopesCheck = ({ roped }) => {
-  const changed = new Map<number, Place & { size: number }>();
-  for (const meetings of roped.crossed)
-    for (const meeting of meetings) {
-      if (!meeting.changesGround) continue;
-      const place = placeIn(roped, meeting);
-      changed.set(placeNumber(place), { ...place, size: crossingSize(meeting.crossing) });
-    }
-  const [first] = [...changed].sort(([a], [b]) => a - b);
-  if (!first) return [];
-  const [, { row, column, size }] = first;
-  const columns: [number, number] = [column + 1, column + size];
-  return [
-    {
-      id: 'ground-changes-face',
-      level: 'note',
-      row: row + 1,
-      columns,
-      message: `The ground changes its face under ${counted(changed.size, 'crossing')}${changed.size > 1 ? ', first' : ':'} in row ${row + 1}, columns ${columns[0]}–${columns[1]}.`,
-    },
-  ];
-};
+export const groundChanges = ropesCheck(
+  { tells: { 'ground-changes-face': 'Ground changes its face' }, level: 'note' },
+  ({ roped }) => {
+    const changed = new Map<number, Place & { size: number }>();
+    for (const meetings of roped.crossed)
+      for (const meeting of meetings) {
+        if (!meeting.changesGround) continue;
+        const place = placeIn(roped, meeting);
+        changed.set(placeNumber(place), { ...place, size: crossingSize(meeting.crossing) });
+      }
+    const [first] = [...changed].sort(([a], [b]) => a - b);
+    if (!first) return [];
+    const [, { row, column, size }] = first;
+    const columns: [number, number] = [column + 1, column + size];
+    return [
+      {
+        id: 'ground-changes-face',
+        level: 'note',
+        row: row + 1,
+        columns,
+        message: `The ground changes its face under ${counted(changed.size, 'crossing')}${changed.size > 1 ? ', first' : ':'} in row ${row + 1}, columns ${columns[0]}–${columns[1]}.`,
+      },
+    ];
+  },
+);

@@ -2,7 +2,7 @@ import { placeStitches } from '../chart/edits.js';
 import { loopsOf } from '../ropes/stand.js';
 import { faceIn, standIn, type Meeting } from '../ropes/trace.js';
 import { crossingSize, flipCrossing, type Group } from '../stitches/crossing.js';
-import { counted, type RopesCheck } from './finding.js';
+import { ropesCheck, counted } from './finding.js';
 
 const all = ({ crossing }: Meeting, of: Group, is: (i: number, shows: 'knit' | 'purl') => boolean): boolean =>
   loopsOf(crossing).every(({ group, shows }, i) => group !== of || is(i, shows));
@@ -24,27 +24,30 @@ const hasOver = (meeting: Meeting, over: Group, under: Group): boolean =>
  * A stitch of the ground that is crossed in front of a rope hides it: the rope is meant to lie over. What has not crossed before
  * is no rope yet; there it goes by what most such crossings of the chart do.
  */
-export const groundOverRope: RopesCheck = function* ({ roped }) {
-  const meetings = roped.crossed.flat();
-  const wrong = meetings.filter((m) => hasOver(m, 'front', 'back'));
-  if (!wrong.length) return;
-  const isManner = meetings.filter((m) => hasOver(m, 'back', 'front')).length <= wrong.length;
-  for (const meeting of wrong) {
-    if (isManner && !all(meeting, 'back', (i) => standIn(meeting, i).rope)) continue;
-    const { crossing, column } = meeting;
-    const row = roped.rowOf(meeting.row);
-    const at = roped.columnOf(row, column);
-    const size = crossingSize(crossing);
-    yield {
-      id: 'ground-over-rope',
-      level: 'caution',
-      row: row + 1,
-      columns: [at + 1, at + size],
-      message: `Row ${row + 1}: the crossing in columns ${at + 1}–${at + size} lays ${counted(crossing.front.length, 'stitch')} of the ground in front of the rope; there it is hidden.`,
-      mend: {
-        label: 'Lay the rope in front',
-        edit: (c) => placeStitches(c, row, at, [flipCrossing(crossing)]),
-      },
-    };
-  }
-};
+export const groundOverRope = ropesCheck(
+  { tells: { 'ground-over-rope': 'Ground over its rope' }, level: 'caution' },
+  function* ({ roped }) {
+    const meetings = roped.crossed.flat();
+    const wrong = meetings.filter((m) => hasOver(m, 'front', 'back'));
+    if (!wrong.length) return;
+    const isManner = meetings.filter((m) => hasOver(m, 'back', 'front')).length <= wrong.length;
+    for (const meeting of wrong) {
+      if (isManner && !all(meeting, 'back', (i) => standIn(meeting, i).rope)) continue;
+      const { crossing, column } = meeting;
+      const row = roped.rowOf(meeting.row);
+      const at = roped.columnOf(row, column);
+      const size = crossingSize(crossing);
+      yield {
+        id: 'ground-over-rope',
+        level: 'caution',
+        row: row + 1,
+        columns: [at + 1, at + size],
+        message: `Row ${row + 1}: the crossing in columns ${at + 1}–${at + size} lays ${counted(crossing.front.length, 'stitch')} of the ground in front of the rope; there it is hidden.`,
+        mend: {
+          label: 'Lay the rope in front',
+          edit: (c) => placeStitches(c, row, at, [flipCrossing(crossing)]),
+        },
+      };
+    }
+  },
+);

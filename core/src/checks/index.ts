@@ -4,7 +4,8 @@ import type { Meant } from '../chart/meant.js';
 import { USUAL_RULES, type Rules } from '../chart/rules.js';
 import type { Chart, Settings } from '../chart/schema.js';
 import type { RowWork } from '../needle/needle.js';
-import { memory, rowByRow } from '../remember.js';
+import { allWays, wayOf, type Way } from '../construction/index.js';
+import { memory, remembered, rowByRow } from '../remember.js';
 import type { RowRopes } from '../ropes/trace.js';
 import { countLaw } from './count-law.js';
 import { crossedAgain } from './crossed-again.js';
@@ -16,13 +17,12 @@ import {
   counted,
   finished,
   knit,
+  type Asked,
   type Check,
+  type CheckOf,
   type Finding,
   type Found,
   type Knitted,
-  type RopeCheck,
-  type RopesCheck,
-  type RowCheck,
 } from './finding.js';
 import { groundChanges } from './ground-changes.js';
 import { groundOverRope } from './ground-over-rope.js';
@@ -48,8 +48,8 @@ import { trueRepeat } from './true-repeat.js';
 import { wideCrossing } from './wide-crossing.js';
 import { crossingOnWrongSide } from './wrong-side-crossing.js';
 
-/** The checks that look at one row and what enters it, in the order their findings are told. */
-export const ROW_CHECKS: readonly RowCheck[] = [
+/** The checks, in the order their findings are told: the only list of them. */
+export const CHECKS: readonly Check[] = [
   fillsColumns,
   countLaw,
   overRepeatLine,
@@ -60,13 +60,8 @@ export const ROW_CHECKS: readonly RowCheck[] = [
   oddRibbedGroup,
   longFloat,
   longSlip,
-];
-
-/** Those that look at what the ropes do in a row, over the lines of the repeats too. */
-export const ROPE_CHECKS: readonly RopeCheck[] = [ropePurled, crossedAgain];
-
-/** Those that look at the ropes as a whole. */
-export const ROPES_CHECKS: readonly RopesCheck[] = [
+  ropePurled,
+  crossedAgain,
   overUnder,
   mirrorBroken,
   ropeSplit,
@@ -75,10 +70,6 @@ export const ROPES_CHECKS: readonly RopesCheck[] = [
   narrowGutter,
   groundChanges,
   denseCloth,
-];
-
-/** The checks that look at the chart as a whole. */
-export const CHECKS: readonly Check[] = [
   liftsNothing,
   oddRepeat,
   needleAtRepeat,
@@ -90,14 +81,43 @@ export const CHECKS: readonly Check[] = [
   repeatOnce,
 ];
 
+/** Whether a check holds of a way of working: of any, unless some way has it as one of its own. */
+const holdsOf = ({ tells }: Check, { checks }: Way): boolean =>
+  Object.keys(tells).every((id) => checks.includes(id) || !allWays().some((way) => way.checks.includes(id)));
+
+/** The checks of one scope that hold of a way, and what of a chart they ask. */
+interface Held<S extends Check['scope']> {
+  checks: readonly (Check & { scope: S })[];
+  asks: (knitted: Knitted) => readonly unknown[];
+}
+
+const ASK: Record<Asked, (knitted: Knitted) => readonly unknown[]> = {
+  ground: ({ chart }) => [chart.ground],
+  part: ({ chart }) => [chart.part],
+  mirror: ({ chart }) => [chart.mirror],
+  rules: ({ rules }) => [rules],
+  meant: ({ chart, meant }) => [chart.meant, meant],
+};
+
+const heldOf = remembered((way: Way, scope: Check['scope']): Held<Check['scope']> => {
+  const checks = CHECKS.filter((check) => check.scope === scope && holdsOf(check, way));
+  const asked = [...new Set(checks.flatMap(({ reads = [] }) => reads))];
+  return { checks, asks: (knitted) => asked.flatMap((of) => ASK[of](knitted)) };
+});
+
+const held = <S extends Check['scope']>({ chart }: Knitted, scope: S): Held<S> =>
+  heldOf(wayOf({ construction: chart.construction }), scope) as Held<S>;
+
 const rowSheaves = rowByRow<RowWork, readonly Sheaf[]>();
 const ropeSheaves = rowByRow<RowRopes, readonly Sheaf[]>();
 const ropesTally = memory<Tally>();
 
 type CheckRow = (knitted: Knitted, r: number) => Found[];
 
-const checkRow: CheckRow = (knitted, r) => ROW_CHECKS.flatMap((check) => check(knitted, r));
-const checkRopes: CheckRow = (knitted, r) => ROPE_CHECKS.flatMap((check) => check(knitted, r));
+const checkRow: CheckRow = (knitted, r) =>
+  held(knitted, 'row').checks.flatMap(({ find }) => find(knitted, r));
+const checkRopes: CheckRow = (knitted, r) =>
+  held(knitted, 'rope-row').checks.flatMap(({ find }) => find(knitted, r));
 
 /** What is found in rows, ready to be told: where it is only counted it is found again. */
 function toTell(rows: readonly (readonly Sheaf[])[], again: (r: number) => readonly Found[]): ToTell[] {
@@ -120,20 +140,22 @@ function tallied({ first, count }: Tally): ToTell[] {
 
 /** Findings of the rows: each worked out again only when what enters it, or the chart around it, is another. */
 function findingsOfRows(knitted: Knitted): ToTell[] {
-  const { id, construction, firstRow, ground, own, part } = knitted.chart;
-  const around = [...frameOf(knitted.chart), id, construction, firstRow, ground, own, part, knitted.rules];
+  const { chart } = knitted;
+  const around = [...frameOf(chart), wayOf(chart), chart.own, ...held(knitted, 'row').asks(knitted)];
   const rows = rowSheaves(knitted.works, around, ({ r }) => sheavesOf(checkRow(knitted, r)));
   return toTell(rows, (r) => checkRow(knitted, r));
 }
 
 /** Findings of the ropes, each told once, however often its rows are drawn out. */
 function findingsOfRopes(knitted: Knitted): ToTell[] {
-  const { chart, roped, rules, meant } = knitted;
-  const around = [...wholeFrameOf(chart), chart.own, rules];
+  const { chart, roped } = knitted;
+  const frame = [...wholeFrameOf(chart), chart.own];
+  const around = [...frame, ...held(knitted, 'rope-row').asks(knitted)];
+  const { checks, asks } = held(knitted, 'ropes');
   const most = roped.isWhole ? undefined : Infinity;
   const rows = ropeSheaves(roped.rows, around, ({ r }) => sheavesOf(checkRopes(knitted, r), most));
-  const all = ropesTally(roped.crossed, [...around, chart.mirror, chart.part, chart.meant, meant], () =>
-    firstOf(eachOnce(ROPES_CHECKS, knitted)),
+  const all = ropesTally(roped.crossed, [...frame, ...asks(knitted)], () =>
+    firstOf(eachOnce(checks, knitted)),
   );
   const byRow = roped.isWhole
     ? toTell(rows, (r) => checkRopes(knitted, r))
@@ -142,9 +164,9 @@ function findingsOfRopes(knitted: Knitted): ToTell[] {
 }
 
 /** What the checks of the ropes find, one after the other. */
-function* eachOnce(checks: readonly RopesCheck[], knitted: Knitted): Iterable<Found> {
-  for (const check of checks) {
-    const found = check(knitted);
+function* eachOnce(checks: readonly CheckOf<'ropes'>[], knitted: Knitted): Iterable<Found> {
+  for (const { find } of checks) {
+    const found = find(knitted);
     yield* knitted.roped.isWhole ? found : once(found);
   }
 }
@@ -204,7 +226,9 @@ function foundIn(chart: Chart, rules: Rules, meant: Meant): ReturnType<typeof to
   return toldOf([
     ...findingsOfRows(knitted),
     ...findingsOfRopes(knitted),
-    ...CHECKS.flatMap((check) => check(knitted)).map(alone),
+    ...held(knitted, 'chart')
+      .checks.flatMap(({ find }) => find(knitted))
+      .map(alone),
   ]);
 }
 
@@ -228,5 +252,16 @@ function isBetter(before: readonly Found[], after: readonly Found[], { id, level
 export const unmeant = (findings: readonly Finding[]): Finding[] =>
   findings.filter((f) => f.meant === undefined);
 
-export type { Finding, Fix } from './finding.js';
+/** What ids that no check tells are called: what is told of names, of a mirror's edit, and of what is left untold. */
+const OTHER_TITLES: Readonly<Record<string, string>> = {
+  'same-name': 'Two crossings of one name',
+  'no-mirror-image': 'No mirror image',
+  'more-findings': 'More findings',
+};
+
+/** What findings of an id are called where they stand together: of one that has no title, its id in plain words. */
+export const checkTitle = (id: string): string =>
+  CHECKS.find(({ tells }) => id in tells)?.tells[id] ?? OTHER_TITLES[id] ?? id.replaceAll('-', ' ');
+
+export type { Check, Finding, Fix } from './finding.js';
 export { meantCrossings } from './over-under.js';

@@ -6,7 +6,7 @@ import { rowByRow } from '../remember.js';
 import { interlacesOf, placeIn, placeNumber, type Roped } from '../ropes/roped.js';
 import { isMeeting, type Meeting } from '../ropes/trace.js';
 import { crossingSize, mirrorCrossing, type Crossing } from '../stitches/crossing.js';
-import type { Found, RopesCheck } from './finding.js';
+import { ropesCheck, type Found } from './finding.js';
 
 /** A crossing at its place in the chart. */
 type Placed = Pick<Meeting, 'row' | 'column' | 'crossing' | 'ropes'>;
@@ -121,51 +121,55 @@ function crossedOnce({ isWhole, crossed, rowOf, columnOf }: Roped): Crossed {
  * In a symmetrical panel the crossing at a column and the one at its mirror column lean opposite ways. A panel is taken
  * for symmetrical where nearly all of its pairs do, or where the designer has set a mirror line in it.
  */
-export const mirrorBroken: RopesCheck = function* ({ chart, roped, rules }) {
-  const rows = crossedOnce(roped);
-  const whole = { from: 0, to: chart.width };
-  const line = chart.mirror && chart.mirror.turn === undefined ? chart.mirror.axis : null;
-  const axes = [
-    ...(line === null ? [] : [{ at: line, ...whole }]),
-    ...(line === chart.width ? [] : [{ at: chart.width, ...whole }]),
-    ...panelsOf(rows, chart.width),
-  ].flatMap((axis) => [true, false].map((meets): Axis => ({ ...axis, meets })));
-  const pairs = pairsByRow(
-    rows,
-    [axes.map(({ from, to, at }) => `${from} ${to} ${at}`).join()],
-    ({ element }) => (element.length > 1 ? axes.map((axis) => pairsAbout(axis, element)) : []),
-  );
-  let agreeing: ((placed: Placed) => number) | null = null;
-  /** Of each crossing that leans the wrong way, the one it should mirror. */
-  const astray = new Map<Placed, Placed>();
-  axes.forEach((axis, i) => {
-    let apart = 0;
-    const alike: Pair[] = [];
-    for (const row of pairs) {
-      const about = row[i];
-      if (!about || about === NO_PAIRS) continue;
-      apart += about.apart;
-      alike.push(...about.alike);
-    }
-    const isSet = axis.at === line && axis.from === 0 && axis.to === chart.width;
-    if (
-      isSet
-        ? apart < alike.length
-        : apart < PAIRS_TO_SYMMETRY || alike.length * rules.shareAstray > apart + alike.length
-    )
-      return;
-    if (!alike.length) return;
-    agreeing ??= leansOf(rows);
-    // The odd one leans otherwise than most do in its columns.
-    for (const { right, left } of alike)
-      if (agreeing(right) <= agreeing(left)) astray.set(right, left);
-      else astray.set(left, right);
-  });
-  const turned = halfTurns(chart, rows);
-  const isExplained = astray.size ? goOverAndUnder(roped) : () => false;
-  for (const [one, other] of astray) if (!turned.has(one) && !isExplained(one)) yield leansAlike(one, other);
-  for (const [one, other] of turned) yield leansApart(one, other);
-};
+export const mirrorBroken = ropesCheck(
+  { tells: { 'mirror-broken': 'Mirror broken' }, level: 'caution', reads: ['mirror', 'rules'] },
+  function* ({ chart, roped, rules }) {
+    const rows = crossedOnce(roped);
+    const whole = { from: 0, to: chart.width };
+    const line = chart.mirror && chart.mirror.turn === undefined ? chart.mirror.axis : null;
+    const axes = [
+      ...(line === null ? [] : [{ at: line, ...whole }]),
+      ...(line === chart.width ? [] : [{ at: chart.width, ...whole }]),
+      ...panelsOf(rows, chart.width),
+    ].flatMap((axis) => [true, false].map((meets): Axis => ({ ...axis, meets })));
+    const pairs = pairsByRow(
+      rows,
+      [axes.map(({ from, to, at }) => `${from} ${to} ${at}`).join()],
+      ({ element }) => (element.length > 1 ? axes.map((axis) => pairsAbout(axis, element)) : []),
+    );
+    let agreeing: ((placed: Placed) => number) | null = null;
+    /** Of each crossing that leans the wrong way, the one it should mirror. */
+    const astray = new Map<Placed, Placed>();
+    axes.forEach((axis, i) => {
+      let apart = 0;
+      const alike: Pair[] = [];
+      for (const row of pairs) {
+        const about = row[i];
+        if (!about || about === NO_PAIRS) continue;
+        apart += about.apart;
+        alike.push(...about.alike);
+      }
+      const isSet = axis.at === line && axis.from === 0 && axis.to === chart.width;
+      if (
+        isSet
+          ? apart < alike.length
+          : apart < PAIRS_TO_SYMMETRY || alike.length * rules.shareAstray > apart + alike.length
+      )
+        return;
+      if (!alike.length) return;
+      agreeing ??= leansOf(rows);
+      // The odd one leans otherwise than most do in its columns.
+      for (const { right, left } of alike)
+        if (agreeing(right) <= agreeing(left)) astray.set(right, left);
+        else astray.set(left, right);
+    });
+    const turned = halfTurns(chart, rows);
+    const isExplained = astray.size ? goOverAndUnder(roped) : () => false;
+    for (const [one, other] of astray)
+      if (!turned.has(one) && !isExplained(one)) yield leansAlike(one, other);
+    for (const [one, other] of turned) yield leansApart(one, other);
+  },
+);
 
 /** Of a place, whether its crossing stands in an interlace whose ropes all go over and under: then it leans as they want it. */
 function goOverAndUnder(roped: Roped): (placed: Placed) => boolean {

@@ -1,7 +1,7 @@
 import type { Crossing } from '../stitches/crossing.js';
 import { faceOf, type Worked } from '../stitches/face.js';
 import { eachCrossing } from './each-crossing.js';
-import type { RowCheck } from './finding.js';
+import { rowCheck } from './finding.js';
 
 /** Whether knit and purl take turns in a group: a ribbed rope, which is seen from both sides. */
 function isRibbed(group: readonly Worked[]): boolean {
@@ -16,13 +16,16 @@ const oddIn = ({ front, centre, back }: Crossing): number =>
   isOdd(front) ? front.length : isOdd(centre) ? centre.length : isOdd(back) ? back.length : 0;
 
 /** Ribbed groups look right on both faces when they are even: two, four or six stitches (custom). */
-export const oddRibbedGroup: RowCheck = (knitted, r) =>
-  eachCrossing(knitted, r, (c, from, to) => {
-    const odd = oddIn(c);
-    if (!odd) return null;
-    return {
-      id: 'odd-ribbed-group',
-      level: 'caution',
-      message: `Row ${r + 1}: the crossing in columns ${from}–${to} has a ribbed group of ${odd}; an odd one shows otherwise on the other face.`,
-    };
-  });
+export const oddRibbedGroup = rowCheck(
+  { tells: { 'odd-ribbed-group': 'Odd ribbed group' }, level: 'caution' },
+  (knitted, r) =>
+    eachCrossing(knitted, r, (c, from, to) => {
+      const odd = oddIn(c);
+      if (!odd) return null;
+      return {
+        id: 'odd-ribbed-group',
+        level: 'caution',
+        message: `Row ${r + 1}: the crossing in columns ${from}–${to} has a ribbed group of ${odd}; an odd one shows otherwise on the other face.`,
+      };
+    }),
+);

@@ -1,4 +1,4 @@
-import { constructionOf, rowTitle } from '../construction/construction.js';
+import { wayOf, rowTitle } from '../construction/index.js';
 import { cellsIn, EditError, type Edit } from '../chart/edit.js';
 import { setAcross, setJog } from '../chart/edits.js';
 import { sameStitches } from '../chart/steps.js';
@@ -8,14 +8,14 @@ import { jogFault } from '../chart/lines.js';
 import { indexAt, rowFacts } from '../chart/rows.js';
 import { isCrossing, kindOf, spanOf } from '../stitches/book.js';
 import type { Chart } from '../chart/schema.js';
-import { counted, type Found, type RowCheck } from './finding.js';
+import { rowCheck, counted, type Found } from './finding.js';
 
 const beginLabel = (chart: Chart, r: number, jog: number): string =>
   `Begin the repeat of ${rowTitle(chart, r + 1).toLowerCase()} ${counted(Math.abs(jog), 'stitch')} ${jog > 0 ? 'later' : 'earlier'}`;
 
 /** The nearest shift of a row with which no stitch lies across its lines; null where there is none. */
 function jogBeside(chart: Chart, r: number): number | null {
-  if (!constructionOf(chart).hasEdges) return null;
+  if (!wayOf(chart).hasEdges) return null;
   const { start, end } = repeatColumns(chart);
   const reach = end - start - 1;
   for (let by = 1; by <= reach; by++)
@@ -55,36 +55,39 @@ function isSamePiece(chart: Chart, start: number, end: number, by: number): bool
 }
 
 /** No stitch lies across a repeat line, where a pass would have to end in its middle. */
-export const overRepeatLine: RowCheck = ({ chart, book }, r) => {
-  const row = chart.rows[r]!;
-  const lines = [...new Set(linesAcross(chart, r))].filter((c) => c > 0 && c < chart.width);
-  return lines.flatMap((line): Found[] => {
-    const i = indexAt(row, line, book);
-    const from = i < 0 ? line : rowFacts(row, book).starts[i]!;
-    if (from === line) return [];
-    const stitch = row[i]!;
-    const jog = jogBeside(chart, r);
-    const name = isCrossing(stitch) ? 'crossing' : kindOf(stitch, book).name;
-    return [
-      {
-        id: 'crossing-over-repeat-line',
-        level: 'error',
-        row: r + 1,
-        columns: [from + 1, from + spanOf(stitch, book)],
-        message: `${rowTitle(chart, r + 1)}: the ${name} in columns ${from + 1}–${from + spanOf(stitch, book)} lies across the repeat line after column ${line}, so it cannot be written as a repeat.${jog === null ? '' : ` Let its repeat begin ${counted(Math.abs(jog), 'stitch')} ${jog > 0 ? 'later' : 'earlier'}.`}`,
-        mend: [
-          ...(jog === null
-            ? []
-            : [{ label: beginLabel(chart, r, jog), edit: (c: Chart) => setJog(c, r, jog) }]),
-          { label: 'Move the lines of the repeat clear of it, in all rows', edit: moveLines },
-          ...(isCrossing(stitch)
-            ? ASIDE.map((by) => ({
-                label: `Move the crossing ${counted(Math.abs(by), 'column')} to the ${by > 0 ? 'left' : 'right'}`,
-                edit: (c: Chart) => moveAlong(c, r, from, by),
-              }))
-            : []),
-        ],
-      },
-    ];
-  });
-};
+export const overRepeatLine = rowCheck(
+  { tells: { 'crossing-over-repeat-line': 'Across the repeat line' }, level: 'error' },
+  ({ chart, book }, r) => {
+    const row = chart.rows[r]!;
+    const lines = [...new Set(linesAcross(chart, r))].filter((c) => c > 0 && c < chart.width);
+    return lines.flatMap((line): Found[] => {
+      const i = indexAt(row, line, book);
+      const from = i < 0 ? line : rowFacts(row, book).starts[i]!;
+      if (from === line) return [];
+      const stitch = row[i]!;
+      const jog = jogBeside(chart, r);
+      const name = isCrossing(stitch) ? 'crossing' : kindOf(stitch, book).name;
+      return [
+        {
+          id: 'crossing-over-repeat-line',
+          level: 'error',
+          row: r + 1,
+          columns: [from + 1, from + spanOf(stitch, book)],
+          message: `${rowTitle(chart, r + 1)}: the ${name} in columns ${from + 1}–${from + spanOf(stitch, book)} lies across the repeat line after column ${line}, so it cannot be written as a repeat.${jog === null ? '' : ` Let its repeat begin ${counted(Math.abs(jog), 'stitch')} ${jog > 0 ? 'later' : 'earlier'}.`}`,
+          mend: [
+            ...(jog === null
+              ? []
+              : [{ label: beginLabel(chart, r, jog), edit: (c: Chart) => setJog(c, r, jog) }]),
+            { label: 'Move the lines of the repeat clear of it, in all rows', edit: moveLines },
+            ...(isCrossing(stitch)
+              ? ASIDE.map((by) => ({
+                  label: `Move the crossing ${counted(Math.abs(by), 'column')} to the ${by > 0 ? 'left' : 'right'}`,
+                  edit: (c: Chart) => moveAlong(c, r, from, by),
+                }))
+              : []),
+          ],
+        },
+      ];
+    });
+  },
+);

@@ -4,7 +4,7 @@ import type { Interlace, Link } from '../ropes/alternate.js';
 import { interlacesOf, NONE_MEANT, placeIn, placeNumber, type Place } from '../ropes/roped.js';
 import { isMeeting } from '../ropes/trace.js';
 import { crossingId, crossingSize } from '../stitches/crossing.js';
-import type { Found, Knitted, RopesCheck } from './finding.js';
+import { ropesCheck, type Found, type Knitted } from './finding.js';
 
 const ID = 'over-under-broken';
 
@@ -42,35 +42,42 @@ function told(
  * Where few crossings keep it from that, these lie the wrong way: the classic slip, seen ten rows too late. Where many
  * do, it is meant otherwise.
  */
-export const overUnder: RopesCheck = function* (knitted) {
-  const { roped, rules } = knitted;
-  const { interlaces, waves, placeOf, interlaceOf, crossingOf, meetings } = interlacesOf(
-    roped,
-    meantCrossings(knitted),
-  );
-  // Where a rope is split, what goes over what is told by no one.
-  const split = new Set<number>();
-  meetings.forEach((m, i) => m.splits && split.add(interlaceOf[crossingOf[i]!]!));
-  const ropes = new Set(
-    meetings.flatMap(({ crossing }, i) =>
-      crossingSize(crossing) > SINGLES ? [interlaceOf[crossingOf[i]!]!] : [],
-    ),
-  );
-  for (const [which, one] of interlaces.entries()) {
-    if (!one.broken) continue;
-    const wave = waves.get(which);
-    const most = MOST_BROKEN[ropes.has(which) ? 'ropes' : 'singles'];
-    const isInTurn = !one.conflict && one.broken <= most * one.links && isSlip(one, rules.shareAstray);
-    // Only what is clearly a wave is one: going over and under is the rule.
-    const isWave = wave && !wave.conflict && isSlip(wave, rules.shareAstray + 1);
-    if (isWave && (!isInTurn || slips(wave) < slips(one)))
-      yield* wrongWay(knitted, placeOf, wave, 'elsewhere the same rope stays on top');
-    else if (isInTurn)
-      yield* wrongWay(knitted, placeOf, one, 'elsewhere its ropes go over and under in turn');
-    else if (one.conflict && !split.has(which) && one.broken * rules.shareAstray <= one.links)
-      yield cannot(knitted, placeOf, one.conflict);
-  }
-};
+export const overUnder = ropesCheck(
+  {
+    tells: { 'over-under-broken': 'Over-under broken', 'over-under-cannot': 'Cannot go over and under' },
+    level: 'caution',
+    reads: ['meant', 'rules'],
+  },
+  function* (knitted) {
+    const { roped, rules } = knitted;
+    const { interlaces, waves, placeOf, interlaceOf, crossingOf, meetings } = interlacesOf(
+      roped,
+      meantCrossings(knitted),
+    );
+    // Where a rope is split, what goes over what is told by no one.
+    const split = new Set<number>();
+    meetings.forEach((m, i) => m.splits && split.add(interlaceOf[crossingOf[i]!]!));
+    const ropes = new Set(
+      meetings.flatMap(({ crossing }, i) =>
+        crossingSize(crossing) > SINGLES ? [interlaceOf[crossingOf[i]!]!] : [],
+      ),
+    );
+    for (const [which, one] of interlaces.entries()) {
+      if (!one.broken) continue;
+      const wave = waves.get(which);
+      const most = MOST_BROKEN[ropes.has(which) ? 'ropes' : 'singles'];
+      const isInTurn = !one.conflict && one.broken <= most * one.links && isSlip(one, rules.shareAstray);
+      // Only what is clearly a wave is one: going over and under is the rule.
+      const isWave = wave && !wave.conflict && isSlip(wave, rules.shareAstray + 1);
+      if (isWave && (!isInTurn || slips(wave) < slips(one)))
+        yield* wrongWay(knitted, placeOf, wave, 'elsewhere the same rope stays on top');
+      else if (isInTurn)
+        yield* wrongWay(knitted, placeOf, one, 'elsewhere its ropes go over and under in turn');
+      else if (one.conflict && !split.has(which) && one.broken * rules.shareAstray <= one.links)
+        yield cannot(knitted, placeOf, one.conflict);
+    }
+  },
+);
 
 /** Where no turning makes all ropes of an interlace go over and under. */
 function cannot(knitted: Knitted, placeOf: (crossing: number) => Place, { a, b }: Link): Found {

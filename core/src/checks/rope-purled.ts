@@ -10,7 +10,7 @@ import { loopsOf, samePassage, type Stand } from '../ropes/stand.js';
 import { faceIn, isOfRope, standIn, type Meeting } from '../ropes/trace.js';
 import { crossingSize, LARGEST_GROUP } from '../stitches/crossing.js';
 import { modulo } from '../values.js';
-import { counted, type Found, type RopeCheck } from './finding.js';
+import { ropeRowCheck, counted, type Found } from './finding.js';
 
 interface Cell {
   row: number;
@@ -102,28 +102,31 @@ function wipedOut(roped: Roped, r: number, meeting: Meeting): Found[] {
  * A rope's stitches are knit from its first crossing to its last. One of them purled while the others are knit, all of
  * them purled between two crossings, or purled by a crossing laid over them: each breaks the rope.
  */
-export const ropePurled: RopeCheck = ({ roped }, r) => {
-  const { after, meetings, knitsAgain } = roped.rows[r]!;
-  const found = meetings.flatMap((meeting) => (meeting.wipesOut ? wipedOut(roped, r, meeting) : []));
-  if (r === 0) return found;
-  const loops: { place: number; purled: number }[] = [];
-  // Purled in part, and knit again in this row.
-  if (knitsAgain)
-    after.forEach(({ back, purled }, place) => {
-      if (back === r && mates(after, place).some((mate) => mate.purled === null))
-        loops.push({ place: workChart(roped.drawn)[r]!.from[place]!, purled: purled! });
-    });
-  // Purled as a whole, or up to this very row, and crossed again.
-  const below = roped.rows[r - 1]!.after;
-  for (const meeting of meetings) {
-    if (!meeting.wasPurled) continue;
-    loopsOf(meeting.crossing).forEach(({ group, shows }, i) => {
-      const { purled, back } = standIn(meeting, i);
-      const place = modulo(meeting.first + i + startOf(roped.drawn, r), below.length || 1);
-      const isTold = back !== null && mates(below, place).some((mate) => mate.purled === null);
-      if (shows === 'knit' && meeting.ropes[group] && purled !== null && !isTold)
-        loops.push({ place, purled });
-    });
-  }
-  return loops.length ? [...found, ...tell(roped, r, loops)] : found;
-};
+export const ropePurled = ropeRowCheck(
+  { tells: { 'rope-purled': 'Rope purled' }, level: 'caution' },
+  ({ roped }, r) => {
+    const { after, meetings, knitsAgain } = roped.rows[r]!;
+    const found = meetings.flatMap((meeting) => (meeting.wipesOut ? wipedOut(roped, r, meeting) : []));
+    if (r === 0) return found;
+    const loops: { place: number; purled: number }[] = [];
+    // Purled in part, and knit again in this row.
+    if (knitsAgain)
+      after.forEach(({ back, purled }, place) => {
+        if (back === r && mates(after, place).some((mate) => mate.purled === null))
+          loops.push({ place: workChart(roped.drawn)[r]!.from[place]!, purled: purled! });
+      });
+    // Purled as a whole, or up to this very row, and crossed again.
+    const below = roped.rows[r - 1]!.after;
+    for (const meeting of meetings) {
+      if (!meeting.wasPurled) continue;
+      loopsOf(meeting.crossing).forEach(({ group, shows }, i) => {
+        const { purled, back } = standIn(meeting, i);
+        const place = modulo(meeting.first + i + startOf(roped.drawn, r), below.length || 1);
+        const isTold = back !== null && mates(below, place).some((mate) => mate.purled === null);
+        if (shows === 'knit' && meeting.ropes[group] && purled !== null && !isTold)
+          loops.push({ place, purled });
+      });
+    }
+    return loops.length ? [...found, ...tell(roped, r, loops)] : found;
+  },
+);

@@ -4,7 +4,7 @@ import { loopsOf, type Passage } from '../ropes/stand.js';
 import { splitBy } from '../ropes/whole.js';
 import { standIn, type Meeting } from '../ropes/trace.js';
 import { crossingSize } from '../stitches/crossing.js';
-import { counted, type Found, type Knitted, type RopesCheck } from './finding.js';
+import { ropesCheck, counted, type Found, type Knitted } from './finding.js';
 
 /** Columns a crossing is looked for a better place at, nearest first. */
 const NEARBY = [-1, 1, -2, 2, -3, 3];
@@ -32,23 +32,26 @@ function togetherBy(crossed: readonly (readonly Meeting[])[]): (meeting: Meeting
  * Stitches that have crossed together are one rope; a crossing that takes only some of them splits it. Where many of those that
  * hang together do, as in braids that wander over the cloth, it is their manner.
  */
-export const ropeSplit: RopesCheck = function* (knitted) {
-  const { roped, rules } = knitted;
-  if (!roped.crossed.some((meetings) => meetings.some(({ splits }) => splits))) return;
-  const first = togetherBy(roped.crossed);
-  const counts = new Map<Meeting, { all: number; split: number }>();
-  for (const meeting of roped.crossed.flat()) {
-    const count = counts.get(first(meeting)) ?? { all: 0, split: 0 };
-    count.all++;
-    if (meeting.splits) count.split++;
-    counts.set(first(meeting), count);
-  }
-  for (const meeting of roped.crossed.flat()) {
-    if (!meeting.splits) continue;
-    const { all, split } = counts.get(first(meeting))!;
-    if (split === 1 || split * rules.shareAstray <= all) yield* told(knitted, meeting);
-  }
-};
+export const ropeSplit = ropesCheck(
+  { tells: { 'rope-split': 'Rope split' }, level: 'caution', reads: ['rules'] },
+  function* (knitted) {
+    const { roped, rules } = knitted;
+    if (!roped.crossed.some((meetings) => meetings.some(({ splits }) => splits))) return;
+    const first = togetherBy(roped.crossed);
+    const counts = new Map<Meeting, { all: number; split: number }>();
+    for (const meeting of roped.crossed.flat()) {
+      const count = counts.get(first(meeting)) ?? { all: 0, split: 0 };
+      count.all++;
+      if (meeting.splits) count.split++;
+      counts.set(first(meeting), count);
+    }
+    for (const meeting of roped.crossed.flat()) {
+      if (!meeting.splits) continue;
+      const { all, split } = counts.get(first(meeting))!;
+      if (split === 1 || split * rules.shareAstray <= all) yield* told(knitted, meeting);
+    }
+  },
+);
 
 function told({ roped }: Knitted, meeting: Meeting): Found[] {
   const { met: stands, crossing, first, column } = meeting;

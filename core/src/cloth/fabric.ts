@@ -1,6 +1,6 @@
 import { startOf } from '../chart/frame.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
-import { constructionOf } from '../construction/construction.js';
+import { wayOf } from '../construction/index.js';
 import type { Needle } from '../needle/loop.js';
 import { fromStart, workChart } from '../needle/needle.js';
 import { upwards } from '../remember.js';
@@ -75,7 +75,7 @@ export interface Fabric {
   /** How many loops there are; those of the cast-on come first. */
   readonly size: number;
   /** Whether the last loop of each row lies beside its first. */
-  readonly isRound: boolean;
+  readonly isTube: boolean;
   /** For each loop: the row that made it (from 0; −1 for the cast-on), the column it stands in, its stitch in that row. */
   readonly row: Int32Array;
   readonly column: Int32Array;
@@ -191,7 +191,7 @@ interface RowKnit {
 }
 
 /** The loops of a row joined along the yarn, from the right. */
-function joined(along: readonly Left[], isRound: boolean): Course[] {
+function joined(along: readonly Left[], isTube: boolean): Course[] {
   const courses: Course[] = [];
   let last: Left | null = null;
   let first: Left | null = null;
@@ -207,7 +207,7 @@ function joined(along: readonly Left[], isRound: boolean): Course[] {
     last = held;
     [apart, float] = [1, 0];
   }
-  if (!isRound || !first || !last || first === last) return courses;
+  if (!isTube || !first || !last || first === last) return courses;
   // Loops slipped before the first one worked are passed on the way round too.
   const before = along.indexOf(first);
   courses.push({
@@ -311,14 +311,14 @@ function knitRow(chart: Chart, r: number, loops: Needle, below: readonly Held[],
     taken += facts.takes;
     column += facts.span;
   });
-  const isRound = !constructionOf(chart).hasEdges;
+  const isTube = !wayOf(chart).hasEdges;
   return {
     row,
     loops,
     below,
     first,
     ...made,
-    courses: joined(along, isRound),
+    courses: joined(along, isTube),
     needle: turned(along, -start),
   };
 }
@@ -362,7 +362,7 @@ function castOn(chart: Chart): RowKnit {
     stitch: each(-1),
     kind: each(LOOP.castOn),
     face: each(1),
-    courses: joined(along, !constructionOf(chart).hasEdges),
+    courses: joined(along, !wayOf(chart).hasEdges),
     wales: [],
     overs: [],
     needle: turned(along, -start),
@@ -441,7 +441,7 @@ function assembled(chart: Chart, rows: readonly RowKnit[]): Fabric {
   return {
     chart,
     size,
-    isRound: !constructionOf(chart).hasEdges,
+    isTube: !wayOf(chart).hasEdges,
     needles: rows.map(({ needle }) => Int32Array.from(needle, ({ loop }) => loop)),
     ...fabric,
   };

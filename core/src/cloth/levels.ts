@@ -30,13 +30,13 @@ export interface Placed {
   column: Int32Array;
   /** Columns of the chart: a round goes on from its last to its first. */
   width: number;
-  isRound: boolean;
+  isTube: boolean;
 }
 
-export function smoother({ size, row, column, width, isRound }: Placed): Smooth {
+export function smoother({ size, row, column, width, isTube }: Placed): Smooth {
   // Only the part of the chart in which there are loops.
   let [low, high, first, last] = [Infinity, -Infinity, Infinity, -Infinity];
-  const across = Int32Array.from(column, (c) => (isRound ? modulo(c, width) : c));
+  const across = Int32Array.from(column, (c) => (isTube ? modulo(c, width) : c));
   for (let i = 0; i < size; i++) {
     low = Math.min(low, row[i]!);
     high = Math.max(high, row[i]!);
@@ -64,7 +64,7 @@ export function smoother({ size, row, column, width, isRound }: Placed): Smooth 
         spread(grids[l]!, grids[l - 1]!, l === 1 ? alone : block(2 ** (l - 1)));
       for (let i = 0; i < size; i++) direction[3 * i + axis] = finest[cell[i]!]!;
     }
-    if (isRound) direction[3 * size]! *= AROUND_YIELDS;
+    if (isTube) direction[3 * size]! *= AROUND_YIELDS;
   };
 }
 

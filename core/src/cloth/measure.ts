@@ -14,7 +14,7 @@ const EDGE = 0.15;
  * Measures cloth in its middle, as a swatch is measured; null where there is too little of it.
  */
 export function extentOf({ fabric, lie }: KnittedCloth, { height }: Proportions = ORDINARY): Extent | null {
-  const { needles, isRound, size } = fabric;
+  const { needles, isTube, size } = fabric;
   const low = Math.ceil((needles.length - 1) * EDGE) + 1;
   const high = needles.length - low;
   let width = 0;
@@ -23,7 +23,7 @@ export function extentOf({ fabric, lie }: KnittedCloth, { height }: Proportions 
   for (let r = low; r <= high; r++) {
     const needle = needles[r]!;
     const n = needle.length;
-    if (isRound) {
+    if (isTube) {
       width += n ? lie[3 * size]! : 0;
       gaps += n;
       continue;

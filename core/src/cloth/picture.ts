@@ -180,9 +180,9 @@ const FOOT = 2;
 /** The largest rectangle about the middle of a cloth in which there is cloth everywhere. */
 function withinOf({ fabric, lie }: KnittedCloth): Bounds {
   const all = boundsOf({ fabric, lie });
-  const { needles, isRound } = fabric;
+  const { needles, isTube } = fabric;
   const within = { ...all, bottom: all.bottom + FOOT, top: all.top - FOOT };
-  if (!isRound)
+  if (!isTube)
     for (const needle of needles.slice(FOOT, -FOOT)) {
       const [first, last] = [needle[0], needle.at(-1)];
       if (first === undefined || last === undefined) continue;

@@ -27,8 +27,8 @@ export function* settle(
   proportions: Proportions = ORDINARY,
   springs: Springs = springsOf(fabric, proportions),
 ): Generator<Step, Step> {
-  const { size, row, column, chart, isRound } = fabric;
-  const smooth = smoother({ size, row, column, width: chart.width, isRound });
+  const { size, row, column, chart, isTube } = fabric;
+  const smooth = smoother({ size, row, column, width: chart.width, isTube });
   return yield* minimise((x, g) => energyOf(springs, x, g), lie, smooth, {
     still: AT_REST,
     most: MOST_SETTLING,
@@ -96,9 +96,9 @@ export function carriedOver(
     if (before < 0) continue;
     for (let k = 0; k < 3; k++) lie[3 * i + k] = lay[3 * before + k]!;
   }
-  if (fabric.isRound && was.isRound) lie[3 * size] = lay[3 * was.size]!;
+  if (fabric.isTube && was.isTube) lie[3 * size] = lay[3 * was.size]!;
   const isAlike =
-    was.chart.width === width && was.chart.rows.length === rows.length && was.isRound === fabric.isRound;
+    was.chart.width === width && was.chart.rows.length === rows.length && was.isTube === fabric.isTube;
   if (!isAlike) return { lie, near: null };
   const changed = new Uint8Array(rows.length + 1).fill(0);
   const cells = changedCells(was.chart, chart);
@@ -157,9 +157,9 @@ export function* settleNear(
   if (!near.includes(1)) return { steps: 0, asked: 0, energy: 0, pull: 0 };
   const part = partOf(fabric, springsOf(fabric, proportions, near), near);
   const { loops, moving } = part;
-  const own = new Float64Array(3 * loops.length + (fabric.isRound ? 1 : 0));
+  const own = new Float64Array(3 * loops.length + (fabric.isTube ? 1 : 0));
   loops.forEach((i, k) => own.set(lie.subarray(3 * i, 3 * i + 3), 3 * k));
-  if (fabric.isRound) own[3 * loops.length] = lie[3 * fabric.size]!;
+  if (fabric.isTube) own[3 * loops.length] = lie[3 * fabric.size]!;
   const hold = (g: Float64Array) => {
     // What comes after the loops that move is held: others, and in the round how far it is round.
     g.fill(0, 3 * moving);
@@ -169,7 +169,7 @@ export function* settleNear(
     row: loops.map((i) => fabric.row[i]!),
     column: loops.map((i) => fabric.column[i]!),
     width: fabric.chart.width,
-    isRound: fabric.isRound,
+    isTube: fabric.isTube,
   });
   const steps = minimise(
     (x, g) => {

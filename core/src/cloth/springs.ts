@@ -138,7 +138,7 @@ class Lists {
     this.bends.put(3 * a + Z, 3 * b + Z, 3 * c + Z, 0, curl, K.bendDepth);
   }
 
-  springs(size: number, isRound: boolean): Springs {
+  springs(size: number, isTube: boolean): Springs {
     const { links, steps, bends, overs } = this;
     return {
       links: {
@@ -172,7 +172,7 @@ class Lists {
         at: overs.column(Float64Array, 4),
       },
       loops: Int32Array.from({ length: size }, (_, i) => i),
-      around: isRound ? 3 * size : -1,
+      around: isTube ? 3 * size : -1,
     };
   }
 }
@@ -243,7 +243,7 @@ export function springsOf(
   proportions: Proportions = ORDINARY,
   near: Uint8Array | null = null,
 ): Springs {
-  const { size, courses, wales, overs, face, column, right, left, stem, crown, isRound } = fabric;
+  const { size, courses, wales, overs, face, column, right, left, stem, crown, isTube } = fabric;
   const lists = new Lists();
   const leaning = leaningOf(fabric);
   const isNear = (a: number, b: number, c = b) => !near || near[a] === 1 || near[b] === 1 || near[c] === 1;
@@ -274,7 +274,7 @@ export function springsOf(
     const at = (column[u.child]! - u.moved - (column[o.child]! - o.moved)) / (o.moved - u.moved);
     lists.overs.put(3 * o.parent + Z, 3 * o.child + Z, 3 * u.parent + Z, 3 * u.child + Z, at);
   }
-  return lists.springs(size, isRound);
+  return lists.springs(size, isTube);
 }
 
 /** Where the loops of a fabric lie: x, y and z of each in turn, and in the round how far it is round. */
@@ -282,12 +282,12 @@ export type Positions = Float64Array;
 
 /** The loops as the chart has them, before anything draws in. */
 export function unrelaxed(fabric: Fabric, { height }: Proportions = ORDINARY): Positions {
-  const { size, row, column, chart, isRound } = fabric;
-  const lie = new Float64Array(3 * size + (isRound ? 1 : 0));
+  const { size, row, column, chart, isTube } = fabric;
+  const lie = new Float64Array(3 * size + (isTube ? 1 : 0));
   for (let i = 0; i < size; i++) {
     lie[3 * i] = -(column[i]! + 0.5);
     lie[3 * i + 1] = (row[i]! + 0.5) * height;
   }
-  if (isRound) lie[3 * size] = chart.width;
+  if (isTube) lie[3 * size] = chart.width;
   return lie;
 }

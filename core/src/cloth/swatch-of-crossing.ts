@@ -1,3 +1,4 @@
+import { FLAT } from '../construction/index.js';
 import type { Chart } from '../chart/schema.js';
 import { startChart } from '../chart/start.js';
 import { crossingSize, stitchesBefore, workedAfter, type Crossing } from '../stitches/crossing.js';
@@ -20,5 +21,5 @@ export function crossingSwatch(crossing: Crossing): Chart {
     ...Array.from({ length: ROWS }, () => above),
   ];
   const columns = crossingSize(crossing) + 2 * BESIDE;
-  return { ...startChart({ columns, rows: rows.length, construction: 'flat', ground: 'p' }), rows };
+  return { ...startChart({ columns, rows: rows.length, construction: FLAT.id, ground: 'p' }), rows };
 }

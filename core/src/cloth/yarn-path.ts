@@ -3,7 +3,7 @@ import { keepOver } from './keep-over.js';
 import { DRAWN_POINTS, FEET, HEAD, MIDDLE, POINT, SHAPES, TWISTED, TWISTED_PURL } from './loop-shapes.js';
 import { standsOf, type Stands } from './stands.js';
 import { ORDINARY, type Positions } from './springs.js';
-import { sideOf } from '../construction/construction.js';
+import { wayOf } from '../construction/index.js';
 
 /**
  * The way of the yarn through the fabric: for each loop the points its yarn passes, foot, head and foot again. Between
@@ -225,7 +225,7 @@ class Drawing {
       const from = line.count;
       this.loop(i, turn);
       // The loop a round comes back to has gone on already.
-      if (!this.fabric.isRound || n === 0 || i !== first) this.passage(i, turn, raised);
+      if (!this.fabric.isTube || n === 0 || i !== first) this.passage(i, turn, raised);
       if (backwards) line.reverse(from);
     }
   }
@@ -238,7 +238,7 @@ class Drawing {
     const way = leftward ? -1 : 1;
     for (const [n, i] of order.entries()) {
       const p = 3 * i;
-      const next = order[n + 1] ?? (fabric.isRound ? order[0]! : undefined);
+      const next = order[n + 1] ?? (fabric.isTube ? order[0]! : undefined);
       const around = next !== undefined && n + 1 === order.length ? way * width : 0;
       const q = next === undefined ? p : 3 * next;
       const [hx, hy, hz] = [head[p]!, head[p + 1]! + 0.16, head[p + 2]! + 0.1];
@@ -310,10 +310,12 @@ export function yarnPaths(
   lie: Positions,
   { height = ORDINARY.height, bobble = 5, only = null }: YarnAs = {},
 ): YarnPaths {
-  const { size, wales, kind, isRound, left, right, row, chart, needles } = fabric;
-  const width = isRound ? lie[3 * size]! : 0;
+  const { size, wales, kind, isTube, left, right, row, chart, needles } = fabric;
+  const width = isTube ? lie[3 * size]! : 0;
   const drawing = new Drawing(fabric, standsOf(fabric, lie, height, width, only), width, height);
   const { line } = drawing;
+  const way = wayOf(chart);
+  const goesLeft = (r: number) => way.beginsAt(way.sideAt(r), 'right') === 'right';
   /** Bars that a loop was made of, by the course they are in. */
   const raised = new Map<number, number>();
   for (const { parent, child } of wales)
@@ -322,17 +324,16 @@ export function yarnPaths(
 
   let begun = -2;
   for (let i = 0; i < size; i++) {
-    if (row[i] === begun || (!isRound && right[i]! >= 0)) continue;
+    if (row[i] === begun || (!isTube && right[i]! >= 0)) continue;
     begun = row[i]!;
     // The cast-on ends where the first row begins.
-    const isLeftward = isRound || sideOf(chart, Math.max(0, begun)) === (begun < 0 ? 'WS' : 'RS');
+    const isLeftward = begun < 0 ? goesLeft(-1) : goesLeft(begun);
     drawing.row(i, !isLeftward, raised, only);
-    if (isRound) line.end();
+    if (isTube) line.end();
   }
   line.end();
   const last = needles.at(-1) ?? new Int32Array();
-  if (!only || last.some((i) => only[i]))
-    drawing.chain([...last], isRound || sideOf(chart, chart.rows.length) === 'RS');
+  if (!only || last.some((i) => only[i])) drawing.chain([...last], goesLeft(chart.rows.length));
   line.end();
   for (let i = 0; i < size; i++) if (kind[i] === LOOP.bobble && (!only || only[i])) drawing.bobble(i, bobble);
   keepOver(fabric, line);

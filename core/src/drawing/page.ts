@@ -1,5 +1,5 @@
 import type { Chart } from '../chart/schema.js';
-import { sideOf } from '../construction/construction.js';
+import { sideOf } from '../construction/index.js';
 import { PALETTE, TOKENS, type Inks } from './inks.js';
 import { bandsOf, reaches, sceneOf, type Band, type DrawingStyle, type Mark, type Scene } from './scene.js';
 

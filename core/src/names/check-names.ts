@@ -1,4 +1,4 @@
-import { sideOf } from '../construction/construction.js';
+import { sideOf } from '../construction/index.js';
 import { crossingId, crossingSize, sameCrossing, type Crossing } from '../stitches/crossing.js';
 import { hasMirror, isCrossing } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';

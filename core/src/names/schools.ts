@@ -1,4 +1,5 @@
-import type { Hand, School } from '../chart/schema.js';
+import type { School } from '../chart/schema.js';
+import type { Hand } from '../construction/index.js';
 import {
   crossing,
   crossingId,

@@ -2,7 +2,7 @@ import { EditError, andThen, unchanged, type Edit } from '../chart/edit.js';
 import { placeStitches } from '../chart/edits.js';
 import { indexAt, rowFacts } from '../chart/rows.js';
 import { bookOf, type Chart } from '../chart/schema.js';
-import { constructionOf, sideOf } from '../construction/construction.js';
+import { takesTurns, wayOf, sideOf } from '../construction/index.js';
 import { crossing } from '../stitches/crossing.js';
 import type { Worked } from '../stitches/face.js';
 import type { Stitch } from '../stitches/book.js';
@@ -62,7 +62,7 @@ export function drawRope(chart: Chart, rope: RopeAt, wanted: (row: number) => nu
     const drawn = wanted(r);
     if (drawn === undefined) break;
     const target = Math.max(0, Math.min(drawn, chart.width - stitches));
-    const mayCross = constructionOf(chart).hasEdges
+    const mayCross = takesTurns(wayOf(chart))
       ? sideOf(chart, r) === 'RS'
       : r - last >= ROUNDS_BETWEEN || last === row;
     const by = Math.min(Math.abs(target - at), stitches);

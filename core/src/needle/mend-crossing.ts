@@ -3,7 +3,7 @@ import { placeStitches } from '../chart/edits.js';
 import { linesAcross, startOf } from '../chart/frame.js';
 import { indexAt, rowFacts, takesOfAll } from '../chart/rows.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
-import { rowTitle } from '../construction/construction.js';
+import { rowTitle } from '../construction/index.js';
 import { isCrossing, type Stitch } from '../stitches/book.js';
 import {
   crossing,

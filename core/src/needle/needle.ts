@@ -3,8 +3,9 @@ import { rowFacts, runsOf, takesOfAll, type Run } from '../chart/rows.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { modulo } from '../values.js';
 import { keptWhereSame, remembered, sameInputs, upwards } from '../remember.js';
+import { wayOf } from '../construction/index.js';
 import type { Stitch, StitchBook, StitchFacts } from '../stitches/book.js';
-import { loopOf, needleOf, sameFaces, type Loop, type Needle } from './loop.js';
+import { loopOf, needleOf, slippedOn, sameFaces, type Loop, type Needle } from './loop.js';
 
 /** What became of the needle in one row. Lists run from the right, as the RS looks. */
 export interface RowWork {
@@ -72,8 +73,7 @@ function workRuns(runs: readonly Run[], below: Needle, start: number): RowWork {
       if (from)
         for (let i = 0; i < continues.length; i++) from.push(continues[i]! < 0 ? -1 : taken + continues[i]!);
       if (faces === 'below') {
-        const { face, twisted, slipped } = below[taken] ?? loopOf('knit');
-        loops.push(loopOf(face, twisted, slipped + 1));
+        loops.push(slippedOn(below[taken] ?? loopOf('knit')));
       } else for (let i = 0; i < made.length; i++) loops.push(made[i]!);
       taken += takes;
     }
@@ -142,7 +142,7 @@ const keptWork = keptWhereSame<Row, RowWork>(
  */
 export function workChart(chart: Chart): readonly RowWork[] {
   const book = bookOf(chart);
-  return workRows(chart.rows, [book, chart.jogs, chart.construction], ({ element: row, carried, r }) =>
+  return workRows(chart.rows, [book, wayOf(chart)], ({ element: row, carried, r }) =>
     keptWork(row, workRow(row, carried ? carried.loops : castOnNeedle(row, book), book, startOf(chart, r))),
   );
 }

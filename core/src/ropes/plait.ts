@@ -3,7 +3,7 @@ import { rowFacts } from '../chart/rows.js';
 import { USUAL_RULES } from '../chart/rules.js';
 import { bookOf, type Chart } from '../chart/schema.js';
 import { shownUp } from '../chart/smallest.js';
-import { constructionOf, rowTitle } from '../construction/construction.js';
+import { wayOf, rowTitle } from '../construction/index.js';
 import { lcm, modulo } from '../values.js';
 import { fromStart, workChart } from '../needle/needle.js';
 import { crossingSize } from '../stitches/crossing.js';
@@ -112,7 +112,7 @@ function movesOf(roped: Roped, chart: Chart): Moves | null {
   /** The loop of the middle repeat that a loop of any repeat stands for; others stand for themselves. */
   const isRepeated = (loop: number) => loop >= before && loop < end;
   const home = (loop: number) => (isRepeated(loop) ? before + middle * of + modulo(loop - before, of) : loop);
-  const isTube = !constructionOf(drawn).hasEdges && plus === 0;
+  const isTube = !wayOf(drawn).hasEdges && plus === 0;
   const move: Move = (place) => {
     let target = to[place];
     if (target === undefined) return null;

@@ -1,7 +1,7 @@
 import { startOf } from '../chart/frame.js';
 import { loopColumns } from '../chart/rows.js';
 import { bookOf, type Chart } from '../chart/schema.js';
-import { rowTitle } from '../construction/construction.js';
+import { rowTitle, wayOf } from '../construction/index.js';
 import { memory, rowByRow } from '../remember.js';
 import { fromStart } from '../needle/needle.js';
 import { crossingSize, workedAfter, type Crossing, type Group } from '../stitches/crossing.js';
@@ -50,7 +50,7 @@ const remembered = memory<Ropes>();
 
 /** The ropes of a chart, traced from the bottom: strands with the same crossings, in the same groups, are one rope. */
 export const ropesOf = (chart: Chart): Ropes =>
-  remembered(chart.rows, [chart.jogs, chart.construction, chart.own, chart.width], () => gather(chart));
+  remembered(chart.rows, [wayOf(chart), chart.own, chart.width], () => gather(chart));
 
 function gather(chart: Chart): Ropes {
   const strands = strandsOf(chart);

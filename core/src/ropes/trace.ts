@@ -1,3 +1,4 @@
+import { wayOf } from '../construction/index.js';
 import { startOf } from '../chart/frame.js';
 import { bookOf, type Chart } from '../chart/schema.js';
 import { castOnAsShown, fromStart } from '../needle/needle.js';
@@ -393,7 +394,7 @@ function castOnStands(loops: number): readonly Stand[] {
 export function traceRopes(chart: Chart): readonly RowRopes[] {
   const book = bookOf(chart);
   const moves = movesOf(chart);
-  return ropesUp(moves, [book, chart.jogs, chart.construction], ({ element, carried, was, r }) => {
+  return ropesUp(moves, [book, wayOf(chart)], ({ element, carried, was, r }) => {
     const needle = r > 0 ? moves[r - 1]!.loops : castOnAsShown(chart.rows[0]!, book);
     const below = carried ? carried.after : castOnStands(element.takes);
     return traceRow(r, element, needle, below, startOf(chart, r), book, was);

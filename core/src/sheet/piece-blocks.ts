@@ -7,7 +7,7 @@ import { needleText } from '../measures/trade.js';
 import { sizesText } from '../sizes/in-sizes.js';
 import { layOut, type Laid } from '../sizes/lay-out.js';
 import { measuresText, type PieceWords } from '../sizes/piece-words.js';
-import { constructionOf } from '../construction/construction.js';
+import { wayOf } from '../construction/index.js';
 import { isCrossing } from '../stitches/book.js';
 import { stitchesText, type Manner } from '../words/manner.js';
 import type { SheetBlock } from './sheet.js';
@@ -49,7 +49,6 @@ function toolsLine(
 ): string[] {
   const { needle } = piece;
   const gauge = terms === 'UK' ? 'tension' : 'gauge';
-  const isRound = !constructionOf(piece).hasEdges;
   const held = written.key.flatMap(({ stitch, sides }) =>
     stitch && isCrossing(stitch) && sides.some(({ steps }) => steps.includes('cable needle')) ? [stitch] : [],
   );
@@ -58,7 +57,7 @@ function toolsLine(
     : held.length
       ? ['a cable needle']
       : [];
-  const markers = words.markers + (isRound ? 1 : 0);
+  const markers = words.markers + (wayOf(piece).hasEdges ? 0 : 1);
   const others = [...cable, ...(markers ? [markers === 1 ? 'a marker' : `${markers} markers`] : [])];
   const first =
     needle === null

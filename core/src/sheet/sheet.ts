@@ -3,7 +3,7 @@ import { repeatsAcross, repeatsUp } from '../chart/frame.js';
 import type { YarnName } from '../chart/cloth-settings.js';
 import { mirrorChart } from '../chart/edits.js';
 import type { Chart, Design, Section } from '../chart/schema.js';
-import { constructionOf } from '../construction/construction.js';
+import { rowWord } from '../construction/index.js';
 import type { Picture, RowSpan } from '../drawing/page.js';
 import type { KeyEntry } from '../words/key.js';
 import { keyWordText, mannerOf, type Manner } from '../words/manner.js';
@@ -67,7 +67,7 @@ const swatchText = ({ terms }: Manner): string =>
     ? 'A count is not a width: knit a tension square in this pattern, wash and block it, and measure its tension before casting on.'
     : 'A count is not a width: swatch this pattern, wash and block it, and measure before casting on.';
 
-const rowsWord = (chart: Chart): string => (constructionOf(chart).row === 'round' ? 'Rounds' : 'Rows');
+const rowsWord = (chart: Chart): string => `${rowWord(chart)}s`;
 
 function proofText({ charts, piece }: WrittenDesign): string {
   const times = ({ against }: (typeof charts)[number]) =>

@@ -2,12 +2,11 @@ import { lcm } from '../values.js';
 import type { Piece, Size } from '../chart/piece.js';
 import { rowFacts } from '../chart/rows.js';
 import { bookOf, invariants, LIMITS, type Chart, type Design, type Row } from '../chart/schema.js';
-import { constructionOf } from '../construction/construction.js';
+import { wayOf, type Way } from '../construction/index.js';
 import { lengthFor } from '../measures/gauge.js';
 import type { Length } from '../measures/length.js';
 import { sameFaces, type Needle } from '../needle/loop.js';
 import type { StitchBook } from '../stitches/book.js';
-import type { Side } from '../stitches/face.js';
 import { facesWanted, partCells, type BodyRow } from './body-rows.js';
 import { CLOTH_KINDS } from './cloths.js';
 import { bordersHigh } from './going.js';
@@ -15,7 +14,7 @@ import { layOut, movedColumns, type Laid, type LaidPart } from './lay-out.js';
 import { above, below, needlesBefore, NO_ROWS } from './meeting.js';
 import { PieceFault } from './piece-fault.js';
 import { mustGoOn, mustStand, ownOf } from './stands.js';
-import { sideAfter, type LengthWay, type MeetAgain } from './up.js';
+import { type LengthWay, type MeetAgain } from './up.js';
 
 /**
  * A piece put together as one chart: border, increase row, the rows of all parts side by side, decrease row, border.
@@ -68,16 +67,18 @@ function putTogether(design: Pick<Design, 'charts'>, piece: Piece, size: Size, h
   for (const of of laid.parts) mustStand(of, design.charts, piece);
   if (laid.stitches < 1)
     throw new PieceFault('The piece has no stitches yet: put a panel or a ground in it.');
-  const isRound = !constructionOf(piece).hasEdges;
+  const way = wayOf(piece);
   const edge = laid.parts.find(({ part }) => part.kind === 'selvage');
-  if (isRound && edge)
-    throw new PieceFault('A piece in the round has no edges: take the edge stitches out.', edge.part.id);
-  const { rows: body, way, meet, lead } = laid;
+  if (!way.hasEdges && edge)
+    throw new PieceFault(
+      `A piece worked ${way.worked} has no edges: take the edge stitches out.`,
+      edge.part.id,
+    );
+  const { rows: body, way: lengthWay, meet, lead } = laid;
   const own = ownOf(laid);
-  const book = bookOf({ own });
-  const sideIn = (number: number): Side => (isRound ? 'RS' : sideAfter(piece.firstRow, number - 1));
+  const book = way.book(own);
   const cells = Array.from({ length: body }, (_, i) => {
-    const row: BodyRow = { number: i + 1, n: i, last: body, side: sideIn(i + 1), isRound };
+    const row: BodyRow = { number: i + 1, n: i, last: body, side: way.sideAt(i), way };
     return laid.parts.map((_part, k) => partCells(laid, k, row));
   });
   mustGoOn(laid, cells, book);
@@ -94,17 +95,15 @@ function putTogether(design: Pick<Design, 'charts'>, piece: Piece, size: Size, h
     );
 
   const moved = movedColumns(rowsOfBody, book);
-  const bottom = below(piece, laid, facesWanted(rowsOfBody[0]!, book), moved, isRound);
-  const top = piece.border.top
-    ? above(piece.border.top, piece, laid, rowsOfBody, book, moved, sideIn, isRound)
-    : NO_ROWS;
+  const bottom = below(piece, laid, facesWanted(rowsOfBody[0]!, book), moved);
+  const top = piece.border.top ? above(piece.border.top, piece, laid, rowsOfBody, book, moved) : NO_ROWS;
 
   const rows = [...bottom.rows, ...rowsOfBody, ...top.rows];
   const chart: Chart = {
     id: 'piece',
     name: '',
     construction: piece.construction,
-    firstRow: isRound ? 'RS' : sideAfter(piece.firstRow, -bottom.rows.length),
+    firstRow: way.sideAt(-bottom.rows.length),
     ground: 'p',
     across: null,
     jogs: {},
@@ -113,7 +112,7 @@ function putTogether(design: Pick<Design, 'charts'>, piece: Piece, size: Size, h
     meant: {},
     own,
     width,
-    ...repeated(rows, bottom.rows.length, body, laid, isRound, book),
+    ...repeated(rows, bottom.rows.length, body, laid, way, book),
   };
   const [fault] = invariants(chart);
   if (fault) throw new PieceFault(fault.message);
@@ -130,7 +129,7 @@ function putTogether(design: Pick<Design, 'charts'>, piece: Piece, size: Size, h
     castOn: rowFacts(chart.rows[0]!, book).takes,
     meet,
     lead,
-    way,
+    way: lengthWay,
     length: rowGauge ? Math.round(lengthFor(rowGauge, rows.length)) : null,
   };
 }
@@ -149,13 +148,13 @@ function repeated(
   setup: number,
   body: number,
   { parts, meet: { from, every } }: Laid,
-  isRound: boolean,
+  { rowsToSameSide }: Way,
   book: StitchBook,
 ): Pick<Chart, 'rows' | 'up'> {
   if (every === null) return { rows, up: null };
   const pass = parts.map(periodOf).reduce(lcm, every);
   const closing = Math.max(0, ...parts.map(({ going }) => going?.rows.closing ?? 0));
-  if (!isRound && pass % 2) return { rows, up: null };
+  if (pass % rowsToSameSide) return { rows, up: null };
   const needles = needlesBefore(rows, book);
   // What a row slips keeps the face it had below the first pass: then the repeat begins with the second.
   for (const skipped of [0, pass]) {

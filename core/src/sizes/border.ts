@@ -1,9 +1,10 @@
 import type { Border, GroundCloth } from '../chart/piece.js';
+import type { Way } from '../construction/index.js';
 import type { Stitch } from '../stitches/book.js';
 import type { Face } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import { CLOTH_KINDS, comesOut, type ClothRow } from './cloths.js';
-import { gapsBetween } from './spread.js';
+import { endsOf, gapsBetween } from './spread.js';
 
 /** Borders: how many stitches they have, where stitches come and go between them and the parts, and their rows. */
 
@@ -37,9 +38,9 @@ const clothOf = ({ kind }: Border): GroundCloth | null =>
   kind === 'runs-on' ? null : kind === 'hem' ? 'stocking' : kind;
 
 /** Whether a border of so many stitches begins and ends as its rib wants. */
-export const borderComesOut = (border: Border, stitches: number, isRound: boolean): boolean => {
+export const borderComesOut = (border: Border, stitches: number, way: Way): boolean => {
   const cloth = clothOf(border);
-  return cloth === null || comesOut(cloth, stitches, isRound);
+  return cloth === null || comesOut(cloth, stitches, way);
 };
 
 /**
@@ -50,7 +51,7 @@ export function fewerIn(
   border: Border,
   loops: readonly MeetingLoop[],
   plain: number | null,
-  isRound: boolean,
+  way: Way,
 ): number {
   if (border.changes === 'none') return 0;
   if (border.fewer !== null) return border.fewer;
@@ -59,7 +60,7 @@ export function fewerIn(
   const wish = border.changes === 'even' && plain !== null ? Math.max(0, loops.length - plain) : ropes;
   for (let by = 0; by <= 4; by++)
     for (const n of [wish + by, wish - by])
-      if (n >= 0 && n < loops.length && borderComesOut(border, loops.length - n, isRound)) return n;
+      if (n >= 0 && n < loops.length && borderComesOut(border, loops.length - n, way)) return n;
   return wish;
 }
 
@@ -165,7 +166,7 @@ export function changesAmong(
   n: number,
   size: 1 | 2,
   changes: Border['changes'],
-  isRound: boolean,
+  way: Way,
 ): Changes | TooMany {
   const room = size === 1 ? Math.floor((loops.length - 1) / 2) : Math.floor(loops.length / 2);
   const what = size === 1 ? 'made between the stitches of the border' : 'worked together in pairs';
@@ -176,7 +177,7 @@ export function changesAmong(
   if (n > room) return tooMany;
   const inRopes = changes === 'ropes' ? placesByRopes(loops, n, size) : null;
   if (inRopes) return { places: inRopes, isSpread: false };
-  const gaps = gapsBetween(loops.length - n * size, n, isRound ? 'round' : 'whole');
+  const gaps = gapsBetween(loops.length - n * size, n, endsOf(way));
   let at = 0;
   const places = gaps.slice(0, n).map((gap) => {
     at += gap;

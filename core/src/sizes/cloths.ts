@@ -1,5 +1,6 @@
 import type { GroundCloth, PiecePart } from '../chart/piece.js';
 import type { Stitch } from '../stitches/book.js';
+import type { Way } from '../construction/index.js';
 import type { Side } from '../stitches/face.js';
 import { modulo } from '../values.js';
 
@@ -9,7 +10,7 @@ import { modulo } from '../values.js';
 export interface ClothRow {
   n: number;
   side: Side;
-  isRound: boolean;
+  way: Way;
 }
 
 interface ClothKind {
@@ -22,8 +23,8 @@ interface ClothKind {
   cell: (column: number, row: ClothRow) => Stitch;
 }
 
-/** A ridge of garter stitch lies where the cloth was knit on the wrong side, or purled on every other round. */
-const isRidge = ({ n, side, isRound }: ClothRow): boolean => (isRound ? modulo(n, 2) === 1 : side === 'WS');
+/** Where a ridge of garter stitch lies. */
+const isRidge = ({ n, side, way }: ClothRow): boolean => way.isRidge(n, side);
 const even = (n: number): Stitch => (modulo(n, 2) === 0 ? 'k' : 'p');
 
 export const CLOTH_KINDS: Readonly<Record<GroundCloth, ClothKind>> = {
@@ -48,10 +49,10 @@ export const CLOTH_KINDS: Readonly<Record<GroundCloth, ClothKind>> = {
   },
 };
 
-/** Whether a cloth of so many stitches begins and ends alike; in the round, whether its end meets its beginning. */
-export function comesOut(cloth: GroundCloth, stitches: number, isRound: boolean): boolean {
+/** Whether a cloth of so many stitches begins and ends alike; without edges, whether its end meets its beginning. */
+export function comesOut(cloth: GroundCloth, stitches: number, { hasEdges }: Way): boolean {
   const { of, ends } = CLOTH_KINDS[cloth];
-  return stitches % of === (isRound ? 0 : ends % of);
+  return stitches % of === (hasEdges ? ends % of : 0);
 }
 
 /** A ground's cells, from the right; those of a part beyond the middle are counted from the left, so that both sides match. */
@@ -75,7 +76,7 @@ export function selvageCells(
   isLeft: boolean,
 ): Stitch[] {
   const cells = groundCells(style === 'slipped' ? 'stocking' : style, stitches, row, isLeft);
-  const isFirst = isLeft ? row.side === 'WS' : row.side === 'RS';
+  const isFirst = row.way.beginsAt(row.side, 'right') === (isLeft ? 'left' : 'right');
   if (style === 'slipped' && isFirst) cells[isLeft ? stitches - 1 : 0] = 'slyb';
   return cells;
 }

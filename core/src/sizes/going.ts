@@ -1,6 +1,6 @@
 import type { Border, Piece, Size } from '../chart/piece.js';
 import { LIMITS, type Chart } from '../chart/schema.js';
-import { constructionOf } from '../construction/construction.js';
+import { takesTurns, wayOf } from '../construction/index.js';
 import { countOver, lengthFor } from '../measures/gauge.js';
 import { modulo } from '../values.js';
 import { borderRows } from './border.js';
@@ -27,7 +27,7 @@ export function upOfPart(part: ChartPart, chart: Chart): PanelUp {
     rows: panelRows(chart),
     start: part.starts,
     begins: Math.min(part.begins, chart.rows.length),
-    side: constructionOf(chart).hasEdges ? chart.firstRow : null,
+    side: takesTurns(wayOf(chart)) ? chart.firstRow : null,
   };
 }
 
@@ -99,5 +99,5 @@ export function waysUp(
   const gauge = (piece.gauge.whole ?? piece.gauge.plain)?.rows;
   if (!gauge) return null;
   const wanted = length - lengthFor(gauge, high + up.start - 1);
-  return lengthWays(up.rows, gauge, Math.max(1000, wanted), constructionOf(piece).hasEdges);
+  return lengthWays(up.rows, gauge, Math.max(1000, wanted), wayOf(piece));
 }

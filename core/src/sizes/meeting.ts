@@ -1,16 +1,16 @@
 import type { Border, Piece } from '../chart/piece.js';
 import { rowFacts } from '../chart/rows.js';
 import type { Row } from '../chart/schema.js';
+import { wayOf } from '../construction/index.js';
 import { countOver } from '../measures/gauge.js';
 import type { Needle } from '../needle/loop.js';
 import { freshNeedle, workRow } from '../needle/needle.js';
 import type { Stitch, StitchBook } from '../stitches/book.js';
-import type { Face, Side } from '../stitches/face.js';
+import type { Face } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import { borderCells, borderRows, changesAmong, fewerIn, withGaps, type MeetingLoop } from './border.js';
 import type { Laid } from './lay-out.js';
 import { PieceFault } from './piece-fault.js';
-import { sideAfter } from './up.js';
 
 /** Where borders and the parts' rows meet: the rows below and above, and those that lead from one count to the other. */
 
@@ -64,23 +64,23 @@ export function below(
   laid: Laid,
   base: readonly Stitch[],
   moved: ReadonlySet<number>,
-  isRound: boolean,
 ): BorderRows {
   const border = piece.border.bottom;
+  const way = wayOf(piece);
   if (!border) return NO_ROWS;
   const cells = base.filter((c) => c !== NO_STITCH);
   const { loops, columns } = meetingLoops(base, (i) => (cells[i] === 'k' ? 'knit' : 'purl'), moved);
-  const count = fewerIn(border, loops, plainIn(laid, piece), isRound);
-  const found = changesAmong(loops, count, 1, border.kind === 'runs-on' ? 'ropes' : border.changes, isRound);
+  const count = fewerIn(border, loops, plainIn(laid, piece), way);
+  const found = changesAmong(loops, count, 1, border.kind === 'runs-on' ? 'ropes' : border.changes, way);
   if ('problem' in found) throw new PieceFault(found.problem);
   const { places: made, isSpread } = found;
   const isMade = new Set(made.map((i) => columns[i]!));
   const isThere = base.map((cell, column) => cell !== NO_STITCH && !isMade.has(column));
   const faces = loops.filter((_, i) => !made.includes(i)).map((l) => l.face);
   const high = borderRows(border);
-  const firstSide = sideAfter(piece.firstRow, -(high + (count ? 1 : 0)));
+  const lowest = -(high + (count ? 1 : 0));
   const rows = Array.from({ length: high }, (_, r): Row => {
-    const row = { n: r, side: isRound ? ('RS' as const) : sideAfter(firstSide, r), isRound };
+    const row = { n: r, side: way.sideAt(lowest + r), way };
     return withGaps(borderCells(border, r, faces, row), isThere);
   });
   if (count) rows.push(base.map((cell, c) => (isMade.has(c) ? (cell === 'k' ? 'm1l' : 'm1lp') : cell)));
@@ -95,9 +95,8 @@ export function above(
   rows: readonly Row[],
   book: StitchBook,
   moved: ReadonlySet<number>,
-  sideIn: (number: number) => Side,
-  isRound: boolean,
 ): BorderRows {
+  const way = wayOf(piece);
   const needle = needlesBefore(rows, book).at(-1)!;
   const last = rows.at(-1)!;
   // The columns of the loops that the last row leaves.
@@ -106,8 +105,8 @@ export function above(
     return [...Array<Stitch>(makes).fill('k'), ...Array<Stitch>(Math.max(0, span - makes)).fill(NO_STITCH)];
   });
   const { loops, columns } = meetingLoops(base, (i) => needle[i]!.face, moved);
-  const count = fewerIn(border, loops, plainIn(laid, piece), isRound);
-  const found = changesAmong(loops, count, 2, border.kind === 'runs-on' ? 'ropes' : border.changes, isRound);
+  const count = fewerIn(border, loops, plainIn(laid, piece), way);
+  const found = changesAmong(loops, count, 2, border.kind === 'runs-on' ? 'ropes' : border.changes, way);
   if ('problem' in found) throw new PieceFault(found.problem);
   const { places: pairs, isSpread } = found;
   const gone = new Set(pairs.map((i) => columns[i + 1]!));
@@ -115,7 +114,6 @@ export function above(
   const faceAt = new Map(columns.map((column, i) => [column, loops[i]!.face]));
   const isThere = base.map((cell, column) => cell !== NO_STITCH && !gone.has(column));
   const faces = columns.filter((c) => !gone.has(c)).map((c) => faceAt.get(c)!);
-  const start = rows.length + 1;
   const made: Row[] = [];
   if (count)
     made.push(
@@ -127,7 +125,7 @@ export function above(
       }),
     );
   for (let r = 0; r < borderRows(border); r++) {
-    const row = { n: r, side: sideIn(start + made.length), isRound };
+    const row = { n: r, side: way.sideAt(rows.length + made.length), way };
     made.push(withGaps(borderCells(border, r, faces, row), isThere));
   }
   return { rows: made, count, isSpread };

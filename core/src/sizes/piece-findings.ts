@@ -5,7 +5,7 @@ import { bookOf, type Chart, type Design } from '../chart/schema.js';
 import { setStep, type Step } from '../chart/steps.js';
 import { EditError, andThen } from '../chart/edit.js';
 import type { Finding } from '../checks/finding.js';
-import { constructionOf } from '../construction/construction.js';
+import { takesTurns, wayOf } from '../construction/index.js';
 import { lengthText, type Length, type LengthUnit } from '../measures/length.js';
 import { assemble } from './assemble.js';
 import { facesWanted } from './body-rows.js';
@@ -54,7 +54,7 @@ function withSetUpRow(chart: Chart): readonly Step[] | null {
 }
 
 function sideFindings(design: Pick<Design, 'charts'>, piece: Piece): PieceFinding[] {
-  if (!constructionOf(piece).hasEdges) return [];
+  if (!takesTurns(wayOf(piece))) return [];
   const { parts } = layOut(design, piece, piece.sizes[0]!);
   return parts.flatMap(({ part, going, name }): PieceFinding[] => {
     if (!going || !isChartPart(part)) return [];
@@ -115,11 +115,10 @@ function sizeFindings(
         'note',
         `${many}the changes of the ${end === 'bottom' ? 'increase' : 'decrease'} row cannot all be placed where the panels want them, so they are spread evenly over the row.`,
       );
-    const isRound = !constructionOf(piece).hasEdges;
     for (const end of ['bottom', 'top'] as const) {
       const border = piece.border[end];
       const stitches = end === 'bottom' ? made.castOn : made.laid.stitches - made.decreases;
-      if (border && !borderComesOut(border, stitches, isRound))
+      if (border && !borderComesOut(border, stitches, wayOf(piece)))
         tell(
           'border-uneven',
           'caution',

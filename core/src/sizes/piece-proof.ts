@@ -1,4 +1,6 @@
-import { bookOf, type Hand } from '../chart/schema.js';
+import { bookOf } from '../chart/schema.js';
+import type { Hand } from '../construction/index.js';
+import { provedWay } from '../words/proof/way.js';
 import type { Piece } from '../chart/piece.js';
 import { sameStitches } from '../chart/steps.js';
 import { needleOf, type Needle } from '../needle/loop.js';
@@ -271,6 +273,5 @@ export function provePanelRows(
 
 /** The side of a row by the proof's own account. */
 function sideOfRow({ construction, firstRow }: Piece, number: number): Side {
-  if (construction === 'round') return 'RS';
-  return number % 2 === 1 ? firstRow : firstRow === 'RS' ? 'WS' : 'RS';
+  return provedWay({ construction }).side(number, firstRow);
 }

@@ -2,10 +2,10 @@ import { repeatRows } from '../chart/frame.js';
 import { rowFacts } from '../chart/rows.js';
 import { bookOf } from '../chart/schema.js';
 import type { Piece } from '../chart/piece.js';
-import { constructionOf, sideOf } from '../construction/construction.js';
+import { rowWord, sideOf, wayOf } from '../construction/index.js';
 import { stitchesText, type Manner } from '../words/manner.js';
 import { itemsText } from '../words/render.js';
-import { dictionOf, readsLeftwards, type Diction } from '../words/vocabulary.js';
+import { dictionOf, beginsRight, type Diction } from '../words/vocabulary.js';
 import { phrase, type WordSettings } from '../words/write.js';
 import type { Stitch } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
@@ -117,9 +117,9 @@ export function rowPartsText(
   side: Side,
   mark: 'pm' | 'sm',
   isSet: boolean,
-  { diction, settings, manner }: Telling,
+  { diction, manner }: Telling,
 ): string {
-  const inOrder = readsLeftwards(side, settings.hand) ? parts : [...parts].reverse();
+  const inOrder = beginsRight(side, diction) ? parts : [...parts].reverse();
   return inOrder
     .map((part) => {
       if (part.kind === 'mark') return mark;
@@ -163,7 +163,7 @@ export function everyOf({ laid }: Assembled, piece: Piece): number {
         ? 2
         : 1,
   );
-  return periods.reduce(lcm, constructionOf(piece).rowsToSameSide);
+  return periods.reduce(lcm, wayOf(piece).rowsToSameSide);
 }
 
 /** "Continue as set", with the rule where it is told first. */
@@ -210,7 +210,3 @@ export function bodyLinesOf(piece: Piece, made: Assembled, telling: Telling): Bo
   }
   return lines.map(({ isSet: _, ...line }) => line);
 }
-
-/** What the row of a piece is called. */
-export const rowWord = (piece: Pick<Piece, 'construction'>): string =>
-  constructionOf(piece).row === 'round' ? 'Round' : 'Row';

@@ -1,7 +1,7 @@
 import type { Piece } from '../chart/piece.js';
 import type { Chart, Design } from '../chart/schema.js';
 import { errorsIn } from '../checks/index.js';
-import { constructionOf, sideOf } from '../construction/construction.js';
+import { rowWord, sideOf, takesTurns, wayOf } from '../construction/index.js';
 import { lengthText } from '../measures/length.js';
 import type { Stitch } from '../stitches/book.js';
 import { stitchId } from '../stitches/book.js';
@@ -23,7 +23,7 @@ import { checkPiece } from './piece-findings.js';
 import { isToldApart, merged, ofOneSize, type OwnLine, type PieceLine } from './piece-lines.js';
 import { PieceFault } from './piece-fault.js';
 import { PieceMisread, provePanelRows } from './piece-proof.js';
-import { bodyLinesOf, rowParts, rowWord, tellingOf } from './piece-rows.js';
+import { bodyLinesOf, rowParts, tellingOf } from './piece-rows.js';
 import { metOtherwise } from './met.js';
 import { evenlyText, leftBefore } from './plain-change.js';
 import { chartsPrinted, type NamedChart } from './standing.js';
@@ -96,7 +96,7 @@ function writeBorder({ made }: SizeMade, end: End, settings: WordSettings, manne
   const lines = written.pattern.rows.map((line): OwnLine => {
     const isChange = line.numbers.length === 1 && line.numbers[0] === change + 1 && !line.rest;
     // The row of changes stands under a name of its own.
-    const side = constructionOf(chart).hasEdges ? ` (${sideText(sideOf(chart, change), manner)})` : '';
+    const side = takesTurns(wayOf(chart)) ? ` (${sideText(sideOf(chart, change), manner)})` : '';
     return {
       head: isChange ? `${name} ${change + 1}${side}` : rowHeadText(line, manner),
       words: rowBodyText(line, manner),
@@ -150,7 +150,7 @@ function usedInBody(piece: Piece, made: Assembled, settings: WordSettings): Pick
   const rows = bodyLinesOf(piece, made, tellingOf(made, settings, mannerOf(settings.style)));
   for (const { from, text } of rows) {
     if (text.startsWith('continue as set')) continue;
-    const side = constructionOf(piece).sideOf(from - 1, piece.firstRow);
+    const side = sideOf(piece, from - 1);
     for (const part of rowParts(piece, made, from)) {
       if (part.kind === 'stitches') for (const s of part.stitches) used[side].set(stitchId(s), s);
       if (part.kind === 'mark') [places, slips] = [places || from === 1, slips || from > 1];
@@ -161,11 +161,11 @@ function usedInBody(piece: Piece, made: Assembled, settings: WordSettings): Pick
 
 /** A line of the body as it is printed for one size. */
 function bodyLinesIn(piece: Piece, { made }: SizeMade, settings: WordSettings, manner: Manner): OwnLine[] {
-  const { hasEdges, sideOf: side } = constructionOf(piece);
+  const way = wayOf(piece);
   return bodyLinesOf(piece, made, tellingOf(made, settings, manner)).map(({ from, to, text, count }) => ({
     head:
       from === to
-        ? `${rowWord(piece)} ${from}${hasEdges ? ` (${sideText(side(from - 1, piece.firstRow), manner)})` : ''}`
+        ? `${rowWord(piece)} ${from}${takesTurns(way) ? ` (${sideText(way.sideAt(from - 1), manner)})` : ''}`
         : `${rowWord(piece)}s ${from}–${to}`,
     words: `${text}.${count === null ? '' : ` (${stitchesText(count, manner)})`}`,
   }));
@@ -357,7 +357,6 @@ export function writePieceRows(
     '0',
     sizesText(all.map(({ made }) => made.castOn)),
   );
-  const isRound = !constructionOf(piece).hasEdges;
   const markers = Math.max(
     ...all.map(({ made }) => rowParts(piece, made, 1).filter(({ kind }) => kind === 'mark').length),
   );
@@ -372,7 +371,7 @@ export function writePieceRows(
         heading: 'Cast-on',
         before: [
           `${castOn}.`,
-          ...(isRound ? ['Join for the round, and place a marker where it begins.'] : []),
+          ...(!wayOf(piece).hasEdges ? ['Join for the round, and place a marker where it begins.'] : []),
         ],
         rows: [],
         after: [],

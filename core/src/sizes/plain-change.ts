@@ -1,12 +1,11 @@
 import type { Piece } from '../chart/piece.js';
 import { rowFacts } from '../chart/rows.js';
 import { bookOf } from '../chart/schema.js';
-import { constructionOf } from '../construction/construction.js';
+import { rowWord, wayOf } from '../construction/index.js';
 import { wordText, type Manner } from '../words/manner.js';
 import type { Assembled, SizeMade } from './assemble.js';
 import { linesInSizes } from './in-sizes.js';
-import { rowWord } from './piece-rows.js';
-import { spread } from './spread.js';
+import { endsOf, spread } from './spread.js';
 
 /** Stitches on the needle before so many of a piece's last rows. */
 export const leftBefore = ({ chart }: Pick<Assembled, 'chart'>, rows: number): number =>
@@ -26,7 +25,7 @@ export function evenlyText(
     const of = end === 'bottom' ? made.castOn : leftBefore(made, made.above);
     const to = end === 'bottom' ? of + made.increases : of - made.decreases;
     if (of === to) return null;
-    const row = spread({ from: of, to, ends: constructionOf(piece).hasEdges ? 'whole' : 'round' });
+    const row = spread({ from: of, to, ends: endsOf(wayOf(piece)) });
     return 'problem' in row
       ? null
       : row.words.replace(/\b(?:k\d+|M1|k2tog|kfb)\b/g, (word) =>

@@ -1,3 +1,4 @@
+import type { Way } from '../construction/index.js';
 import type { Stitch } from '../stitches/book.js';
 import { fold } from '../words/fold.js';
 import { stitchesText } from '../words/manner.js';
@@ -15,7 +16,11 @@ export type SpreadKind = 'increase' | 'decrease';
  * What is left at the ends of the row: a gap like all others (flat, the default); half a gap, for edges that are seamed
  * to each other; none, in the round, where the end is followed by the beginning.
  */
-export type SpreadEnds = 'whole' | 'half' | 'round';
+export const SPREAD_ENDS = ['whole', 'half', 'round'] as const;
+export type SpreadEnds = (typeof SPREAD_ENDS)[number];
+
+/** The ends that a row has as it is worked. */
+export const endsOf = ({ hasEdges }: Way): SpreadEnds => (hasEdges ? 'whole' : 'round');
 
 /**
  * How each change is worked: an increase made between two stitches, one worked into a stitch, or two stitches worked

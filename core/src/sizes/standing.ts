@@ -4,7 +4,7 @@ import { mirrorChart } from '../chart/edits.js';
 import type { Piece, PiecePart } from '../chart/piece.js';
 import type { Chart } from '../chart/schema.js';
 import { sameStitches } from '../chart/steps.js';
-import { constructionOf } from '../construction/construction.js';
+import { firstSide, takesTurns, wayOf } from '../construction/index.js';
 import { remembered } from '../remember.js';
 import { sideAfter } from './up.js';
 
@@ -47,7 +47,8 @@ const workedAs = remembered(
  */
 function asWorked(chart: Chart, { construction, firstRow, parts }: Stage): Chart {
   if (chart.construction === construction) return chart;
-  if (!constructionOf({ construction }).hasEdges) return workedAs(chart, construction, 'RS');
+  if (!takesTurns(wayOf({ construction })))
+    return workedAs(chart, construction, firstSide(construction, firstRow));
   const first = parts.find((p): p is ChartPart => isChartPart(p) && p.chart === chart.id);
   const before = first ? first.starts - first.begins : 0;
   return workedAs(chart, construction, sideAfter(firstRow, before));
@@ -63,7 +64,7 @@ export function chartOfPart(charts: readonly Chart[], stage: Stage, part: ChartP
 
 /** Whether something that has stitches stands at both sides of a part; in the round it does. */
 function isBetween({ parts, construction }: Stage, i: number): boolean {
-  if (!constructionOf({ construction }).hasEdges) return parts.length > 1;
+  if (!wayOf({ construction }).hasEdges) return parts.length > 1;
   const hasStitches = (p: PiecePart) => p.kind !== 'marker';
   return parts.slice(0, i).some(hasStitches) && parts.slice(i + 1).some(hasStitches);
 }

@@ -1,5 +1,5 @@
 import { hasJogs, repeatsAcross, startOf } from '../chart/frame.js';
-import { constructionOf } from '../construction/construction.js';
+import { wayOf } from '../construction/index.js';
 import { rowFacts } from '../chart/rows.js';
 import type { Chart, Row } from '../chart/schema.js';
 import { errorsIn } from '../checks/index.js';
@@ -26,10 +26,11 @@ export function mustStand(
     );
   if (chart.rows.some((_, r) => startOf(chart, r) !== 0))
     throw new PieceFault(`${name} moves the marker of the round: it can only be a piece by itself.`, part.id);
+  const { worked } = wayOf({ construction });
   const original = charts.find((c) => c.id === part.chart)!;
   if (original.construction !== construction && hasJogs(original))
     throw new PieceFault(
-      `${name} is charted ${constructionOf(original).worked} and shifts rows sideways: in a piece worked ${constructionOf({ construction }).worked} these cannot be told by its rows. Chart it ${constructionOf({ construction }).worked} on the Bench.`,
+      `${name} is charted ${wayOf(original).worked} and shifts rows sideways: in a piece worked ${worked} these cannot be told by its rows. Chart it ${worked} on the Bench.`,
       part.id,
     );
   const faults = errorsIn(chart);

@@ -67,21 +67,21 @@ export type Swatch = Readonly<z.infer<typeof SwatchSchema>>;
 export const MOST_SWATCHES = 2000;
 
 /** Which way something is counted. */
-export type Way = 'stitches' | 'rows';
+export type Counted = 'stitches' | 'rows';
 
 /** What was read of a swatch in one state; null where nothing was. */
-export const gaugeIn = (swatch: Swatch, state: 'before' | 'after', way: Way): Averaged | null =>
+export const gaugeIn = (swatch: Swatch, state: 'before' | 'after', way: Counted): Averaged | null =>
   swatch[state][way].length ? averaged(swatch[state][way]) : null;
 
 /** The gauge a piece goes by: after washing, and only where that was not measured, before. */
-export function gaugeOf(swatch: Swatch, way: Way): { gauge: Gauge; isWashed: boolean } | null {
+export function gaugeOf(swatch: Swatch, way: Counted): { gauge: Gauge; isWashed: boolean } | null {
   const [after, before] = [gaugeIn(swatch, 'after', way), gaugeIn(swatch, 'before', way)];
   const read = after ?? before;
   return read && { gauge: read.gauge, isWashed: after !== null };
 }
 
 /** By how much the swatch grew in the wash across or up; null where it was not measured on both sides of it. */
-export function growthOf(swatch: Swatch, way: Way): number | null {
+export function growthOf(swatch: Swatch, way: Counted): number | null {
   const [before, after] = [gaugeIn(swatch, 'before', way), gaugeIn(swatch, 'after', way)];
   return before && after && growth(before.gauge, after.gauge);
 }

@@ -1,6 +1,7 @@
 import { repeatRows } from '../chart/frame.js';
 import type { Chart } from '../chart/schema.js';
 import type { Side } from '../stitches/face.js';
+import type { Way } from '../construction/index.js';
 import { lcm, modulo } from '../values.js';
 import type { Gauge } from '../measures/gauge.js';
 import type { Length } from '../measures/length.js';
@@ -104,8 +105,8 @@ export interface LengthWay {
 }
 
 /**
- * The ways a panel comes to a length: whole repeats on both sides of it; ended where it is nearest; and centred. In
- * flat work a panel that begins on another row of its repeat keeps the side it is charted for.
+ * The ways a panel comes to a length: whole repeats on both sides of it; ended where it is nearest; and centred. Where
+ * rows take turns between the sides a panel that begins on another row of its repeat keeps the side it is charted for.
  *
  * @param gauge rows over a length
  */
@@ -113,7 +114,7 @@ export function lengthWays(
   { setup, repeat, closing }: PanelRows,
   gauge: Gauge,
   wanted: Length,
-  isFlat: boolean,
+  { rowsToSameSide }: Way,
 ): LengthWay[] {
   const lengthOfRows = (n: number): Length => Math.round((n * gauge.over) / gauge.count);
   const way = (kind: LengthWay['kind'], rows: number, begins: number): LengthWay => {
@@ -136,9 +137,8 @@ export function lengthWays(
   if (!ways.some(({ rows }) => rows === nearest)) ways.push(way('part', nearest, 1));
   // As many rows are left off below as above: set-up and closing rows would stand in the way of that.
   if (setup === 0 && closing === 0) {
-    const step = isFlat ? 2 : 1;
     let best: LengthWay | null = null;
-    for (let off = step; 2 * off < repeat; off += step) {
+    for (let off = rowsToSameSide; 2 * off < repeat; off += rowsToSameSide) {
       const n = Math.max(1, Math.round((wish + 2 * off) / repeat));
       const one = way('centred', n * repeat - 2 * off, off + 1);
       if (!best || Math.abs(one.off) < Math.abs(best.off)) best = one;

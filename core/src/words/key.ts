@@ -1,6 +1,8 @@
+import { sideOf, wayOf } from '../construction/index.js';
 import { stitchUse } from '../chart/edits.js';
 import { markerMoved } from '../chart/frame.js';
-import type { Chart, Hand, Settings } from '../chart/schema.js';
+import type { Chart, Settings } from '../chart/schema.js';
+import type { Hand } from '../construction/index.js';
 import { nameOf } from '../names/schools.js';
 import { isCrossing, kindOf, makesOf, stitchId, takesOf, type Stitch } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
@@ -10,7 +12,7 @@ import type { Crossing } from '../stitches/crossing.js';
 import type { KeyLine, Move, Steps } from './pattern.js';
 import { keyWordText, mannerOf, saysItself, withoutNumber, type Manner } from './manner.js';
 import { looseText, stepsText } from './render.js';
-import { kindSteps, readsLeftwards, wordOf, type Diction } from './vocabulary.js';
+import { kindSteps, beginsRight, wordOf, type Diction } from './vocabulary.js';
 
 /** One entry of the key: a symbol's stitch, what it is called and worked as on the sides it is written on. */
 export interface KeyEntry {
@@ -124,7 +126,9 @@ function markerLines(parts: readonly KeyPart[], hand: Hand): KeyLine[] {
     charts.flatMap((chart) =>
       chart.rows.flatMap((_, r): (keyof typeof MOVES_OF_MARKER)[] => {
         const moved = markerMoved(chart, r);
-        return moved ? [readsLeftwards('RS', hand) === moved > 0 ? 'on' : 'back'] : [];
+        return moved
+          ? [beginsRight(sideOf(chart, r), { way: wayOf(chart), hand }) === moved > 0 ? 'on' : 'back']
+          : [];
       }),
     ),
   );

@@ -1,4 +1,4 @@
-import type { Hand } from '../chart/schema.js';
+import type { Hand } from '../construction/index.js';
 import { TWIST_WAYS, twistOf, type TwistMethod } from '../stitches/twist.js';
 import { mirrorCrossing, sameCrossing, type Crossing } from '../stitches/crossing.js';
 import { otherSide, type Side, type Worked } from '../stitches/face.js';

@@ -1,5 +1,5 @@
-import type { Hand } from '../chart/schema.js';
-import type { Construction } from '../construction/construction.js';
+import type { Hand } from '../construction/index.js';
+import type { Alike, Way, WayId } from '../construction/index.js';
 import type { Lean, Side, Worked } from '../stitches/face.js';
 import type { TwistWay } from '../stitches/twist.js';
 
@@ -18,7 +18,7 @@ export interface Pattern {
 
 /** How it is worked, and by whom; null where a text does not say. */
 export interface Head {
-  construction: Construction['id'] | null;
+  construction: WayId | null;
   hand: Hand;
 }
 
@@ -51,7 +51,7 @@ export interface Planned {
 /** One line of written rows. */
 export interface RowLine {
   /** Null where a text gives a bare number. */
-  kind: Construction['row'] | null;
+  kind: Way['row'] | null;
   /** The numbers it is written under; none where it has a name instead, or only stands for others. */
   numbers: number[];
   /** "set-up", "next", "inc": a row without a number, which follows the one before it. */
@@ -70,7 +70,7 @@ export interface RowLine {
 }
 
 /** The rows a line also holds for: those of a side, or of a parity, but for some. */
-export type Rest = ({ side: Side } | { parity: 0 | 1 | null }) & { but?: number[] };
+export type Rest = (Alike | { parity: null }) & { but?: number[] };
 
 /**
  * What a row says: as other rows in turn (with some words put for others), as the stitches present, one cloth all over,

@@ -3,7 +3,7 @@ import { methodOf, type TwistMethod, type TwistWay } from '../stitches/twist.js'
 import { crossingOfLoose } from './reader/loose.js';
 import { repeatColumns, repeatsAcross } from '../chart/frame.js';
 import { jogsFrom } from '../chart/lines.js';
-import { constructionOf } from '../construction/construction.js';
+import { wayOf } from '../construction/index.js';
 import { LIMITS, type Chart } from '../chart/schema.js';
 import { stitchBook, stitchId, type Stitch } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
@@ -276,7 +276,7 @@ function readWithin(text: string, given: ReadOptions, budget: { left: number }):
     defined: key.defined,
     told: key.told,
     instead: key.instead,
-    hasEdges: constructionOf(options).hasEdges,
+    hasEdges: wayOf(options).hasEdges,
     blocked: key.blocked,
     answers,
     budget,

@@ -1,4 +1,4 @@
-import { CONSTRUCTIONS } from '../construction/construction.js';
+import { wayOf } from '../construction/index.js';
 import { remembered } from '../remember.js';
 import { isTwisted, type Worked } from '../stitches/face.js';
 import type {
@@ -248,7 +248,7 @@ export function constructionLines({ head, multiple }: Pattern, manner: Manner): 
 }
 
 function workedText({ head, multiple }: Pick<Pattern, 'head' | 'multiple'>, manner: Manner): string {
-  const construction = head.construction && CONSTRUCTIONS[head.construction];
+  const construction = head.construction && wayOf({ construction: head.construction });
   const worked = [
     construction && `Worked ${construction.worked}.`,
     multiple && `${multipleText(multiple, construction?.row ?? 'row', manner)}.`,
@@ -268,7 +268,7 @@ function aboutLines(pattern: Pattern, manner: Manner): string[] {
 
 /** How the rows follow each other, in lines. */
 export function planLines({ plan, head }: Pattern): string[] {
-  const row = head.construction ? CONSTRUCTIONS[head.construction].row : 'row';
+  const row = head.construction ? wayOf({ construction: head.construction }).row : 'row';
   return plan ? [`${planText(plan, row)}.`] : [];
 }
 

@@ -1,6 +1,6 @@
 import { EditError, andThen, unchanged, type Edit } from '../chart/edit.js';
 import { groundRow, insertRows, withRow } from '../chart/edits.js';
-import { constructionOf, sideOf } from '../construction/construction.js';
+import { wayOf, sideOf } from '../construction/index.js';
 import { bookOf, LIMITS, type Chart, type Row } from '../chart/schema.js';
 import { markerMoved, startOf } from '../chart/frame.js';
 import { crossingsUsed } from '../names/check-names.js';
@@ -21,7 +21,7 @@ import { stitchesNamed, WordProblem, type Lexicon } from './reader/lexicon.js';
 import { RowProblem } from './reader/at-work.js';
 import { takenSoFar, workWords } from './reader/work.js';
 import { turned } from './reader/hands.js';
-import { readsLeftwards } from './vocabulary.js';
+import { beginsRight } from './vocabulary.js';
 import type { WordSettings } from './write.js';
 
 /** Words that cannot become a row of this chart, as one sentence for the designer. */
@@ -104,7 +104,7 @@ function placeOf(chart: Chart, index: number, settings: Naming): Place {
       hand: settings.hand,
       book,
       defined: new Map(named),
-      hasEdges: constructionOf(chart).hasEdges,
+      hasEdges: wayOf(chart).hasEdges,
     },
     names: namesIn([...chart.own.flatMap((o) => [o.rs, o.ws]), ...named.map(([name]) => name)]),
   };
@@ -137,7 +137,7 @@ function rowIn({ chart, index, side, needle, lexicon, names }: Place, text: stri
     }
     const { stitches, moved } = workWords(ownBody(body, 0), needle, side, lexicon);
     const wanted = markerMoved(chart, index);
-    if (moved !== (readsLeftwards(side, lexicon.hand) ? wanted : -wanted))
+    if (moved !== (beginsRight(side, { way: wayOf(chart), hand: lexicon.hand }) ? wanted : -wanted))
       throw new RowWordsError('Where a round begins is set on the chart, and its words follow.');
     return overGaps(turned(stitches, side, lexicon.hand), chart.rows[index]!, chart);
   } catch (error) {

@@ -1,6 +1,7 @@
 import { become, type Edit } from '../chart/edit.js';
-import type { Chart, Hand } from '../chart/schema.js';
-import { sideOf } from '../construction/construction.js';
+import type { Chart } from '../chart/schema.js';
+import type { Hand } from '../construction/index.js';
+import { sideOf } from '../construction/index.js';
 import { isCrossing, type Stitch } from '../stitches/book.js';
 import { faceOf } from '../stitches/face.js';
 import type { TwistMethod } from '../stitches/twist.js';

@@ -1,4 +1,6 @@
-import { bookOf, type Chart, type Hand, type Settings } from '../chart/schema.js';
+import { bookOf, type Chart, type Settings } from '../chart/schema.js';
+import type { Hand } from '../construction/index.js';
+import { wayOf, type Way } from '../construction/index.js';
 import { isCrossing, kindOf, type Stitch, type StitchBook } from '../stitches/book.js';
 import type { Crossing } from '../stitches/crossing.js';
 import type { Side } from '../stitches/face.js';
@@ -9,6 +11,7 @@ import type { Item } from './pattern.js';
 
 /** Who works the words and how crossings are named in them. */
 export interface Diction {
+  way: Way;
   naming: Naming;
   hand: Hand;
   book: StitchBook;
@@ -18,15 +21,18 @@ export interface Diction {
   runs: Map<string, Item[]>;
 }
 
-/** Whether rows are met from the other end than a right-handed knitter meets them. */
-export function readsLeftwards(side: Side, hand: Hand): boolean {
-  return (side === 'RS') !== (hand === 'left-same-fabric');
-}
+/** Whether these hands begin a row of a side at its right end, as the right side looks. */
+export const beginsRight = (side: Side, { way, hand }: Pick<Diction, 'way' | 'hand'>): boolean =>
+  way.beginsAt(side, hand) === 'right';
 
 /** Stitches of a row, from the right, put in the order the hands meet them; gaps are not worked. */
-export function workingOrder(stitches: readonly Stitch[], side: Side, hand: Hand): Stitch[] {
+export function workingOrder(
+  stitches: readonly Stitch[],
+  side: Side,
+  diction: Pick<Diction, 'way' | 'hand'>,
+): Stitch[] {
   const worked = stitches.filter((s) => s !== NO_STITCH);
-  return readsLeftwards(side, hand) ? worked : worked.reverse();
+  return beginsRight(side, diction) ? worked : worked.reverse();
 }
 
 /** An increase is called by the way it leans; other stitches by what the hands do. */
@@ -100,10 +106,12 @@ export function dictionOf(
   }: Pick<Settings, 'school' | 'names' | 'hand'> & Partial<Pick<Settings, 'twist' | 'twistNames'>>,
 ): Diction {
   const book = bookOf(chart);
+  const way = wayOf({ construction: chart.construction });
   const known = dictions.get(book) ?? [];
   const sameNames = (n: Naming['names']) => n === names || JSON.stringify(n) === JSON.stringify(names);
   let diction = known.find(
-    ({ hand: own, naming: n }) =>
+    ({ way: worked, hand: own, naming: n }) =>
+      worked === way &&
       own === hand &&
       n.school === school &&
       n.twist === twist &&
@@ -112,6 +120,7 @@ export function dictionOf(
   );
   if (!diction) {
     diction = {
+      way,
       naming: { school, names, hand, twist, twistNames },
       hand,
       book,

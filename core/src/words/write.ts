@@ -19,7 +19,7 @@ import { rowUse, takesOfAll } from '../chart/rows.js';
 import { bookOf, type Chart, type Settings } from '../chart/schema.js';
 import type { TwistMethod } from '../stitches/twist.js';
 import { unfold } from '../chart/unfold.js';
-import { constructionOf, sideOf } from '../construction/construction.js';
+import { isAmong, sideOf, takesTurns, wayOf, type Alike } from '../construction/index.js';
 import { nameOf, schoolName } from '../names/schools.js';
 import type { Needle } from '../needle/loop.js';
 import { presents } from '../needle/carry.js';
@@ -36,15 +36,7 @@ import { cableMoves, twistBy } from './moves.js';
 import type { Body, Item, Multiple, Pattern, Planned, RowLine } from './pattern.js';
 import { itemsText, patternText, rowText, rowWordsText } from './render.js';
 import { ABBREVIATED, mannerOf, type Manner } from './manner.js';
-import {
-  dictionOf,
-  itemOf,
-  readsLeftwards,
-  runOf,
-  wordOf,
-  workingOrder,
-  type Diction,
-} from './vocabulary.js';
+import { dictionOf, itemOf, beginsRight, runOf, wordOf, workingOrder, type Diction } from './vocabulary.js';
 
 export type WordSettings = Pick<
   Settings,
@@ -75,7 +67,7 @@ export interface Written {
 
 /** Stitches as items in working order: runs of one counted word joined, adjoining equal groups in brackets. */
 export function phrase(stitches: readonly Stitch[], side: Side, diction: Diction): Item[] {
-  const order = workingOrder(stitches, side, diction.hand);
+  const order = workingOrder(stitches, side, diction);
   const items: Item[] = [];
   const runs: WordRun[] = [];
   const itemsOfRuns = (some: readonly WordRun[]) => some.map(({ word, n }) => runOf(word, n, diction));
@@ -111,7 +103,7 @@ const MOST_PARTED = 400;
  */
 function itemsOf(chart: Chart, r: number, diction: Diction): Item[] {
   const side = sideOf(chart, r);
-  const rightFirst = readsLeftwards(side, diction.hand);
+  const rightFirst = beginsRight(side, diction);
   const moved = markerMoved(chart, r);
   const marker: Item[] = moved ? [{ type: 'marker', by: rightFirst ? moved : -moved }] : [];
   const verb = verbOf(chart.rows[r]!, side, diction);
@@ -195,6 +187,8 @@ function presentedAsDrawn(chart: Chart): boolean[] {
   const again = repeat
     ? workAgain(chart, works.slice(repeat.first, repeat.last + 1), works[repeat.last]!.loops)
     : [];
+  // Where all rows are of one side there is none that only follows the other.
+  if (!takesTurns(wayOf(chart))) return chart.rows.map(() => false);
   return chart.rows.map((_, r) => {
     if (sideOf(chart, r) === 'RS' || r === 0 || !presents(chart, r, works[r - 1]!.loops)) return false;
     // Where the last pass ends part-way, the rows behind it follow the row it ends with.
@@ -289,15 +283,14 @@ const LEAST_SHARED = 4;
 /** Rows that share one line, and those of their kind that are told by themselves. */
 interface Shared {
   rows: readonly number[];
+  rest: Alike;
   but: readonly number[];
 }
 
 /** The rows that share a line told with the first of them: all of a side, or in the round all even or all odd ones, but for a few. */
 function sharedRows(chart: Chart, lines: readonly Line[], style: WordSettings['style']): Shared[] {
-  const isFlat = constructionOf(chart).hasEdges;
-  const kinds = isFlat
-    ? (['WS', 'RS'] as const).map((of) => lines.flatMap(({ side }, r) => (side === of ? [r] : [])))
-    : [1, 0].map((of) => lines.flatMap((_, r) => (r % 2 === of ? [r] : [])));
+  const way = wayOf(chart);
+  const kinds = way.alike.map((alike) => lines.flatMap((_, r) => (isAmong(alike, way, r) ? [r] : [])));
   return kinds.flatMap((kind, i): Shared[] => {
     const [first, second] = kind;
     if (first === undefined || second === undefined) return [];
@@ -315,7 +308,7 @@ function sharedRows(chart: Chart, lines: readonly Line[], style: WordSettings['s
     if (but.length && (but.length > MOST_OTHERWISE || alike.length < LEAST_SHARED)) return [];
     // Right-side rows are looked for by their numbers where there are few of them.
     if (i === 1 && alike.length < LEAST_SHARED) return [];
-    return [{ rows: alike, but }];
+    return [{ rows: alike, but, rest: way.alike[i]! }];
   });
 }
 
@@ -324,7 +317,8 @@ function sharedRows(chart: Chart, lines: readonly Line[], style: WordSettings['s
  * as an earlier one and leave as many stitches are told together, with the first of them, unless its words are as short.
  */
 function rowLines(chart: Chart, lines: readonly Line[], style: WordSettings['style']): RowLine[] {
-  const { row: kind } = constructionOf(chart);
+  const way = wayOf(chart);
+  const { row: kind } = way;
   const shared = new Map(sharedRows(chart, lines, style).flatMap((s) => s.rows.map((r) => [r, s] as const)));
   const told = new Map<unknown, RowLine>();
   const alike = (line: Line) => (line.body.type === 'as' ? `${line.body.rows[0]} ${line.count}` : null);
@@ -356,8 +350,8 @@ function rowLines(chart: Chart, lines: readonly Line[], style: WordSettings['sty
     const made: RowLine = {
       kind,
       numbers: [r + 1],
-      rest: own ? (kind === 'row' ? { side, ...but } : { parity: r % 2 === 1 ? 0 : 1, ...but }) : null,
-      side: kind === 'round' || own ? null : side,
+      rest: own ? { ...own.rest, ...but } : null,
+      side: !takesTurns(way) || own ? null : side,
       body,
       count: isNews || own ? count : null,
     };
@@ -426,7 +420,7 @@ const openPlan = (chart: Chart): Planned[] => {
 /** Writes the rows of a chart: in working order with counts, and how they follow. The key is yet to come. */
 export function writeRows(chart: Chart, settings: WordSettings, stands?: Stands): WrittenRows {
   const diction = dictionOf(chart, settings);
-  const construction = constructionOf(chart);
+  const construction = wayOf(chart);
   const isPresented =
     settings.style.wsRows === 'presented'
       ? presentedRows(chart).map((is, r) => is && !stands?.mustWrite.has(r))
@@ -456,7 +450,7 @@ export function writeRows(chart: Chart, settings: WordSettings, stands?: Stands)
       kind,
       numbers: [r + 1],
       rest: null,
-      side: kind === 'round' ? null : side,
+      side: takesTurns(construction) ? side : null,
       body,
       count: settings.style.counts === 'every' ? count : null,
     };

@@ -1,3 +1,4 @@
+import { FLAT } from '../construction/index.js';
 import { EditError, andThen, unchanged, type Edit } from '../chart/edit.js';
 import { copyBlock, ownIn, pasteFrom, type Block } from '../chart/edits.js';
 import { spanOfAll } from '../chart/rows.js';
@@ -18,7 +19,7 @@ export function motifFrom(chart: Chart, block: Block, name: string): OwnMotif {
 /** A motif of the studio's own as a chart: a panel. */
 export function ownMotifChart({ name, rows, own }: OwnMotif): Chart {
   const width = spanOfAll(rows[0]!, stitchBook(own));
-  const cloth = startChart({ columns: width, rows: rows.length, construction: 'flat', ground: 'p' });
+  const cloth = startChart({ columns: width, rows: rows.length, construction: FLAT.id, ground: 'p' });
   return { ...cloth, name, part: 'panel', rows, own: [...own] };
 }
 

@@ -1,7 +1,7 @@
 import { EditError } from '../chart/edit.js';
 import { startChart, type Cloth } from '../chart/start.js';
 import { SettingsSchema, type Chart, type Row } from '../chart/schema.js';
-import { constructionOf, sideOf } from '../construction/construction.js';
+import { takesTurns, wayOf } from '../construction/index.js';
 import { CLOTH_KINDS } from '../sizes/cloths.js';
 import { rowFromWords, RowWordsError } from '../words/row-words.js';
 
@@ -34,12 +34,15 @@ const ON_KNIT: readonly StartingCloth[] = ['stocking', 'garter'];
  */
 export function startOn({ columns, rows, construction, firstRow, cloth, own }: Start): Chart {
   const ground = ON_KNIT.includes(cloth) ? 'k' : 'p';
-  const isRound = !constructionOf({ construction }).hasEdges;
-  const empty = { ...startChart({ columns, rows, construction, ground }), ...(!isRound && { firstRow }) };
+  const way = wayOf({ construction, firstRow });
+  const empty = {
+    ...startChart({ columns, rows, construction, ground }),
+    ...(takesTurns(way) && { firstRow }),
+  };
   if (cloth === 'own') return ofRows(empty, own);
   const { cell } = CLOTH_KINDS[cloth];
   const made = Array.from({ length: rows }, (_, r): Row => {
-    const row = { n: r, side: sideOf(empty, r), isRound };
+    const row = { n: r, side: way.sideAt(r), way };
     return Array.from({ length: columns }, (__, c) => cell(c, row));
   });
   // Rows that are alike are one row, so that what is worked out of one is known of all.
@@ -63,7 +66,7 @@ function ofRows(chart: Chart, text: string): Chart {
     .slice(0, chart.rows.length);
   if (!lines.length)
     throw new EditError('Write the rows of the ground, one on a line: k1, *p1, k1; rep from * to end.');
-  const { rowsToSameSide, worked } = constructionOf(chart);
+  const { rowsToSameSide, worked } = wayOf(chart);
   if (lines.length < chart.rows.length && lines.length % rowsToSameSide !== 0)
     throw new EditError(
       `Worked ${worked}, a ground repeats an even number of rows; these are ${lines.length}.`,

@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import {
+  FLAT,
   drawClosedRopes,
   readPattern,
   simpleCrossing,
@@ -9,6 +10,7 @@ import {
   type Design,
   type Stitch,
   type YarnName,
+  wayOf,
 } from '@cordelina/core';
 import { cornicePiece } from './cornice-piece.js';
 import { underRepair } from './under-repair.js';
@@ -25,7 +27,7 @@ function chartFrom(file: string, construction: Chart['construction']): Chart {
 function design(id: string, title: string, notes: string, chart: Chart, yarn: YarnName): Design {
   const started = startDesign(id, title, chart);
   const by = 'Moraine Hut studio';
-  const materials = chart.construction === 'round' ? MATERIALS.round : MATERIALS.flat;
+  const materials = wayOf(chart).hasEdges ? MATERIALS.flat : MATERIALS.round;
   const settings = { ...started.settings, cloth: { ...started.settings.cloth, yarn } };
   return { ...started, notes, settings, sheet: { ...started.sheet, by, materials } };
 }
@@ -52,7 +54,7 @@ function twoSprings(): Chart {
     id: 'chart',
     name: '',
     width: 30,
-    construction: 'flat',
+    construction: FLAT.id,
     firstRow: 'RS',
     ground: 'p',
     rows: Array.from({ length: 36 }, (_, r) => (r % 4 === 2 ? crossed : plain)),

@@ -1,4 +1,4 @@
-import { simpleCrossing, startChart, type Chart, type Stitch } from '@cordelina/core';
+import { FLAT, simpleCrossing, startChart, type Chart, type Stitch } from '@cordelina/core';
 
 /** A draft with honest mistakes in it, one of each kind a pencil makes, so that the findings have something to say. */
 
@@ -78,6 +78,6 @@ const SLIPS: Record<number, Partial<Panels>> = {
 
 export function underRepair(): Chart {
   const rows = Array.from({ length: ROWS }, (_, r) => row({ ...meant(r + 1), ...SLIPS[r + 1] }));
-  const cloth = startChart({ columns: rows[0]!.length, rows: ROWS, construction: 'flat', ground: 'p' });
+  const cloth = startChart({ columns: rows[0]!.length, rows: ROWS, construction: FLAT.id, ground: 'p' });
   return { ...cloth, rows };
 }

@@ -33,6 +33,8 @@ import {
   type Chart,
   type Piece,
   type Summary,
+  WaySchema,
+  SPREAD_ENDS,
 } from '@cordelina/core';
 import { z } from 'zod';
 import { pdfOf, type Pdf } from '../pdf/sheet-pdf.js';
@@ -45,7 +47,7 @@ const LONGEST_TEXT = 1_000_000;
 
 const ReadRequest = z.strictObject({
   text: z.string().min(1).max(LONGEST_TEXT),
-  construction: z.enum(['flat', 'round']),
+  construction: WaySchema,
   firstRow: z.enum(['RS', 'WS']).default('RS'),
   school: SchoolSchema.optional(),
   answers: z.record(z.string().max(200), z.string().max(400)).optional(),
@@ -140,7 +142,7 @@ const SpreadRequest = z.strictObject({
   from: stitches,
   to: stitches,
   kind: z.enum(['increase', 'decrease']).optional(),
-  ends: z.enum(['whole', 'half', 'round']).optional(),
+  ends: z.enum(SPREAD_ENDS).optional(),
   by: z.enum(['between', 'into']).optional(),
 });
 

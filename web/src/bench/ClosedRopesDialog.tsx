@@ -8,6 +8,7 @@ import {
   type Edit,
   type ClosedRopes,
   type ClosedSchool,
+  FLAT,
 } from '@cordelina/core';
 import { useMemo } from 'react';
 import { Controller, useForm, useWatch } from 'react-hook-form';
@@ -57,7 +58,7 @@ export function ClosedRopesDialog({
     const cloth = startChart({
       columns,
       rows: below + closedRopesHeight({ ...shape, row: below, column: 0 }),
-      construction: 'flat',
+      construction: FLAT.id,
       ground: 'p',
     });
     const drawn = drawClosedRopes(cloth, {

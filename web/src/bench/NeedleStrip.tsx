@@ -4,7 +4,7 @@ import {
   mannerOf,
   wordsOfRow,
   castOnNeedle,
-  constructionOf,
+  wayOf,
   crossingOrder,
   crossingFaces,
   crossingSteps,
@@ -12,7 +12,7 @@ import {
   INKS,
   isCrossing,
   NO_STITCH,
-  readsLeftwards,
+  beginsRight,
   ropeInk,
   ropesOf,
   rowFacts,
@@ -23,6 +23,7 @@ import {
   type Chart,
   type Face,
   type Settings,
+  takesTurns,
 } from '@cordelina/core';
 import { useAppSelector } from '../store/index.js';
 import { TOKENS } from '@cordelina/core';
@@ -51,7 +52,7 @@ export function NeedleStrip({
   const works = workChart(chart);
   const below = (r > 0 ? works[r - 1]!.loops : castOnNeedle(row, book)).map((loop) => loop.face);
   const side = sideOf(chart, r);
-  const fromRight = readsLeftwards(side, settings.hand);
+  const fromRight = beginsRight(side, { way: wayOf(chart), hand: settings.hand });
   const i = indexAt(row, cursor.column, book);
   const stitch = i < 0 ? NO_STITCH : row[i]!;
   let first = 0;
@@ -89,7 +90,7 @@ export function NeedleStrip({
         <p className="truncate text-[13px]">
           <span className="font-semibold">
             {rowTitle(chart, r + 1)}
-            {constructionOf(chart).hasEdges ? ` (${side})` : ''}
+            {takesTurns(wayOf(chart)) ? ` (${side})` : ''}
           </span>
           <span className="text-slate">
             {' '}

@@ -1,5 +1,5 @@
 import {
-  constructionOf,
+  wayOf,
   countsOf,
   dictionOf,
   mannerOf,
@@ -12,6 +12,7 @@ import {
   type Settings,
   type Unfolded,
   unmeant,
+  takesTurns,
 } from '@cordelina/core';
 import { lazy, memo, Suspense, useMemo, useState } from 'react';
 import { bench } from '../store/bench.js';
@@ -112,7 +113,7 @@ export function RowWords({
             row={r}
             top={top}
             height={thin ? THIN_LINE : layout.cell}
-            side={constructionOf(chart).hasEdges ? sideOf(chart, r) : ''}
+            side={takesTurns(wayOf(chart)) ? sideOf(chart, r) : ''}
             words={wordsAt(r)}
             draft={unfinished.get(r)?.text ?? null}
             takes={takes}

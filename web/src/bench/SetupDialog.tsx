@@ -1,3 +1,4 @@
+import { WayOptions } from '../ui/Ways.js';
 import {
   acrossOf,
   betterAcross,
@@ -15,6 +16,7 @@ import {
   upOf,
   type Chart,
   type Edit,
+  hasSetting,
 } from '@cordelina/core';
 import { useState, type ReactNode } from 'react';
 import { useForm, useWatch, type UseFormRegisterReturn } from 'react-hook-form';
@@ -220,14 +222,17 @@ function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
         <Field label="Worked">
           {(props) => (
             <Select {...props} {...register('construction')}>
-              <option value="flat">flat, back and forth</option>
-              <option value="round">in the round</option>
+              <WayOptions />
             </Select>
           )}
         </Field>
         <Field label="Row 1 is">
           {(props) => (
-            <Select {...props} disabled={form.construction === 'round'} {...register('firstRow')}>
+            <Select
+              {...props}
+              disabled={!hasSetting(form.construction, 'firstRow')}
+              {...register('firstRow')}
+            >
               <option value="RS">a right-side row</option>
               <option value="WS">a wrong-side row</option>
             </Select>

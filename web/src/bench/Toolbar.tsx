@@ -1,5 +1,5 @@
 import {
-  constructionOf,
+  wayOf,
   endOf,
   hasJogs,
   passesOf,
@@ -42,7 +42,7 @@ import type { Commands } from './commands.js';
 
 /** What repeats, in a few words. */
 export function repeatSummary(chart: Chart): string {
-  const parts: string[] = [constructionOf(chart).worked];
+  const parts: string[] = [wayOf(chart).worked];
   if (repeatsAcross(chart)) {
     const { start, end } = repeatColumns(chart);
     const edges = chart.width - (end - start);
@@ -53,7 +53,7 @@ export function repeatSummary(chart: Chart): string {
     const ended = endOf(chart) ? `, to ${rows.first + endOf(chart)}` : '';
     parts.push(`rows ${rows.first + 1}–${rows.last + 1} × ${passesOf(chart)}${ended}`);
   }
-  if (hasJogs(chart)) parts.push(`${constructionOf(chart).row}s shifted`);
+  if (hasJogs(chart)) parts.push(`${wayOf(chart).row}s shifted`);
   if (parts.length === 1) parts.push('set a repeat …');
   return parts.join(' · ');
 }

@@ -1,12 +1,13 @@
 import {
   bookOf,
-  constructionOf,
+  wayOf,
   indexAt,
   rowFacts,
   sideOf,
   spanOf,
   type Chart,
   type Naming,
+  takesTurns,
 } from '@cordelina/core';
 import type { Cell } from '../store/bench.js';
 import { stitchName } from './InReach.js';
@@ -18,7 +19,7 @@ export function describeCell(chart: Chart, { row, column }: Cell, naming: Naming
   if (!stitches) return '';
   const i = indexAt(stitches, column, book);
   const side = sideOf(chart, row);
-  const worked = !constructionOf(chart).hasEdges ? 'round' : side === 'RS' ? 'right side' : 'wrong side';
+  const worked = !takesTurns(wayOf(chart)) ? wayOf(chart).row : side === 'RS' ? 'right side' : 'wrong side';
   const place = `Row ${row + 1}, ${worked}, column ${column + 1}`;
   if (i < 0) return `${place}: empty, the row is short`;
   const stitch = stitches[i]!;

@@ -1,5 +1,5 @@
 import {
-  constructionOf,
+  wayOf,
   dictionOf,
   rowTitle,
   sideOf,
@@ -7,6 +7,7 @@ import {
   wordsOfRow,
   type Chart,
   type Settings,
+  takesTurns,
 } from '@cordelina/core';
 import { useAppSelector } from '../store/index.js';
 
@@ -33,7 +34,7 @@ export function RowStrip({
     >
       <span className="mr-2 text-slate">
         {rowTitle(chart, row + 1)}
-        {constructionOf(chart).hasEdges ? ` (${side})` : ''}
+        {takesTurns(wayOf(chart)) ? ` (${side})` : ''}
       </span>
       <span className="font-mono text-[12.5px]">
         {wordsOfRow(chart, row, dictionOf(chart, settings), mannerOf(settings.style))}

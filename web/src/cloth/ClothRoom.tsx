@@ -8,6 +8,7 @@ import {
   unfold,
   type Chart,
   type Naming,
+  wayOf,
 } from '@cordelina/core';
 import { FlipHorizontal2, Maximize, ZoomIn, ZoomOut } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useState } from 'react';
@@ -190,9 +191,7 @@ export function ClothRoom() {
         design={design}
         chart={isPiece ? null : chart}
         extent={extent}
-        bounds={
-          progress && (isPiece ? piece?.construction : chart.construction) === 'flat' ? progress.bounds : null
-        }
+        bounds={progress && wayOf((isPiece && piece) || chart).hasEdges ? progress.bounds : null}
         isAtRest={progress?.state === 'rest'}
         measured={measured}
         plain={plain}

@@ -1,3 +1,4 @@
+import { WAY_CHOICES } from '../ui/Ways.js';
 import { plainly, questionsIn, SCHOOL_NOTES, SCHOOLS, type ReadOptions } from '@cordelina/core';
 import { useMemo, useRef, type ReactNode } from 'react';
 import type { ReadManner } from '../store/folder.js';
@@ -88,10 +89,7 @@ export function Panes({
             label="Worked, where the words do not say"
             value={manner.construction}
             onChange={(construction) => onManner({ ...manner, construction })}
-            options={[
-              ['flat', 'flat, back and forth'],
-              ['round', 'in the round'],
-            ]}
+            options={WAY_CHOICES}
           />
           <Choose
             label="Names of crossings"

@@ -1,7 +1,7 @@
 import {
   castOnOf,
   ChartSchema,
-  constructionOf,
+  wayOf,
   repeatColumns,
   repeatsAcross,
   SAID_SO,
@@ -26,7 +26,7 @@ const TALLEST = 340;
 
 /** What was made of a pattern, in a line. */
 function summary(chart: Chart): string {
-  const { row, worked } = constructionOf(chart);
+  const { row, worked } = wayOf(chart);
   const rows = `${chart.rows.length} ${row}${chart.rows.length === 1 ? '' : 's'}`;
   const { start, end } = repeatColumns(chart);
   const repeat = repeatsAcross(chart) ? `, a repeat of ${end - start} columns × ${timesOf(chart)}` : '';

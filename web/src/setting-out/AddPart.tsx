@@ -11,6 +11,7 @@ import {
   type Design,
   type Piece,
   type PiecePart,
+  wayOf,
 } from '@cordelina/core';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
@@ -52,7 +53,7 @@ export function AddPart({
   const lines: MenuLines = [
     [
       { label: 'Ground', run: () => put({ kind: 'ground', stitches: 4 }) },
-      ...(piece.construction === 'flat'
+      ...(wayOf(piece).hasEdges
         ? [{ label: 'Edge', run: () => put({ kind: 'selvage', stitches: 1, style: 'garter' }) }]
         : []),
       { label: 'Marker', run: () => put({ kind: 'marker' }) },

@@ -1,3 +1,4 @@
+import { WAY_CHOICES } from '../ui/Ways.js';
 import {
   CLOTH_KINDS,
   CLOTHS,
@@ -13,6 +14,7 @@ import {
   type PieceWords,
   type Typed,
   type Size,
+  hasSetting,
 } from '@cordelina/core';
 import { Entry } from '../ui/Entry.js';
 import { Check, Choose } from '../ui/Field.js';
@@ -58,15 +60,12 @@ export function PieceEdge({
           label="Worked"
           value={piece.construction}
           onChange={(construction) => acts.set('worked', { construction })}
-          options={[
-            ['flat', 'Flat'],
-            ['round', 'In the round'],
-          ]}
+          options={WAY_CHOICES}
         />
         <Choose
           label="First row of the panels"
           value={piece.firstRow}
-          disabled={piece.construction === 'round'}
+          disabled={!hasSetting(piece.construction, 'firstRow')}
           onChange={(firstRow) => acts.set('first row', { firstRow })}
           options={[
             ['RS', 'Right side'],

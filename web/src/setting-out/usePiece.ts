@@ -7,6 +7,7 @@ import {
   type Piece,
   type PiecePart,
   type Size,
+  wayOf,
 } from '@cordelina/core';
 import { useCallback, useMemo } from 'react';
 import { editHead, onBench } from '../store/editing.js';
@@ -57,7 +58,7 @@ export function useBegin() {
   const dispatch = useAppDispatch();
   const design = useAppSelector(onBench)!.document;
   return useCallback(() => {
-    const isFlat = design.charts[0]!.construction === 'flat';
+    const { hasEdges } = wayOf(design.charts[0]!);
     const ground = (pair: string | null) => ({ id: shortId(), kind: 'ground', stitches: 6, pair });
     const edge = () => ({ id: shortId(), kind: 'selvage', stitches: 1, style: 'garter' });
     const chartPart = (c: Chart) =>
@@ -68,7 +69,7 @@ export function useBegin() {
     const charts = design.charts.flatMap((c, i) => [...(i ? [gap()] : []), chartPart(c)]);
     // A chart that is drawn as a whole piece has its own edges and ground.
     const isWhole = design.charts.length === 1 && design.charts[0]!.part === 'piece';
-    const edges = isFlat && !isWhole ? [edge] : [];
+    const edges = hasEdges && !isWhole ? [edge] : [];
     const sides = isWhole ? [] : [() => ground('sides')];
     const parts = [
       ...[...edges, ...sides].map((make) => make()),

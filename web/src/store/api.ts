@@ -9,6 +9,7 @@ import {
   type StudioPatch,
   type Swatch,
   YARN_NAMES,
+  WaySchema,
 } from '@cordelina/core';
 import { z } from 'zod';
 import { DocumentSchema } from './document.js';
@@ -38,7 +39,7 @@ const Preview = ChartSchema.transform(({ width, rows, own, construction, firstRo
 }));
 
 const SummarySchema = z.object({
-  construction: z.enum(['flat', 'round']),
+  construction: WaySchema,
   columns: z.int(),
   rows: z.int(),
   castOn: z.int(),

@@ -1,3 +1,4 @@
+import { FLAT } from '@cordelina/core';
 import type { FileRead, Question, ReadOptions, School } from '@cordelina/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 
@@ -22,7 +23,7 @@ export interface ReadManner {
   asides: readonly string[];
 }
 
-export const PLAIN_MANNER: ReadManner = { construction: 'flat', school: '', size: 0, asides: [] };
+export const PLAIN_MANNER: ReadManner = { construction: FLAT.id, school: '', size: 0, asides: [] };
 
 /** One text of the folder: how it is read, what was answered for it alone, and what became of it. */
 export interface FolderFile extends TextFile {

@@ -1,4 +1,4 @@
-import { bookOf, drawStitch, spanOf, type Chart, type Stitch } from '@cordelina/core';
+import { stitchBook, drawStitch, spanOf, type Chart, type Stitch } from '@cordelina/core';
 import { INKS, TOKENS, type Inks } from '@cordelina/core';
 import { Shapes } from './ChartSvg.js';
 
@@ -19,7 +19,7 @@ export function StitchDrawing({
   most?: number;
   inks?: Inks;
 }) {
-  const book = bookOf(chart);
+  const book = stitchBook(chart.own);
   const span = spanOf(stitch, book);
   const cell = Math.min(height, most / span);
   return (

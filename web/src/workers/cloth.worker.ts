@@ -198,7 +198,7 @@ function paintChanged(view: View, yarn: YarnName): void {
   const box = boxAbout(cloth!.fabric, [painted!.cloth.lie, cloth!.lie], moved, view);
   if (!box) return;
   const { proportions, bobble } = as!;
-  const only = cloth!.fabric.isRound ? null : loopsAbout(cloth!, view, box);
+  const only = cloth!.fabric.isTube ? null : loopsAbout(cloth!, view, box);
   paintCloth(
     plate!,
     yarnPaths(cloth!.fabric, cloth!.lie, { height: proportions.height, bobble, only }),

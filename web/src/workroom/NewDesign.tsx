@@ -1,4 +1,6 @@
+import { WayOptions } from '../ui/Ways.js';
 import {
+  FLAT,
   CLOTH_KINDS,
   EditError,
   INKS,
@@ -7,6 +9,8 @@ import {
   startOn,
   STARTING_CLOTHS,
   type Chart,
+  WaySchema,
+  hasSetting,
 } from '@cordelina/core';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useState } from 'react';
@@ -33,7 +37,7 @@ const Form = z.object({
   title: z.string().trim().min(1, 'A design needs a title.').max(120),
   columns: size('columns', 600),
   rows: size('rows', 1200),
-  construction: z.enum(['flat', 'round']),
+  construction: WaySchema,
   firstRow: z.enum(['RS', 'WS']),
   cloth: z.enum([...STARTING_CLOTHS, 'own']),
   own: z.string().max(4000, 'That is more than a ground: chart it, or read it from its words.'),
@@ -102,7 +106,7 @@ function FromCloth({ onMake }: { onMake: Make }) {
       title: '',
       columns: '24',
       rows: '16',
-      construction: 'flat',
+      construction: FLAT.id,
       firstRow: 'RS',
       cloth: 'reverse',
       own: '',
@@ -135,8 +139,7 @@ function FromCloth({ onMake }: { onMake: Make }) {
         <Field label="Worked">
           {(props) => (
             <Select {...props} {...register('construction')}>
-              <option value="flat">flat, back and forth</option>
-              <option value="round">in the round</option>
+              <WayOptions />
             </Select>
           )}
         </Field>
@@ -152,7 +155,7 @@ function FromCloth({ onMake }: { onMake: Make }) {
             </Select>
           )}
         </Field>
-        {construction === 'flat' && (
+        {hasSetting(construction, 'firstRow') && (
           <Field label="Row 1 is worked on the">
             {(props) => (
               <Select {...props} {...register('firstRow')}>

@@ -1,4 +1,4 @@
-import { constructionOf } from '@cordelina/core';
+import { wayOf } from '@cordelina/core';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { FileUp, MoreHorizontal, Plus, TextQuote } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
@@ -197,7 +197,7 @@ function DesignCard({
           <h2 className="truncate pr-8 text-[18px] font-semibold">{card.title}</h2>
           <p className="text-[13.5px] text-slate">
             {summary
-              ? `${summary.columns} × ${summary.rows}, ${constructionOf(summary).worked}, cast on ${summary.castOn}`
+              ? `${summary.columns} × ${summary.rows}, ${wayOf(summary).worked}, cast on ${summary.castOn}`
               : '…'}
           </p>
           <p className="mt-1 flex justify-between text-[13.5px]">

@@ -1,3 +1,4 @@
+import { FLAT } from '../../construction/index.js';
 import { closedRopesHeight, drawClosedRopes, type ClosedSchool } from '../../chart/closed-ropes.js';
 import { startChart } from '../../chart/start.js';
 import type { Lean } from '../../stitches/face.js';
@@ -25,7 +26,7 @@ function figure(school: string, lean: string, spread: number, rest: number): Wov
   const cloth = startChart({
     columns: 2 * ground + (school === 'within' ? 1 : 0),
     rows,
-    construction: 'flat',
+    construction: FLAT.id,
     ground: 'p',
   });
   const { chart } = drawClosedRopes(cloth, { ...shape, row: GROUND_ROWS, column });

@@ -5,7 +5,7 @@ import { groundRow, insertRows, pasteRows } from '../../chart/edits.js';
 import { spanOfAll } from '../../chart/rows.js';
 import { startChart } from '../../chart/start.js';
 import { bookOf, type Chart, type Row } from '../../chart/schema.js';
-import { sideOf } from '../../construction/construction.js';
+import { FLAT, sideOf } from '../../construction/index.js';
 import { stitchBook } from '../../stitches/book.js';
 import { knot, ring } from './closed.js';
 import type { MotifRule, Said, Woven } from './motif.js';
@@ -72,7 +72,12 @@ export function motifSize(woven: Woven): string {
 export function motifChart(rule: MotifRule, said: Said, times = 1): Chart {
   const woven = rule.weave(saidSchema(rule).parse(said));
   const { rows, repeat, jogs } = woven;
-  const cloth = startChart({ columns: widthOf(woven), rows: rows.length, construction: 'flat', ground: 'p' });
+  const cloth = startChart({
+    columns: widthOf(woven),
+    rows: rows.length,
+    construction: FLAT.id,
+    ground: 'p',
+  });
   return {
     ...cloth,
     name: rule.name,

@@ -1,4 +1,5 @@
-import type { Hand, Style } from '../../chart/schema.js';
+import type { Style } from '../../chart/schema.js';
+import type { Hand } from '../../construction/index.js';
 import type { Multiple, Pattern } from '../pattern.js';
 import type { Piece } from './piece.js';
 import type { Problems } from './problems.js';

@@ -1,4 +1,5 @@
-import type { Hand, Settings } from '../../chart/schema.js';
+import type { Settings } from '../../chart/schema.js';
+import type { Hand } from '../../construction/index.js';
 import { schoolName } from '../../names/schools.js';
 import { isCrossing, kindOf, sameStitch, stitchBook, type Stitch } from '../../stitches/book.js';
 import { crossingId, sameCrossing, type Crossing } from '../../stitches/crossing.js';

@@ -2,6 +2,7 @@ import { bookOf, type Chart } from '../../chart/schema.js';
 import { NO_STITCH } from '../../stitches/kinds.js';
 import { spanOf, takesOf, type Stitch } from '../../stitches/book.js';
 import type { Side } from '../../stitches/face.js';
+import { provedWay, type ProvedWay } from './way.js';
 
 /**
  * The piece a chart says, by the proof's own account. It reads the chart's repeats itself and shares no code with
@@ -9,17 +10,18 @@ import type { Side } from '../../stitches/face.js';
  */
 export class Piece {
   readonly height: number;
+  readonly way: ProvedWay;
   private readonly sections: (Record<'right' | 'middle' | 'left', Stitch[]> | null)[];
 
   constructor(readonly chart: Chart) {
     this.height = chart.rows.length;
+    this.way = provedWay(chart);
     const book = bookOf(chart);
     const right = chart.across ? chart.across.before : 0;
     const left = chart.across ? chart.across.after : 0;
     this.sections = chart.rows.map((row, r) => {
-      // Flat, a shifted row has so many stitches more before its repeat; a round has so many fewer, if it has any.
       const jog = chart.across ? (chart.jogs[r] ?? 0) : 0;
-      const more = chart.construction === 'flat' ? jog : right + left === 0 ? 0 : -jog;
+      const more = jog && this.way.before(jog, right + left === 0);
       const [from, to] = [right + more, chart.width - left + more];
       const cut = { right: [] as Stitch[], middle: [] as Stitch[], left: [] as Stitch[] };
       let column = 0;
@@ -34,14 +36,12 @@ export class Piece {
   }
 
   side(row: number): Side {
-    const { construction, firstRow } = this.chart;
-    if (construction === 'round') return 'RS';
-    return row % 2 === 1 ? firstRow : firstRow === 'RS' ? 'WS' : 'RS';
+    return this.way.side(row, this.chart.firstRow);
   }
 
   /** How many stitches after the place where the cast-on was joined a round begins; 0 in flat work. */
   start(row: number): number {
-    return this.chart.construction === 'round' ? (this.chart.jogs[row - 1] ?? 0) : 0;
+    return this.way.start(this.chart.jogs[row - 1] ?? 0);
   }
 
   /** The stitches of a row from the right, its repeat so many times; null where a stitch lies across its lines. */

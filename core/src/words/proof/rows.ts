@@ -1,10 +1,9 @@
 import { bookOf, type Settings } from '../../chart/schema.js';
 import type { Needle } from '../../needle/loop.js';
 import { freshNeedle, needleFrom, workStitches } from '../../needle/needle.js';
-import type { Side } from '../../stitches/face.js';
 import { sameStitch } from '../../stitches/book.js';
 import type { RowLine } from '../pattern.js';
-import { turned } from '../reader/hands.js';
+import { leftwards, turned } from '../reader/hands.js';
 import { WordProblem, type Lexicon } from '../reader/lexicon.js';
 import { bodyFor, lineFor, type NumberedRows } from '../reader/order.js';
 import { RowProblem } from '../reader/at-work.js';
@@ -20,20 +19,10 @@ export function rowsOf(line: RowLine, rows: NumberedRows, piece: Piece): number[
   );
 }
 
-/** Whether the rows that a line also stands for are like its own: flat those of its side, in the round every other one. */
-const isLikeIt = (
-  rest: NonNullable<RowLine['rest']>,
-  row: number,
-  side: Side,
-  kind: RowLine['kind'],
-): boolean =>
-  'side' in rest ? kind === 'row' && rest.side === side : kind === 'round' && rest.parity === row % 2;
-
 /** A line for all rows of a kind names the others of that kind which are written by themselves, and no more. */
 function proveBut(line: RowLine, { rows }: NumberedRows, piece: Piece, problems: Problems): void {
   const [row = 0] = line.numbers;
-  const isOfKind = (n: number) =>
-    piece.chart.construction === 'round' ? n % 2 === row % 2 : piece.side(n) === piece.side(row);
+  const isOfKind = (n: number) => piece.way.alike(n, row, piece.chart.firstRow);
   const others = [...rows.keys()].filter((n) => isOfKind(n) && rows.get(n) !== line).sort((a, b) => a - b);
   if (others.join() !== (line.rest?.but ?? []).join())
     problems.tell('row-order', `Row ${row} does not say rightly which rows like it are otherwise.`, row);
@@ -49,7 +38,7 @@ export function proveLines(
   piece: Piece,
   problems: Problems,
 ): void {
-  const kind = piece.chart.construction === 'round' ? 'round' : 'row';
+  const { way } = piece;
   const written = new Set<number>();
   let last = 0;
   for (const line of lines) {
@@ -71,13 +60,13 @@ export function proveLines(
       if (piece.side(n) !== side)
         problems.tell('wrong-side', `Row ${n} shares a line with rows of the other side.`, n);
     }
-    if (line.kind !== kind)
+    if (line.kind !== way.calls)
       problems.tell('construction-differs', `Row ${row} is called a ${line.kind}.`, row);
-    if (line.rest && !isLikeIt(line.rest, row, side, kind))
+    if (line.rest && !way.rest(line.rest, row, piece.chart.firstRow))
       problems.tell('wrong-side', `Row ${row} speaks for rows that are not like it.`, row);
     if (line.rest) proveBut(line, rows, piece, problems);
     const says = line.side ?? (line.rest && 'side' in line.rest ? line.rest.side : null);
-    if (says !== (kind === 'round' ? null : side))
+    if (says !== (way.saysSide ? side : null))
       problems.tell('wrong-side', `Row ${row} does not say rightly which side it is worked on.`, row);
     if (line.body.type === 'as') {
       const [as, ...more] = line.body.rows as [number, ...number[]];
@@ -149,7 +138,7 @@ function proveAt(
     }
     try {
       const { stitches: read, moved } = workWords(body, needleFrom(needle, marker), side, lexicon);
-      const onwards = lexicon.hand === 'left-same-fabric' ? -moved : moved;
+      const onwards = leftwards(moved, side, lexicon.hand);
       if (marker + onwards !== piece.start(row))
         tell(row, 'round-start-differs', ' does not begin where the chart has it begin.');
       const wanted = turned(stitches, side, lexicon.hand);

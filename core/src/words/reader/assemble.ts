@@ -2,7 +2,7 @@ import { lcm } from '../../values.js';
 import { setAcross } from '../../chart/edits.js';
 import { jogsFrom } from '../../chart/lines.js';
 import { layoutRows } from '../../chart/layout.js';
-import { sideOf } from '../../construction/construction.js';
+import { sideOf, wayOf } from '../../construction/index.js';
 import { LIMITS, type Chart, type School } from '../../chart/schema.js';
 import { startChart } from '../../chart/start.js';
 import { freshNeedle, workStitches } from '../../needle/needle.js';
@@ -174,7 +174,9 @@ function steadyChart(
   const written = writtenBefore(worked, options, lexicon);
   const straight = period ? findFrame(cells, period, written[0] ?? 0) : null;
   const jogged =
-    period && !straight && options.construction === 'flat' ? findJoggedFrame(cells, period, written) : null;
+    period && !straight && wayOf(options).shifts === 'repeat'
+      ? findJoggedFrame(cells, period, written)
+      : null;
   const frame = straight ?? jogged;
   const rows = stitches(worked);
   // A round that begins elsewhere than the first is a repeat only where the round is nothing else.

@@ -1,10 +1,10 @@
-import { sideOf } from '../../construction/construction.js';
+import { sideOf, takesTurns, wayOf } from '../../construction/index.js';
 import { freshNeedle, needleFrom, workStitches } from '../../needle/needle.js';
 import type { Needle } from '../../needle/loop.js';
 import type { Side } from '../../stitches/face.js';
 import type { Item, RowLine } from '../pattern.js';
 import type { ReadOptions } from './assemble.js';
-import { turned } from './hands.js';
+import { leftwards, turned } from './hands.js';
 import { WordProblem, type Lexicon } from './lexicon.js';
 import { MOST_PROBLEMS, type PatternLines, type Problem } from './lines.js';
 import type { PlacedRow } from './order.js';
@@ -47,7 +47,7 @@ function workRow(
   const inOrder = (places: readonly number[], among: number) =>
     turned([0, 1], row.side, lexicon.hand)[0] === 0 ? places : places.map((at) => among - at).reverse();
   const worked = workWords(row.body!, needle, row.side, lexicon, inOrder(markers, needle.length));
-  const onwards = lexicon.hand === 'left-same-fabric' ? -worked.moved : worked.moved;
+  const onwards = leftwards(worked.moved, row.side, lexicon.hand);
   const stitches = fromTheRight(worked, row.side, lexicon.hand);
   const after = workStitches(stitches, needleFrom(needle, onwards), lexicon.book).loops;
   return {
@@ -149,6 +149,7 @@ function withGapsJoined(problems: readonly Problem[], placed: readonly PlacedRow
 /** Works every row of the text on a needle of `castOn` loops. One fault makes one problem. */
 export function attempt(reader: Reader, castOn: number): Attempt {
   const { rows: placed, options, lexicon, placeOf } = reader;
+  const way = wayOf(options);
   let held: Held = { needle: freshNeedle(castOn), markers: [] };
   const needles = [castOn];
   let start = 0;
@@ -183,7 +184,7 @@ export function attempt(reader: Reader, castOn: number): Attempt {
         `${label} works the stitches as they present, and nothing is knitted below it: say what it works.`,
       );
     const side: Side = sideOf(options, r);
-    if (options.construction === 'flat' && line.side && line.side !== side)
+    if (takesTurns(way) && line.side && line.side !== side)
       problem(
         'wrong-side',
         `${label} is written as ${line.side}, but ${row.number === null ? 'where it stands' : 'by its number'} it is worked on the ${side}.`,
@@ -202,7 +203,7 @@ export function attempt(reader: Reader, castOn: number): Attempt {
       const { needle } = held;
       isUnsure = false;
       start += done.onwards;
-      if (start && options.construction === 'flat')
+      if (start && way.shifts !== 'start')
         problem('marker-in-flat-work', `${label} moves the marker of the round, but is worked flat.`);
       starts[r] = start;
       // Of rows that are as others in turn the last is counted.

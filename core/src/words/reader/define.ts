@@ -1,4 +1,4 @@
-import type { Hand } from '../../chart/schema.js';
+import type { Hand } from '../../construction/index.js';
 import { withoutNumber } from '../manner.js';
 import { kindOf, stitchBook } from '../../stitches/book.js';
 import { crossingId, sameCrossing, type Crossing } from '../../stitches/crossing.js';

@@ -1,4 +1,4 @@
-import type { Hand } from '../../chart/schema.js';
+import type { Hand } from '../../construction/index.js';
 import { kindOf, type Stitch, type StitchBook } from '../../stitches/book.js';
 import type { Side } from '../../stitches/face.js';
 import type { StitchKind } from '../../stitches/kinds.js';
@@ -19,6 +19,10 @@ const BEGINS: Record<Hand, Record<Side, 'right' | 'left'>> = {
 export function turned<T>(row: readonly T[], side: Side, hand: Hand): T[] {
   return BEGINS[hand][side] === 'right' ? [...row] : [...row].reverse();
 }
+
+/** How far a marker moved on in working order goes to the left as the right side looks; back, or the other way, where negative. */
+export const leftwards = (moved: number, side: Side, hand: Hand): number =>
+  BEGINS[hand][side] === 'right' ? moved : -moved;
 
 /** Words that say what the hands do: mirrored hands make of each the other. */
 const MADE_BY_OTHER_HAND: ReadonlyMap<string, string> = new Map(

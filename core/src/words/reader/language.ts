@@ -1,6 +1,7 @@
-import type { Hand } from '../../chart/schema.js';
+import type { Hand } from '../../construction/index.js';
 import type { Side } from '../../stitches/face.js';
-import { Lately } from '../../remember.js';
+import { allWays, wayCalled, wayWith, type Way } from '../../construction/index.js';
+import { Lately, remembered } from '../../remember.js';
 import { keyWordOf } from '../manner.js';
 import type {
   Body,
@@ -15,7 +16,7 @@ import type {
   Steps,
 } from '../pattern.js';
 import { parse as parseText } from './grammar.js';
-import type { Names } from './names.js';
+import { namesIn, plainName, type Names } from './names.js';
 
 /** A stretch of a text, from the character `from` up to, not including, `to`. */
 export interface Span {
@@ -217,6 +218,20 @@ function faultIn(text: string, at: number): WordsError {
   return new WordsError(found ? `"${found}" was not understood here.` : 'The line breaks off here.', at);
 }
 
+/** What the grammar finds that is not written in it: the names of the key, and those of the ways of working. */
+const dynamic = ({ names }: Told) => ({
+  names: names?.find,
+  ways: {
+    find: wayNames(allWays()).find,
+    called: (text: string) => wayCalled(plainName(text)),
+    with: wayWith,
+  },
+});
+
+const wayNames = remembered((ways: readonly Way[]) =>
+  namesIn(ways.flatMap(({ worked, called }) => [worked, ...called])),
+);
+
 const pieces = new Lately<{ value: unknown; places: WeakMap<object, Span> } | WordsError>();
 
 function parsed(
@@ -226,7 +241,7 @@ function parsed(
 ): { value: unknown; places: WeakMap<object, Span> } | WordsError {
   const places = new WeakMap<object, Span>();
   try {
-    const options = { startRule: rule, alone: true, places, ...told, names: told.names?.find };
+    const options = { startRule: rule, alone: true, places, ...told, ...dynamic(told) };
     const value = within(() => parseText(text, options as never) as unknown);
     // A name of the key is kept as the tree has it, however it is printed.
     if (rule === 'KeyLine') (value as ToldLine).word = keyWordOf((value as ToldLine).word);
@@ -250,7 +265,7 @@ export function readRowsAhead(texts: Iterable<string>, told: Told): void {
   if (unknown.length < 2) return;
   for (const bundle of bundles(unknown)) {
     const places = new WeakMap<object, Span>();
-    const options = { startRule: 'Rows', places, ...told, names: told.names?.find };
+    const options = { startRule: 'Rows', places, ...told, ...dynamic(told) };
     try {
       const rows = within(() => parseText(bundle.join(APART), options as never) as (RowLine | null)[]);
       rows.forEach((value, i) => value && pieces.of(keyOf(bundle[i]!), () => ({ value, places })));

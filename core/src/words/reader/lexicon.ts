@@ -1,4 +1,5 @@
-import type { Hand, School } from '../../chart/schema.js';
+import type { School } from '../../chart/schema.js';
+import type { Hand } from '../../construction/index.js';
 import { crossingsNamed, type Told } from '../../names/schools.js';
 import { kindOf, stitchId, type Stitch, type StitchBook } from '../../stitches/book.js';
 import { crossing, crossingProblem, sameCrossing, type Crossing } from '../../stitches/crossing.js';

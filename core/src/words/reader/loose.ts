@@ -1,4 +1,4 @@
-import type { Hand } from '../../chart/schema.js';
+import type { Hand } from '../../construction/index.js';
 import { crossing, type Crossing } from '../../stitches/crossing.js';
 import { otherSide, type Side, type Worked } from '../../stitches/face.js';
 import type { Loose } from '../pattern.js';

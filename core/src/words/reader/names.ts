@@ -6,15 +6,16 @@ export interface Names {
   find: (text: string, at: number) => number;
 }
 
+/** A name as it is compared: in small letters, its words one space apart. */
+export const plainName = (name: string): string => name.toLowerCase().replace(/\s+/g, ' ').trim();
+
 /**
  * Finds names of more than one word, or that begin with another word, as wholes: at each place of a text the longest
  * name that stands there by itself, one of several words before one that is longer. Case and the width of spaces do
  * not count.
  */
 export function namesIn(names: Iterable<string>): Names {
-  const known = new Set(
-    [...names].map((name) => name.toLowerCase().replace(/\s+/g, ' ').trim()).filter(Boolean),
-  );
+  const known = new Set([...names].map(plainName).filter(Boolean));
   const begins = new Set([...known].map((name) => name[0]!));
   const longest = Math.max(0, ...[...known].map((name) => name.length));
   const lengths = new Set([...known].map((name) => name.length));

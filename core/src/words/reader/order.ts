@@ -270,7 +270,7 @@ export function orderOf(
   numbered: NumberedRows,
   spoken: Spoken,
   sideAt: (place: number) => Side,
-  { isRound, placeOf }: { isRound: boolean; placeOf?: PatternLines['placeOf'] },
+  { takesTurns, placeOf }: { takesTurns: boolean; placeOf?: PatternLines['placeOf'] },
 ): Order & { problems: Problem[] } {
   const named = new Map<number, RowLine[]>();
   let before = 0;
@@ -292,7 +292,7 @@ export function orderOf(
   let height = highest(numbered, spoken, (n) => sideAt(placeOfNumber(n)));
   if (behind) {
     const [{ side }] = behind as [RowLine];
-    const isOpen = height > written && (isRound || side === null);
+    const isOpen = height > written && (!takesTurns || side === null);
     if (height > written && side === sideAt(placeOfNumber(written + 1))) height = written;
     named.set(isOpen ? written : height, behind);
     if (isOpen)

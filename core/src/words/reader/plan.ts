@@ -4,7 +4,7 @@ import type { Stretch } from '../../chart/frame.js';
 import type { Up } from '../../chart/lines.js';
 import { jogsFrom } from '../../chart/lines.js';
 import { LIMITS, type Chart, type Row } from '../../chart/schema.js';
-import { sideOf } from '../../construction/construction.js';
+import { sideOf } from '../../construction/index.js';
 import { workChart } from '../../needle/needle.js';
 import type { Pattern } from '../pattern.js';
 import type { PatternLines, Problem } from './lines.js';

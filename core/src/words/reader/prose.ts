@@ -1,4 +1,4 @@
-import { constructionOf } from '../../construction/construction.js';
+import { wayOf } from '../../construction/index.js';
 import { stitchBook } from '../../stitches/book.js';
 import type { ReadOptions } from './assemble.js';
 import { harmless, mostTelling } from './aside.js';
@@ -62,7 +62,7 @@ export function readProse(
             isLine,
             isFirst: !lines.text.slice(0, at.from).trim(),
             isBehindRows,
-            hasEdges: constructionOf(options).hasEdges,
+            hasEdges: wayOf(options).hasEdges,
           });
     const last = problems.at(-1)?.at;
     if (why !== null) leave(at, why);

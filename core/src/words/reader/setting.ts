@@ -1,6 +1,7 @@
 import { LIMITS } from '../../chart/schema.js';
-import { sideOf } from '../../construction/construction.js';
+import { sideOf, takesTurns, wayOf, wayOfRows } from '../../construction/index.js';
 import type { Side } from '../../stitches/face.js';
+import { sidedText } from '../manner.js';
 import type { ReadOptions } from './assemble.js';
 import type { PatternLines, Problem } from './lines.js';
 import { numberRows, orderOf, spokenOf, swapProblems, type Order } from './order.js';
@@ -16,28 +17,28 @@ export function setting(
     problems.push({ id: 'construction-differs', level: 'error', message, at });
   const sided = rows.find((line) => line.side !== null || (line.rest && 'side' in line.rest));
   const round = rows.find((line) => line.kind === 'round');
-  const { construction: said } = head;
-  if (said === 'flat' && round)
-    tell('The text says that it is worked flat, and calls its rows rounds.', lines.placeOf(round));
-  const isRound = said
-    ? said === 'round'
-    : round !== undefined
-      ? true
-      : options.construction === 'round' && !sided;
-  const wrongSide = rows.find(
-    (line) => line.side === 'WS' || (line.rest && 'side' in line.rest && line.rest.side === 'WS'),
-  );
-  if (isRound && wrongSide)
+  const construction =
+    head.construction ??
+    wayOfRows(options.construction, { areRounds: round !== undefined, areSided: sided !== undefined });
+  const way = wayOf({ construction });
+  if (way.row !== 'round' && round)
+    tell(`The text says that it is worked ${way.worked}, and calls its rows rounds.`, lines.placeOf(round));
+  const other: Side = way.sideOf(0, 'RS') === 'RS' ? 'WS' : 'RS';
+  const otherSided = takesTurns(way)
+    ? undefined
+    : rows.find(
+        (line) => line.side === other || (line.rest && 'side' in line.rest && line.rest.side === other),
+      );
+  if (otherSided)
     tell(
-      'The text is worked in the round, where there are no wrong-side rows, and speaks of one.',
-      lines.placeOf(wrongSide),
+      `The text is worked ${way.worked}, where there are no ${sidedText(other, { form: 'full', terms: 'US' })} rows, and speaks of one.`,
+      lines.placeOf(otherSided),
     );
-  const construction = isRound ? 'round' : 'flat';
   if (construction !== options.construction)
     problems.push({
       id: 'construction-taken',
       level: 'note',
-      message: `It is read as its words say: ${isRound ? 'worked in the round' : 'worked flat'}.`,
+      message: `It is read as its words say: worked ${way.worked}.`,
     });
   return { options: { ...options, construction }, problems };
 }
@@ -47,6 +48,7 @@ export function placeRows(
   lines: PatternLines,
   options: ReadOptions,
 ): { order: Order; options: ReadOptions; problems: Problem[] } {
+  const way = wayOf(options);
   const numbered = numberRows(lines.pattern.rows, lines.placeOf);
   const spoken = spokenOf(lines.pattern.plan, lines.again);
   const orderFrom = (firstRow: Side) =>
@@ -55,11 +57,11 @@ export function placeRows(
       numbered,
       { ...spoken, to: Math.min(spoken.to, LIMITS.rows + 1) },
       (place) => sideOf({ ...options, firstRow }, place - 1),
-      { isRound: options.construction === 'round', placeOf: lines.placeOf },
+      { takesTurns: takesTurns(way), placeOf: lines.placeOf },
     );
   const problems = [...numbered.problems, ...swapProblems(lines.pattern.rows, numbered, lines.placeOf)];
-  if (options.construction === 'round') {
-    const order = orderFrom('RS');
+  if (!takesTurns(way)) {
+    const order = orderFrom(options.firstRow);
     return { order, options, problems: [...problems, ...order.problems] };
   }
   const first = orderFrom(options.firstRow);

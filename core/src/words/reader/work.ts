@@ -1,6 +1,6 @@
 import type { Stitch } from '../../stitches/book.js';
 import { sameCrossing } from '../../stitches/crossing.js';
-import type { Hand } from '../../chart/schema.js';
+import type { Hand } from '../../construction/index.js';
 import type { Side } from '../../stitches/face.js';
 import type { Needle } from '../../needle/loop.js';
 import { freshNeedle, fromStart } from '../../needle/needle.js';

@@ -1,0 +1,27 @@
+import { z } from 'zod';
+import { stitchBook } from '../stitches/book.js';
+import { beginsByHand, type Way } from './way.js';
+
+/** Back and forth: right-side and wrong-side rows take turns. */
+export const FLAT = {
+  id: 'flat',
+  name: 'flat, back and forth',
+  worked: 'flat',
+  called: ['back and forth'],
+  row: 'row',
+  settings: z.object({
+    /** The side that row 1 is worked on. */
+    firstRow: z.enum(['RS', 'WS']).default('RS'),
+  }),
+  hasEdges: true,
+  beds: 1,
+  rowsToSameSide: 2,
+  sideOf: (index, first) => (index % 2 === 0 ? first : first === 'RS' ? 'WS' : 'RS'),
+  beginsAt: beginsByHand,
+  shifts: 'repeat',
+  alike: [{ side: 'WS' }, { side: 'RS' }],
+  // Knit on every row, it lies as a ridge where it was knit on the wrong side.
+  isRidge: (_, side) => side === 'WS',
+  book: stitchBook,
+  checks: ['wrong-side-crossing', 'crossing-at-edge', 'odd-row-repeat'],
+} as const satisfies Way;

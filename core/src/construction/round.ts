@@ -1,0 +1,25 @@
+import { z } from 'zod';
+import { stitchBook } from '../stitches/book.js';
+import { modulo } from '../values.js';
+import { beginsByHand, type Way } from './way.js';
+
+/** Round and round: every round is a right-side one. */
+export const ROUND = {
+  id: 'round',
+  name: 'in the round',
+  worked: 'in the round',
+  called: ['in the rounds', 'in rounds'],
+  row: 'round',
+  settings: z.object({}),
+  hasEdges: false,
+  beds: 1,
+  rowsToSameSide: 1,
+  sideOf: () => 'RS',
+  beginsAt: beginsByHand,
+  shifts: 'start',
+  alike: [{ parity: 0 }, { parity: 1 }],
+  // Knit and purled on every other round.
+  isRidge: (n) => modulo(n, 2) === 1,
+  book: stitchBook,
+  checks: ['round-start'],
+} as const satisfies Way;

@@ -1,0 +1,66 @@
+import { allWays, type WayId } from '../../construction/index.js';
+import type { Chart } from '../../chart/schema.js';
+import type { Side } from '../../stitches/face.js';
+import type { Rest } from '../pattern.js';
+
+/**
+ * What the proof knows of each way of working, by its own account and on purpose: a slip in `construction` must not be able to
+ * hide here. Rows count from 1. A way that stands in the list there and not here proves nothing.
+ */
+export interface ProvedWay {
+  /** What its rows must be called. */
+  calls: 'row' | 'round';
+  /** The side of a row. */
+  side: (row: number, first: Side) => Side;
+  /** Whether rows must say their side. */
+  saysSide: boolean;
+  /** How many stitches more stand before the repeat in a row that is shifted so far, where stitches stand beside the repeat or none do. */
+  before: (jog: number, isAllRepeat: boolean) => number;
+  /** How many stitches after the place where the cast-on was joined such a row begins. */
+  start: (jog: number) => number;
+  /** Whether two rows may share one line, told with the first of them. */
+  alike: (a: number, b: number, first: Side) => boolean;
+  /** Whether "and all ..." says that kind of a row. */
+  rest: (rest: Rest, row: number, first: Side) => boolean;
+}
+
+const flatSide: ProvedWay['side'] = (row, first) => (row % 2 === 1 ? first : first === 'RS' ? 'WS' : 'RS');
+
+const WAYS = new Map<string, ProvedWay>([
+  [
+    'flat',
+    {
+      calls: 'row',
+      side: flatSide,
+      saysSide: true,
+      before: (jog) => jog,
+      start: () => 0,
+      alike: (a, b, first) => flatSide(a, first) === flatSide(b, first),
+      rest: (rest, row, first) => 'side' in rest && rest.side === flatSide(row, first),
+    },
+  ],
+  [
+    'round',
+    {
+      calls: 'round',
+      side: () => 'RS',
+      saysSide: false,
+      before: (jog, isAllRepeat) => (isAllRepeat ? 0 : -jog),
+      start: (jog) => jog,
+      alike: (a, b) => a % 2 === b % 2,
+      rest: (rest, row) => 'parity' in rest && rest.parity === row % 2,
+    },
+  ],
+]);
+
+/** Takes the proof's account of a way that is tried before it is put in the list. */
+export const addProvedWay = (id: WayId, way: ProvedWay): void => void WAYS.set(id, way);
+
+/** Ways that could be chosen and not proved; none. */
+export const unprovedWays = (): string[] => allWays().flatMap(({ id }) => (WAYS.has(id) ? [] : [id]));
+
+export function provedWay({ construction }: Pick<Chart, 'construction'>): ProvedWay {
+  const way = WAYS.get(construction);
+  if (!way) throw new Error(`The proof knows nothing of work called ${construction}.`);
+  return way;
+}

@@ -1,0 +1,36 @@
+import { z } from 'zod';
+import { addProvedWay, addWay, beginsByHand, stitchBook } from '../src/index.js';
+
+/**
+ * A way of working that only the tests have: a tube knitted inside out, so that every round is a wrong-side one and goes from
+ * left to right as the right side looks. All there is to say of it stands here, and once more for the proof, which keeps its
+ * own account; so whatever asks what follows from a way, and not which it is, must get it right.
+ */
+export const INSIDE_OUT = addWay({
+  id: 'inside-out',
+  name: 'in the round, inside out',
+  worked: 'in the round inside out',
+  called: ['inside out'],
+  row: 'round',
+  settings: z.object({}),
+  hasEdges: false,
+  beds: 1,
+  rowsToSameSide: 1,
+  sideOf: () => 'WS',
+  beginsAt: beginsByHand,
+  shifts: 'start',
+  alike: [{ parity: 0 }, { parity: 1 }],
+  isRidge: (n) => Math.abs(n % 2) === 1,
+  book: stitchBook,
+  checks: ['round-start'],
+});
+
+addProvedWay(INSIDE_OUT, {
+  calls: 'round',
+  side: () => 'WS',
+  saysSide: false,
+  before: (jog, isAllRepeat) => (isAllRepeat ? 0 : -jog),
+  start: (jog) => jog,
+  alike: (a, b) => a % 2 === b % 2,
+  rest: (rest, row) => 'parity' in rest && rest.parity === row % 2,
+});
