@@ -11,6 +11,7 @@ import {
   stitchBook,
   summarise,
   startDesign,
+  loopOf,
   workChart,
   type Stitch,
 } from '../src/index.js';
@@ -76,8 +77,8 @@ describe('following the loops', () => {
   it('keeps the face of a slipped loop', () => {
     const slipped = ChartSchema.parse({ width: 2, rows: [P('kp'), ['slyb', 'slyf']] });
     expect(workChart(slipped)[1]!.loops).to.deep.equal([
-      { face: 'knit', twisted: false, slipped: 1 },
-      { face: 'purl', twisted: false, slipped: 1 },
+      loopOf('knit', false, 1),
+      loopOf('purl', false, 1),
     ]);
   });
 
