@@ -27,6 +27,7 @@ const FOLDERS = [
   'names',
   'words',
   'sizes',
+  'piece',
   'drawing',
   'cloth',
   'sheet',

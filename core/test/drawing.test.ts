@@ -76,10 +76,7 @@ describe('following the loops', () => {
 
   it('keeps the face of a slipped loop', () => {
     const slipped = ChartSchema.parse({ width: 2, rows: [P('kp'), ['slyb', 'slyf']] });
-    expect(workChart(slipped)[1]!.loops).to.deep.equal([
-      loopOf('knit', false, 1),
-      loopOf('purl', false, 1),
-    ]);
+    expect(workChart(slipped)[1]!.loops).to.deep.equal([loopOf('knit', false, 1), loopOf('purl', false, 1)]);
   });
 
   it('works an edited row again and shares what did not change', () => {

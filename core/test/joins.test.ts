@@ -2,17 +2,14 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import {
   applySteps,
-  booksOf,
   changeOf,
   ChangeSchema,
-  Clash,
   EditError,
   headChange,
   insertColumns,
   insertRows,
   deleteRows,
   groundRow,
-  mapSteps,
   mergeSteps,
   placeStitches,
   rebase,
@@ -22,7 +19,6 @@ import {
   startChart,
   startDesign,
   stepsBetween,
-  StepMisfit,
   andThen,
   unchanged,
   withRow,
@@ -35,6 +31,7 @@ import {
   type Stitch,
 } from '../src/index.js';
 import { anyChart, anyEdit } from './arbitrary.js';
+import { joined } from './joined.js';
 
 const ID = '00000000-0000-4000-8000-000000000001';
 const cloth = startChart({ columns: 12, rows: 6, construction: 'flat', ground: 'p' });
@@ -91,26 +88,6 @@ function worked(from: Design, acts: readonly Act[]): { changes: Change[]; to: De
 }
 
 const stepsOf = (changes: readonly Change[]): Step[] => changes.flatMap((c) => [...c.steps]);
-
-/** Both orders of joining: null where they clash. */
-function joined(from: Design, a: readonly Step[], b: readonly Step[]): Design | null {
-  const one = (first: readonly Step[], second: readonly Step[]): Design | null => {
-    try {
-      const { mine, other } = mapSteps(second, first, booksOf(from, a, b));
-      const here = applySteps(applySteps(from, first), mine);
-      const there = applySteps(applySteps(from, second), other);
-      if (!sameValue(there, here)) expect.fail(`${JSON.stringify(first)} beside ${JSON.stringify(second)}`);
-      return here;
-    } catch (error) {
-      if (error instanceof Clash || error instanceof StepMisfit) return null;
-      throw error;
-    }
-  };
-  const [ab, ba] = [one(a, b), one(b, a)];
-  expect(ab === null, 'a clash is a clash in either order').to.equal(ba === null);
-  if (ab) expect(ab).to.deep.equal(ba);
-  return ab;
-}
 
 describe("two people's edits", () => {
   it('joined in either order make the same document, or clash in either order', () => {

@@ -39,9 +39,9 @@ import {
   takesTurns,
   wayOf,
 } from '../src/index.js';
-import { PieceMisread, provePanelRows, type PrintedChart } from '../src/sizes/piece-proof.js';
-import { bodyLinesOf, tellingOf } from '../src/sizes/piece-rows.js';
-import { chartsPrinted } from '../src/sizes/standing.js';
+import { PieceMisread, provePanelRows, type PrintedChart } from '../src/piece/proof.js';
+import { bodyLinesOf, tellingOf } from '../src/piece/told-rows.js';
+import { chartsPrinted } from '../src/piece/standing.js';
 import { ABBREVIATED } from '../src/words/manner.js';
 import { definedCrossings } from '../src/words/reader/define.js';
 import { readLines } from '../src/words/reader/lines.js';
@@ -495,9 +495,9 @@ describe('what a piece has wrong with it', () => {
     const set = { ...design, piece: off };
     const clashes = checkPiece(set, off, 'cm').filter((f) => f.id === 'panel-side');
     expect(clashes.map((f) => f.part)).to.deep.equal(['p1', 'p2', 'p3']);
-    for (const { part, mends } of clashes) {
-      expect(mends).to.have.length(2);
-      for (const { steps } of mends) {
+    for (const { part, fix, others = [] } of clashes) {
+      expect(others).to.have.length(1);
+      for (const { steps } of [fix!, ...others]) {
         const mended = applySteps(set, steps);
         const left = checkPiece(mended, mended.piece!, 'cm').filter((f) => f.id === 'panel-side');
         expect(left.map((f) => f.part)).not.to.include(part);
@@ -528,7 +528,7 @@ describe('the piece in the document', () => {
       { ...begun.piece, parts: begun.piece.parts.slice(1) },
       '00000000-0000-4000-8000-00000000000a',
     );
-    expect(parts.steps.map((s) => s.kind === 'set' && s.path)).to.deep.equal([['piece', 'parts']]);
+    expect(parts.steps.map((s) => s.kind)).to.deep.equal(['item']);
     const after = applyChange(begun, parts);
     expect(after.piece!.parts).to.have.length(6);
     expect(applySteps(after, invertSteps(parts.steps))).to.deep.equal(begun);

@@ -1,5 +1,6 @@
 import { sameStitch, spanOf, type Stitch, type StitchBook } from '../stitches/book.js';
 import { sameValue } from '../values.js';
+import { isListName, isToldApart, listSteps, type Listed, type ListName, type ListStep } from './listed.js';
 import { spanOfAll } from './rows.js';
 import { bookOf, type Chart, type Design, type Row } from './schema.js';
 import {
@@ -84,15 +85,36 @@ export function setSteps(
   was: Bag,
   now: Bag,
   skip: readonly string[] = [],
-): SetStep[] {
+): (SetStep | ListStep)[] {
   const keys = [...new Set([...Object.keys(was), ...Object.keys(now)])].filter((k) => !skip.includes(k));
-  return keys.flatMap((key): SetStep[] => {
+  return keys.flatMap((key): (SetStep | ListStep)[] => {
     const [a, b] = [was[key], now[key]];
     if (sameValue(a, b)) return [];
     if (isBag(a) && isBag(b)) return setSteps([...path, key], a, b);
+    if (isListName(key) && isToldApart(a) && isToldApart(b))
+      return listedSteps(
+        key,
+        [...path, key],
+        a as unknown as Listed[typeof key][],
+        b as unknown as Listed[typeof key][],
+      );
     if (key === 'own') return ownSteps([...path, key], a as Chart['own'], b as Chart['own']);
     return [setStep([...path, key], a, b)];
   });
+}
+
+/** What is told by its id comes, goes and changes places; and what is left of it is set field by field. */
+function listedSteps<N extends ListName>(
+  of: N,
+  path: readonly string[],
+  was: readonly Listed[N][],
+  now: readonly Listed[N][],
+): (SetStep | ListStep)[] {
+  const set = was.flatMap((item) => {
+    const other = now.find((o) => o.id === item.id);
+    return other ? setSteps([...path, item.id], item as unknown as Bag, other as unknown as Bag) : [];
+  });
+  return [...set, ...listSteps(of, was, now)];
 }
 
 /** The designer's own stitches are set one by one, each as a whole. */

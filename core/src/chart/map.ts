@@ -9,6 +9,7 @@ import {
   overlap,
   type Outside,
 } from './lines.js';
+import { isBeside, isListStep, mapListStep } from './listed.js';
 import { cutAt, spanOfAll } from './rows.js';
 import type { Design, Row } from './schema.js';
 import {
@@ -388,6 +389,11 @@ export function mapStep(mine: Step, other: Step, books: Books): Step[] {
   }
   const chart = chartOf(mine);
   if (chart !== chartOf(other)) return [mine];
+  if (isListStep(mine)) {
+    if (isListStep(other)) return mapListStep(mine, other) ?? clash();
+    return other.kind !== 'set' || isBeside(other.path, mine) ? [mine] : clash();
+  }
+  if (isListStep(other)) return mine.kind !== 'set' || isBeside(mine.path, other) ? [mine] : clash();
   const book = books(chart ?? '');
   switch (mine.kind) {
     case 'set':

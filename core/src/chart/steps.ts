@@ -11,6 +11,16 @@ import {
   type Outside,
   type Shift,
 } from './lines.js';
+import {
+  invertListStep,
+  isListName,
+  isListStep,
+  ItemStepSchema,
+  listAfter,
+  OrderStepSchema,
+  type ListStep,
+} from './listed.js';
+import type { PiecePart, Size } from './piece.js';
 import { cutAt, rowFacts, spanOfAll } from './rows.js';
 import {
   bookOf,
@@ -90,7 +100,7 @@ export interface ChartsStep {
   charts: readonly Chart[];
 }
 
-export type Step = CellsStep | RowsStep | ColumnsStep | SetStep | ChartsStep;
+export type Step = CellsStep | RowsStep | ColumnsStep | SetStep | ChartsStep | ListStep;
 
 /** What one command of the designer's did: the unit of undo and of saving. Its id tells it from all others. */
 export interface Change {
@@ -107,6 +117,8 @@ const place = (most: number) => z.int().min(0).max(most);
 const chartId = boundedText(1, 64);
 const outside = (most: number) => z.tuple([place(most), place(most), place(most).optional()]);
 const done = z.enum(['in', 'out']);
+/** A setting lies at most so deep: `piece/parts/<id>/gauge/stitches/count`. */
+const DEEPEST = 6;
 /** A setting's value: whatever shallow JSON holds; the place it is set at says what it may be. */
 const value = z.unknown().refine((v) => isShallow(v), 'No setting is nested so deeply.');
 
@@ -142,7 +154,7 @@ export const StepSchema: z.ZodType<Step> = z.discriminatedUnion('kind', [
   }),
   z.strictObject({
     kind: z.literal('set'),
-    path: z.array(boundedText(1, 200)).min(1).max(5).readonly(),
+    path: z.array(boundedText(1, 200)).min(1).max(DEEPEST).readonly(),
     was: value.optional(),
     now: value.optional(),
   }),
@@ -152,6 +164,8 @@ export const StepSchema: z.ZodType<Step> = z.discriminatedUnion('kind', [
     at: place(LIMITS.charts),
     charts: z.array(ChartSchema).min(1).max(LIMITS.charts).readonly(),
   }),
+  ItemStepSchema,
+  OrderStepSchema,
 ]);
 
 export const ChangeSchema: z.ZodType<Change> = z.strictObject({
@@ -262,12 +276,29 @@ function replaced(target: Bag, path: readonly string[], was: unknown, now: unkno
   const held = Object.hasOwn(target, key) ? target[key] : undefined;
   if (rest.length) {
     if (key === 'own' && Array.isArray(held)) return { ...target, own: replacedOwn(held, rest, was, now) };
+    if (isListName(key) && Array.isArray(held))
+      return { ...target, [key]: replacedListed(held as Bag[], rest, was, now) };
     if (!isBag(held)) throw new StepMisfit(`"${key}" is no longer what the change was made for.`);
     return { ...target, [key]: replaced(held, rest, was, now) };
   }
   if (!sameValue(held, was)) throw new StepMisfit(`"${key}" has changed meanwhile.`);
   const { [key]: _, ...others } = target;
   return now === undefined ? others : { ...target, [key]: now };
+}
+
+/** Something set of a thing that is told by its id. */
+function replacedListed(held: readonly Bag[], path: readonly string[], was: unknown, now: unknown): Bag[] {
+  const [id, ...rest] = path;
+  const at = held.findIndex((one) => one.id === id);
+  if (at < 0 || !rest.length) throw new StepMisfit('What this was set of is no longer in the piece.');
+  return held.with(at, replaced(held[at]!, rest, was, now));
+}
+
+function applyList(design: Design, step: ListStep): Design {
+  const { piece } = design;
+  const list = piece && listAfter<PiecePart | Size>(piece[step.of], step);
+  if (!list) throw new StepMisfit(`The ${step.of} of the piece have changed meanwhile.`);
+  return { ...design, piece: { ...piece, [step.of]: list } };
 }
 
 /** The designer's own stitches are addressed by id and kept in the order of their ids. */
@@ -318,13 +349,16 @@ export function applyStep(design: Design, step: Step): Design {
       return applySet(design, step);
     case 'charts':
       return applyCharts(design, step);
+    case 'item':
+    case 'order':
+      return applyList(design, step);
   }
 }
 
 /** What a step touches: the id of a chart, or null for the design's own settings. */
 export const chartOf = (step: Step): string | null => {
   if (step.kind === 'set') return step.path[0] === 'charts' ? step.path[1]! : null;
-  return step.kind === 'charts' ? null : step.chart;
+  return step.kind === 'charts' || isListStep(step) ? null : step.chart;
 };
 
 function mustHold(fields: Record<string, z.ZodType>, of: Bag, key: string): void {
@@ -340,6 +374,7 @@ function checkTouched(design: Design, steps: readonly Step[]): void {
     const id = chartOf(step);
     if (id !== null) touched.add(id);
     if (step.kind === 'charts') for (const c of step.charts) touched.add(c.id);
+    if (isListStep(step)) mustHold(HeadFields, design, 'piece');
     if (step.kind !== 'set') continue;
     const [head, , field] = step.path;
     const chart = id !== null && design.charts.find((c) => c.id === id);
@@ -389,6 +424,9 @@ export function invertStep(step: Step): Step {
       return setStep(step.path, step.now, step.was);
     case 'charts':
       return { ...step, done: otherWay[step.done] };
+    case 'item':
+    case 'order':
+      return invertListStep(step);
     case 'rows':
       return {
         ...step,

@@ -14,6 +14,9 @@ export interface Finding {
   level: 'error' | 'caution' | 'note';
   row?: number;
   columns?: [from: number, to: number];
+  /** The part of a piece, and the size of it, that it is found in, by their ids. */
+  part?: string;
+  size?: string;
   message: string;
   /** A mend that can be applied and undone; it becomes a change when it is given an id. */
   fix?: Fix;

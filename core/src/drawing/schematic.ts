@@ -1,9 +1,9 @@
 import type { Piece } from '../chart/piece.js';
 import { lengthText, type LengthUnit } from '../measures/length.js';
-import { borderRows } from '../sizes/border.js';
-import { sizesText } from '../sizes/in-sizes.js';
-import type { Laid } from '../sizes/lay-out.js';
-import type { PieceWords } from '../sizes/piece-words.js';
+import { borderRows } from '../piece/border.js';
+import { sizesText } from '../piece/in-sizes.js';
+import type { Laid } from '../piece/lay-out.js';
+import type { PieceWords } from '../piece/words.js';
 import { TOKENS } from './inks.js';
 import type { Figure, Picture } from './page.js';
 

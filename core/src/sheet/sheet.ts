@@ -8,7 +8,7 @@ import type { Picture, RowSpan } from '../drawing/page.js';
 import type { KeyEntry } from '../words/key.js';
 import { keyWordText, mannerOf, type Manner } from '../words/manner.js';
 import type { KeyLine } from '../words/pattern.js';
-import type { NamedChart } from '../sizes/standing.js';
+import type { NamedChart } from '../piece/standing.js';
 import { pieceBlocks } from './piece-blocks.js';
 import { printedOf, type WrittenDesign } from './write-design.js';
 import {

@@ -1,8 +1,8 @@
 import type { Chart } from '../chart/schema.js';
 import type { Piece } from '../chart/piece.js';
-import { PieceFault } from '../sizes/piece-fault.js';
-import { writePieceRows, type PieceWords, type WrittenPiece } from '../sizes/piece-words.js';
-import { chartsPrinted, type NamedChart } from '../sizes/standing.js';
+import { PieceFault } from '../piece/fault.js';
+import { writePieceRows, type PieceWords, type WrittenPiece } from '../piece/words.js';
+import { chartsPrinted, type NamedChart } from '../piece/standing.js';
 import { writeAndProveDesign, type ProvedDesign } from '../words/proof/prove.js';
 import type { WordSettings } from '../words/write.js';
 

@@ -3,7 +3,7 @@ import { checkNames } from '../names/check-names.js';
 import { cornerOf } from '../chart/corner.js';
 import { castOnOf, timesOf } from '../chart/frame.js';
 import type { YarnName } from '../chart/cloth-settings.js';
-import { asItStands } from '../sizes/standing.js';
+import { asItStands } from '../piece/standing.js';
 import type { Chart, Design } from '../chart/schema.js';
 
 const PREVIEW = { columns: 44, rows: 44 };

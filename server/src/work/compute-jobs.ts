@@ -190,7 +190,9 @@ export function piece(body: Uint8Array): Answer {
     const { charts, piece: asked, school, style, units } = parsed(PieceRequest, parsedJson(body));
     refuseManySizes(charts, asked);
     const settings = SettingsSchema.parse({ school, style: StyleSchema.parse(style ?? {}) });
-    const findings = checkPiece({ charts }, asked, units).map(({ mends: _, ...finding }) => finding);
+    const findings = checkPiece({ charts }, asked, units).map(
+      ({ fix: _, others: __, ...finding }) => finding,
+    );
     const sizes = asked.sizes.map((size) => {
       const { parts, stitches, width, multiple } = layOut({ charts }, asked, size);
       return {

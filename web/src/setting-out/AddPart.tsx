@@ -1,25 +1,21 @@
 import {
   chartName,
-  EditError,
-  printOf,
+  panelOfAnother,
   PIECE_LIMITS,
-  putChart,
+  putPart,
   repeatsAcross,
-  setStep,
-  PartSchema,
+  startPart,
+  type NewPart,
   type Chart,
   type Design,
   type Piece,
-  type PiecePart,
   wayOf,
 } from '@cordelina/core';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { fetchDesign, Refused, ServerAway } from '../store/api.js';
-import { bench } from '../store/bench.js';
-import { make } from '../store/editing.js';
+import { editDesign } from '../store/editing.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
-import { newId } from '../store/newId.js';
 import { Button } from '../ui/Button.js';
 import { Choose } from '../ui/Field.js';
 import { ButtonMenu, type MenuLines } from '../ui/Menu.js';
@@ -43,11 +39,9 @@ export function AddPart({
 }) {
   const dispatch = useAppDispatch();
   const [copying, setCopying] = useState(false);
-  const at = piece.parts.findIndex((p) => p.id === after);
-  const place = at < 0 ? piece.parts.length : at + 1;
-  const put = (part: object) => {
-    const made = PartSchema.parse({ id: shortId(), ...part });
-    acts.parts('part', piece.parts.toSpliced(place, 0, made));
+  const put = (part: NewPart) => {
+    const made = startPart(shortId(), part);
+    acts.edit('part', (p) => putPart(p, made, after));
     onAdded(made.id);
   };
   const lines: MenuLines = [
@@ -88,28 +82,11 @@ export function AddPart({
           design={design}
           onClose={() => setCopying(false)}
           onTake={(from, chart) => {
-            const copy: Chart = {
-              ...chart,
-              id: shortId(),
-              name: chart.name || from.title.slice(0, 80),
-              part: 'panel',
-            };
-            const part: PiecePart = PartSchema.parse({
-              id: shortId(),
-              kind: 'panel',
-              chart: copy.id,
-              from: { design: from.id, chart: chart.id, print: printOf(chart) },
-            });
-            try {
-              const steps = [
-                ...putChart(design, design.charts.length, copy),
-                setStep(['piece', 'parts'], piece.parts, piece.parts.toSpliced(place, 0, part)),
-              ];
-              if (dispatch(make({ id: newId(), label: `panel of ${from.title}`, steps }))) onAdded(part.id);
-            } catch (error) {
-              if (!(error instanceof EditError)) throw error;
-              dispatch(bench.said({ text: error.message, tone: 'refused' }));
-            }
+            const ids = { part: shortId(), chart: shortId() };
+            const isPut = dispatch(
+              editDesign(`panel of ${from.title}`, (now) => panelOfAnother(now, from, chart, after, ids)),
+            );
+            if (isPut) onAdded(ids.part);
             setCopying(false);
           }}
         />

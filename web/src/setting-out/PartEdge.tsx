@@ -16,6 +16,12 @@ import {
   type Piece,
   type PiecePart,
   type Size,
+  changeBounds,
+  movePart,
+  mirrorPart,
+  copyPart,
+  takeOutPart,
+  pairWithMirror,
 } from '@cordelina/core';
 import { ChevronLeft, ChevronRight, Copy, FlipHorizontal2, Trash2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
@@ -52,30 +58,14 @@ export function PartEdge({
   if (!part || !of) return null;
   const { units } = design.settings;
   const set = (label: string, patch: object) => acts.part(label, id, patch);
-  /** Bounds are those of the number, which parts of one pair share. */
-  const setBounds = (label: string, patch: object) => {
-    const isAlike = (p: PiecePart) =>
-      p.id === id ||
-      (p.kind === part.kind && 'pair' in p && 'pair' in part && p.pair !== null && p.pair === part.pair);
-    acts.parts(
-      label,
-      piece.parts.map((p) => (isAlike(p) ? { ...p, ...patch } : p)),
-    );
-  };
+  const setBounds = (label: string, bounds: Parameters<typeof changeBounds>[2]) =>
+    acts.edit(label, (p) => changeBounds(p, id, bounds));
   // Parts run from the right: further left is later.
-  const move = (by: number) => {
-    const parts = [...piece.parts];
-    parts.splice(i + by, 0, ...parts.splice(i, 1));
-    acts.parts('part moved', parts);
-  };
+  const move = (by: number) => acts.edit('part moved', (p) => movePart(p, id, by));
   const mirrorIt = () => {
-    const copy: PiecePart = {
-      ...part,
-      id: shortId(),
-      ...('isMirrored' in part && { isMirrored: !part.isMirrored }),
-    };
-    acts.parts('mirrored part', piece.parts.toSpliced(piece.parts.length - i, 0, copy));
-    onChoose(copy.id);
+    const copy = shortId();
+    acts.edit('mirrored part', (p) => mirrorPart(p, id, copy));
+    onChoose(copy);
   };
   const number = (label: string, value: number, key: string, least: number, most: number) => (
     <Entry
@@ -119,14 +109,14 @@ export function PartEdge({
         </IconButton>
         <IconButton
           name="Put another like it beside it"
-          onClick={() => acts.parts('part', piece.parts.toSpliced(i + 1, 0, { ...part, id: shortId() }))}
+          onClick={() => acts.edit('part', (p) => copyPart(p, id, shortId()))}
         >
           <Copy size={15} aria-hidden />
         </IconButton>
         <IconButton
           name="Take it out"
           onClick={() => {
-            acts.parts('part taken out', piece.parts.toSpliced(i, 1));
+            acts.edit('part taken out', (p) => takeOutPart(p, id));
             onChoose(null);
           }}
         >
@@ -190,17 +180,7 @@ export function PartEdge({
           <Check
             label="Equal to its mirror place"
             checked={part.pair !== null}
-            onChange={(is) => {
-              const other = piece.parts[piece.parts.length - 1 - i];
-              const name = is ? shortId() : null;
-              const isPair = (p: PiecePart) =>
-                p.id === id ||
-                (is ? p.id === other?.id && p.kind === part.kind : 'pair' in p && p.pair === part.pair);
-              acts.parts(
-                'pair',
-                piece.parts.map((p) => (isPair(p) ? ({ ...p, pair: name } as PiecePart) : p)),
-              );
-            }}
+            onChange={(is) => acts.edit('pair', (p) => pairWithMirror(p, id, is ? shortId() : null))}
           />
         </>
       )}

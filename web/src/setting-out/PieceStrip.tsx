@@ -1,12 +1,4 @@
-import {
-  lengthText,
-  TOKENS,
-  UNIT,
-  type Laid,
-  type LaidPart,
-  type Piece,
-  type Settings,
-} from '@cordelina/core';
+import { lengthText, TOKENS, UNIT, type Laid, type LaidPart, type Settings } from '@cordelina/core';
 import {
   DndContext,
   KeyboardSensor,
@@ -17,7 +9,6 @@ import {
 } from '@dnd-kit/core';
 import type { DragEndEvent } from '@dnd-kit/core';
 import {
-  arrayMove,
   horizontalListSortingStrategy,
   SortableContext,
   sortableKeyboardCoordinates,
@@ -72,7 +63,6 @@ function useRoom(laid: Laid) {
 
 export function PieceStrip({
   laid,
-  piece,
   survey,
   settings,
   chosen,
@@ -80,12 +70,12 @@ export function PieceStrip({
   onMove,
 }: {
   laid: Laid;
-  piece: Piece;
   survey: Survey | null;
   settings: Settings;
   chosen: string | null;
   onChoose: (id: string) => void;
-  onMove: (parts: Piece['parts']) => void;
+  /** Moves a part so many places to the left, or (negative) to the right. */
+  onMove: (id: string, by: number) => void;
 }) {
   const { ref, room } = useRoom(laid);
   const widths = widthsOf(laid, room);
@@ -99,8 +89,7 @@ export function PieceStrip({
   const dropped = ({ active, over }: DragEndEvent) => {
     const [from, to] = [ids.indexOf(String(active.id)), ids.indexOf(String(over?.id))];
     if (from < 0 || to < 0 || from === to) return;
-    const order = arrayMove(ids, from, to).reverse();
-    onMove(order.map((id) => piece.parts.find((p) => p.id === id)!));
+    onMove(String(active.id), from - to);
   };
   return (
     <div ref={ref} className="min-w-0">

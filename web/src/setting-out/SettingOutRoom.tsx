@@ -1,4 +1,4 @@
-import { layOut, lengthText, markersOf, type Piece, type PieceFinding } from '@cordelina/core';
+import { layOut, lengthText, markersOf, type Piece, movePart, type Finding } from '@cordelina/core';
 import { Tabs } from 'radix-ui';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
@@ -48,7 +48,7 @@ function SetOut({ piece }: { piece: Piece }) {
   const message = useAppSelector((s) => s.bench.message);
   const { settings } = design;
   const narrow = useNarrow();
-  const acts = usePieceActs(piece);
+  const acts = usePieceActs();
   const { proved } = useProofState();
   const [params, setParams] = useSearchParams();
   const [chosen, setChosen] = useState<string | null>(null);
@@ -143,12 +143,11 @@ function SetOut({ piece }: { piece: Piece }) {
         {piece.parts.length ? (
           <PieceStrip
             laid={laid}
-            piece={piece}
             survey={survey}
             settings={settings}
             chosen={chosen}
             onChoose={choose}
-            onMove={(parts) => acts.parts('parts moved', parts)}
+            onMove={(id, by) => acts.edit('parts moved', (p) => movePart(p, id, by))}
           />
         ) : (
           <p className="border border-rule bg-chalk px-4 py-10 text-center text-slate">
@@ -229,7 +228,7 @@ const LEVELS = {
   note: { word: 'Note', tone: 'text-slate' },
 } as const;
 
-function Findings({ findings, onPart }: { findings: readonly PieceFinding[]; onPart: (id: string) => void }) {
+function Findings({ findings, onPart }: { findings: readonly Finding[]; onPart: (id: string) => void }) {
   const dispatch = useAppDispatch();
   if (!findings.length) return null;
   return (
@@ -243,11 +242,17 @@ function Findings({ findings, onPart }: { findings: readonly PieceFinding[]; onP
               Show the part
             </button>
           )}
-          {f.mends.map(({ label, steps }) => (
-            <Button key={label} className="h-7" onClick={() => dispatch(make({ id: newId(), label, steps }))}>
-              {label}
-            </Button>
-          ))}
+          {[f.fix, ...(f.others ?? [])]
+            .flatMap((fix) => fix ?? [])
+            .map(({ label, steps }) => (
+              <Button
+                key={label}
+                className="h-7"
+                onClick={() => dispatch(make({ id: newId(), label, steps }))}
+              >
+                {label}
+              </Button>
+            ))}
         </li>
       ))}
     </ul>

@@ -2,7 +2,6 @@ import {
   BODY_NAMES,
   BODY_TABLES,
   countIn,
-  fitPiece,
   layOut,
   lengthText,
   PIECE_LIMITS,
@@ -17,6 +16,9 @@ import {
   type Piece,
   type PieceWords,
   type Size,
+  putSizes,
+  fitSizes,
+  takeOutSize,
 } from '@cordelina/core';
 import { Plus, Trash2, WandSparkles } from 'lucide-react';
 import { Button, IconButton } from '../ui/Button.js';
@@ -55,27 +57,12 @@ export function SizesPane({
         piece.parts.findIndex((o) => 'pair' in o && o.pair === p.pair && o.kind === p.kind) === i),
   );
   const add = (more: readonly Pick<Size, 'name' | 'measure'>[]) => {
-    const last = piece.sizes.at(-1)!;
-    const isBare = piece.sizes.length === 1 && last.measure === null;
-    const taken = new Set(isBare ? [] : piece.sizes.map((s) => s.name));
-    const made = more.map((one): Size => {
-      // Sizes of two tables may go by one name.
-      let { name } = one;
-      for (let n = 2; taken.has(name); n++) name = `${one.name} ${n}`;
-      taken.add(name);
-      return { ...last, id: shortId(), ...one, name };
-    });
-    acts.sizes('sizes', (isBare ? made : [...piece.sizes, ...made]).slice(0, PIECE_LIMITS.sizes));
-    if (made[0]) onSize(made[0].id);
+    const ids = more.map(shortId);
+    const left = [...ids];
+    acts.edit('sizes', (p) => putSizes(p, more, () => left.shift()!));
+    if (ids[0] !== undefined) onSize(ids[0]);
   };
-  const fitAll = () =>
-    acts.sizes(
-      'fit all sizes',
-      piece.sizes.map((s) => {
-        const best = fitPiece(design, piece, s, 1)?.ways[0];
-        return best ? withFit(piece, s, best) : s;
-      }),
-    );
+  const fitAll = () => acts.edit('fit all sizes', (p) => fitSizes(design, p));
   const length = (label: string, s: Size, key: 'measure' | 'length') => (
     <Entry
       label={`${label}, ${s.name}`}
@@ -211,12 +198,7 @@ export function SizesPane({
                       <IconButton
                         name={`Take size ${s.name} out`}
                         disabled={piece.sizes.length === 1}
-                        onClick={() =>
-                          acts.sizes(
-                            'size taken out',
-                            piece.sizes.filter((o) => o.id !== s.id),
-                          )
-                        }
+                        onClick={() => acts.edit('size taken out', (p) => takeOutSize(p, s.id))}
                       >
                         <Trash2 size={14} aria-hidden />
                       </IconButton>

@@ -8,6 +8,7 @@ import {
   invertSteps,
   mergeSteps,
   mirrorAlong,
+  pieceSteps,
   rowFacts,
   sameStitch,
   StepMisfit,
@@ -16,6 +17,8 @@ import {
   type Chart,
   type Design,
   type Edit,
+  type Piece,
+  type Step,
 } from '@cordelina/core';
 import { bench, chartIn, type Run } from './bench.js';
 import { followsIn } from './habits.js';
@@ -157,6 +160,28 @@ export function editHead(
     if (change) dispatch(make(change));
   };
 }
+
+/** Makes steps of the design on the bench one change; what cannot be done is said and changes nothing. */
+export function editDesign(label: string, change: (design: Design) => readonly Step[]): Thunk<boolean> {
+  return (dispatch, getState) => {
+    const box = onBench(getState());
+    if (!box) return false;
+    try {
+      const steps = change(box.document);
+      return !steps.length || dispatch(make({ id: newId(), label, steps }));
+    } catch (error) {
+      if (!isRefusal(error)) throw error;
+      dispatch(bench.said({ text: error.message, tone: 'refused' }));
+      return false;
+    }
+  };
+}
+
+/** Edits the piece of the design on the bench; null is a design that has none. */
+export const editPiece = (
+  label: string,
+  change: (piece: Piece | null, design: Design) => Piece | null,
+): Thunk<boolean> => editDesign(label, (design) => pieceSteps(design.piece, change(design.piece, design)));
 
 /** Takes back an earlier state of the design, as a change like any other. */
 export function takeBack(earlier: Design, label: string): Thunk<boolean> {

@@ -1,17 +1,10 @@
-import {
-  assemble,
-  checkPiece,
-  PieceFault,
-  type Assembled,
-  type Design,
-  type PieceFinding,
-} from '@cordelina/core';
+import { assemble, checkPiece, PieceFault, type Assembled, type Design, type Finding } from '@cordelina/core';
 import { expose } from 'comlink';
 
 /** What the room shows of a piece in the size in hand; `made` is null where it cannot be put together. */
 export interface Survey {
   made: Omit<Assembled, 'laid' | 'lead'> | null;
-  findings: PieceFinding[];
+  findings: Finding[];
 }
 
 /** Puts a piece together and checks it in all its sizes, off the page's own thread. */

@@ -19,12 +19,12 @@ import { writeRows, type Stands, type WordSettings, type WrittenRows } from '../
 import { borderRows } from './border.js';
 import { assemble, type Assembled, type SizeMade } from './assemble.js';
 import { inSizes, linesInSizes, sizesText } from './in-sizes.js';
-import { checkPiece } from './piece-findings.js';
-import { isToldApart, merged, ofOneSize, type OwnLine, type PieceLine } from './piece-lines.js';
-import { PieceFault } from './piece-fault.js';
-import { PieceMisread, provePanelRows } from './piece-proof.js';
-import { bodyLinesOf, rowParts, tellingOf } from './piece-rows.js';
-import { metOtherwise } from './met.js';
+import { checkPiece } from './findings.js';
+import { isToldApart, merged, ofOneSize, type OwnLine, type PieceLine } from './lines-of-sizes.js';
+import { PieceFault } from './fault.js';
+import { PieceMisread, provePanelRows } from './proof.js';
+import { bodyLinesOf, rowParts, tellingOf } from './told-rows.js';
+import { metOtherwise } from './met-otherwise.js';
 import { evenlyText, leftBefore } from './plain-change.js';
 import { chartsPrinted, type NamedChart } from './standing.js';
 import { panelRowAt } from './up.js';

@@ -6,7 +6,7 @@ import { takesOf } from '../stitches/book.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import { rowFacts } from '../chart/rows.js';
 import { needleAbove, type Assembled } from './assemble.js';
-import { bodyRowOf, partColumns } from './piece-rows.js';
+import { bodyRowOf, partColumns } from './told-rows.js';
 import { panelRowAt } from './up.js';
 
 /** Whether stitches only repeat the faces of the loops below them. */

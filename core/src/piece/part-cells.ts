@@ -2,9 +2,9 @@ import { expandRow } from '../chart/frame.js';
 import { bookOf, type Row } from '../chart/schema.js';
 import type { Stitch, StitchBook } from '../stitches/book.js';
 import { NO_STITCH } from '../stitches/kinds.js';
-import { groundCells, selvageCells, type ClothRow } from './cloths.js';
+import { groundCells, selvageCells, type ClothRow } from '../sizes/cloths.js';
 import { isBeyondMiddle, type Laid, type LaidPart } from './lay-out.js';
-import { PieceFault } from './piece-fault.js';
+import { PieceFault } from './fault.js';
 import { isChartPart } from './standing.js';
 import { panelRowAt } from './up.js';
 

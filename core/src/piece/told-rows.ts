@@ -12,7 +12,7 @@ import type { Side } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import { lcm } from '../values.js';
 import type { Assembled } from './assemble.js';
-import { CLOTH_KINDS } from './cloths.js';
+import { CLOTH_KINDS } from '../sizes/cloths.js';
 import { columnsOfPart, type LaidPart } from './lay-out.js';
 import { panelRowAt, type PanelRows } from './up.js';
 

@@ -17,8 +17,8 @@ import type { Lexicon } from '../words/reader/lexicon.js';
 import { bodyFor, type OwnBody } from '../words/reader/order.js';
 import { takesByItself, workWords } from '../words/reader/work.js';
 import { needleAbove, type Assembled } from './assemble.js';
-import type { OwnLine } from './piece-lines.js';
-import { bodyRowOf } from './piece-rows.js';
+import type { OwnLine } from './lines-of-sizes.js';
+import { bodyRowOf } from './told-rows.js';
 
 /**
  * Rows of a piece read back as they are printed and worked on a needle from its border up: what lies between the panels by the

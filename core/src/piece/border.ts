@@ -3,8 +3,8 @@ import type { Way } from '../construction/index.js';
 import type { Stitch } from '../stitches/book.js';
 import type { Face } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
-import { CLOTH_KINDS, comesOut, type ClothRow } from './cloths.js';
-import { endsOf, gapsBetween } from './spread.js';
+import { CLOTH_KINDS, comesOut, type ClothRow } from '../sizes/cloths.js';
+import { endsOf, gapsBetween } from '../sizes/spread.js';
 
 /** Borders: how many stitches they have, where stitches come and go between them and the parts, and their rows. */
 

@@ -4,11 +4,11 @@ import type { Design } from '../chart/schema.js';
 import { lengthFor } from '../measures/gauge.js';
 import type { Length } from '../measures/length.js';
 import { bordersHigh, upOfPart, waysUp } from './going.js';
-import { fitWidth, type FitPart } from './fit.js';
+import { fitWidth, type FitPart } from '../sizes/fit.js';
 import { layOut, wantedWidth, type LaidPart } from './lay-out.js';
 import { isChartPart } from './standing.js';
 import type { LengthWay } from './up.js';
-import { MOST_ON_NEEDLE } from './line.js';
+import { MOST_ON_NEEDLE } from '../sizes/line.js';
 
 /** Fitting a piece to the width of a size: grounds and fillings as the bounds of their parts allow. */
 

@@ -8,30 +8,18 @@ import type { Finding } from '../checks/finding.js';
 import { takesTurns, wayOf } from '../construction/index.js';
 import { lengthText, type Length, type LengthUnit } from '../measures/length.js';
 import { assemble } from './assemble.js';
-import { facesWanted } from './body-rows.js';
+import { facesWanted } from './part-cells.js';
 import { borderComesOut } from './border.js';
 import { layOut } from './lay-out.js';
-import { isChartPart, type ChartPart } from './standing.js';
-import { PieceFault } from './piece-fault.js';
+import { changePart, pieceSteps } from './edits.js';
+import { isChartPart } from './standing.js';
+import { PieceFault } from './fault.js';
 import { sideAfter, sideClash } from './up.js';
 
 /** What a piece has wrong with it, and what would mend it. */
 
-export interface PieceFinding extends Pick<Finding, 'level' | 'message'> {
-  id: string;
-  /** The part, and the size, it is found in. */
-  part?: string;
-  size?: string;
-  /** Ways to mend it, each as steps. */
-  mends: { label: string; steps: readonly Step[] }[];
-}
-
 /** A width this much off what was asked for is told (custom). */
 const FAR: Length = 10_000;
-
-const setParts = (piece: Piece, parts: Piece['parts']): Step[] => [
-  setStep(['piece', 'parts'], piece.parts, parts),
-];
 
 /** A chart with a set-up row below its first, which presents what that one wants to find. */
 function withSetUpRow(chart: Chart): readonly Step[] | null {
@@ -53,10 +41,10 @@ function withSetUpRow(chart: Chart): readonly Step[] | null {
   }
 }
 
-function sideFindings(design: Pick<Design, 'charts'>, piece: Piece): PieceFinding[] {
+function sideFindings(design: Pick<Design, 'charts'>, piece: Piece): Finding[] {
   if (!takesTurns(wayOf(piece))) return [];
   const { parts } = layOut(design, piece, piece.sizes[0]!);
-  return parts.flatMap(({ part, going, name }): PieceFinding[] => {
+  return parts.flatMap(({ part, going, name }): Finding[] => {
     if (!going || !isChartPart(part)) return [];
     const clash = sideClash(going, piece.firstRow);
     if (!clash) return [];
@@ -67,12 +55,9 @@ function sideFindings(design: Pick<Design, 'charts'>, piece: Piece): PieceFindin
           level: 'error',
           part: part.id,
           message: `${name} repeats an odd number of rows: on its second pass right-side rows fall on wrong-side rows.`,
-          mends: [],
         },
       ];
-    const later = piece.parts.map((p) =>
-      p.id === part.id ? { ...(p as ChartPart), starts: part.starts + 1 } : p,
-    );
+    const later = changePart(piece, part.id, { starts: part.starts + 1 });
     const original = design.charts.find((c) => c.id === part.chart)!;
     const setUpRow = withSetUpRow(original);
     return [
@@ -81,24 +66,17 @@ function sideFindings(design: Pick<Design, 'charts'>, piece: Piece): PieceFindin
         level: 'error',
         part: part.id,
         message: `${name} begins on row ${part.starts} of the piece, which is not of the side its row ${part.begins} is charted for.`,
-        mends: [
-          { label: 'Begin it one row later', steps: setParts(piece, later) },
-          ...(setUpRow ? [{ label: 'Give its chart a set-up row', steps: setUpRow }] : []),
-        ],
+        fix: { label: 'Begin it one row later', steps: pieceSteps(piece, later) },
+        ...(setUpRow && { others: [{ label: 'Give its chart a set-up row', steps: setUpRow }] }),
       },
     ];
   });
 }
 
-function sizeFindings(
-  design: Pick<Design, 'charts'>,
-  piece: Piece,
-  size: Size,
-  unit: LengthUnit,
-): PieceFinding[] {
-  const found: PieceFinding[] = [];
+function sizeFindings(design: Pick<Design, 'charts'>, piece: Piece, size: Size, unit: LengthUnit): Finding[] {
+  const found: Finding[] = [];
   const tell = (id: string, level: Finding['level'], message: string, part?: string) =>
-    found.push({ id, level, message, size: size.id, mends: [], ...(part !== undefined && { part }) });
+    found.push({ id, level, message, size: size.id, ...(part !== undefined && { part }) });
   const many = piece.sizes.length > 1 ? `${size.name}: ` : '';
   try {
     const made = assemble(design, piece, size);
@@ -145,16 +123,15 @@ function sizeFindings(
 }
 
 /** Everything a designer should know of a piece as it is set out, gravest first. */
-export function checkPiece(design: Pick<Design, 'charts'>, piece: Piece, unit: LengthUnit): PieceFinding[] {
+export function checkPiece(design: Pick<Design, 'charts'>, piece: Piece, unit: LengthUnit): Finding[] {
   if (!piece.parts.length) return [];
   const { parts, isEstimate } = layOut(design, piece, piece.sizes[0]!);
-  const notes: PieceFinding[] = [];
+  const notes: Finding[] = [];
   if (parts.some((p) => p.stitches > 0 && !p.gauge))
     notes.push({
       id: 'no-gauge',
       level: 'note',
       message: 'No gauge yet, so no width: take one from a swatch, or type it in.',
-      mends: [],
     });
   else if (isEstimate)
     notes.push({
@@ -162,14 +139,12 @@ export function checkPiece(design: Pick<Design, 'charts'>, piece: Piece, unit: L
       level: 'note',
       message:
         'Panels without a swatch of their own are taken to draw in a fifth where their ropes run. That is custom, not measured: swatch them.',
-      mends: [],
     });
   if (!(piece.gauge.whole ?? piece.gauge.plain)?.rows && piece.sizes.some((s) => s.length !== null))
     notes.push({
       id: 'no-row-gauge',
       level: 'note',
       message: 'No gauge of rows yet, so no length: count the rows of the swatch too.',
-      mends: [],
     });
   const bySize = piece.sizes.flatMap((size) => sizeFindings(design, piece, size, unit));
   // What holds for all sizes alike is told once.

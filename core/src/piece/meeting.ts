@@ -10,7 +10,7 @@ import type { Face } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import { borderCells, borderRows, changesAmong, fewerIn, withGaps, type MeetingLoop } from './border.js';
 import type { Laid } from './lay-out.js';
-import { PieceFault } from './piece-fault.js';
+import { PieceFault } from './fault.js';
 
 /** Where borders and the parts' rows meet: the rows below and above, and those that lead from one count to the other. */
 

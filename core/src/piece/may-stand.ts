@@ -6,7 +6,7 @@ import { errorsIn } from '../checks/index.js';
 import type { OwnStitch, StitchBook } from '../stitches/book.js';
 import { sameValue } from '../values.js';
 import type { Laid, LaidPart } from './lay-out.js';
-import { PieceFault } from './piece-fault.js';
+import { PieceFault } from './fault.js';
 import { isChartPart, type Stage } from './standing.js';
 
 /** What keeps charts from standing in a piece. */

@@ -7,13 +7,13 @@ import { lengthFor } from '../measures/gauge.js';
 import type { Length } from '../measures/length.js';
 import { sameFaces, type Needle } from '../needle/loop.js';
 import type { StitchBook } from '../stitches/book.js';
-import { facesWanted, partCells, type BodyRow } from './body-rows.js';
-import { CLOTH_KINDS } from './cloths.js';
+import { facesWanted, partCells, type BodyRow } from './part-cells.js';
+import { CLOTH_KINDS } from '../sizes/cloths.js';
 import { bordersHigh } from './going.js';
 import { layOut, movedColumns, type Laid, type LaidPart } from './lay-out.js';
 import { above, below, needlesBefore, NO_ROWS } from './meeting.js';
-import { PieceFault } from './piece-fault.js';
-import { mustGoOn, mustStand, ownOf } from './stands.js';
+import { PieceFault } from './fault.js';
+import { mustGoOn, mustStand, ownOf } from './may-stand.js';
 import { type LengthWay, type MeetAgain } from './up.js';
 
 /**
