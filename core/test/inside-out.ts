@@ -31,6 +31,7 @@ addProvedWay(INSIDE_OUT, {
   saysSide: false,
   before: (jog, isAllRepeat) => (isAllRepeat ? 0 : -jog),
   start: (jog) => jog,
+  ridge: (n) => n % 2 === 1,
   alike: (a, b) => a % 2 === b % 2,
   rest: (rest, row) => 'parity' in rest && rest.parity === row % 2,
 });

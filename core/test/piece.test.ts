@@ -6,6 +6,7 @@ import {
   assemble,
   bookOf,
   checkChart,
+  changePart,
   checkPiece,
   expandPiece,
   fitPiece,
@@ -39,10 +40,11 @@ import {
   takesTurns,
   wayOf,
 } from '../src/index.js';
-import { PieceMisread, provePanelRows, type PrintedChart } from '../src/piece/proof.js';
+import { PieceMisread, proveAssembled, provePanelRows, type PrintedChart } from '../src/piece/proof.js';
 import { bodyLinesOf, tellingOf } from '../src/piece/told-rows.js';
 import { chartsPrinted } from '../src/piece/standing.js';
 import { ABBREVIATED } from '../src/words/manner.js';
+import { rowBodyText, rowHeadText } from '../src/words/render.js';
 import { definedCrossings } from '../src/words/reader/define.js';
 import { readLines } from '../src/words/reader/lines.js';
 import { anyChart, anyStyle, anyWay, THOROUGH } from './arbitrary.js';
@@ -248,13 +250,12 @@ describe('the words of a piece', () => {
       const own = text.slice(text.indexOf(`${name}\n\n`) + name.length + 2).split(/\n\n(?=Chart|Key)/)[0]!;
       return { name, read: proveRowsText(`${own}\n`, chart, defined, settings, chart.id !== 'wave').rows };
     });
-    const lines = bodyLinesOf(set, made, tellingOf(made, settings, ABBREVIATED)).map(
-      ({ from, to, text: said, count }) => ({
-        head: from === to ? `Row ${from}` : `Rows ${from}–${to}`,
-        words: `${said}. (${count} sts)`,
-      }),
-    );
-    const prove = (changed: typeof lines) => provePanelRows(set, made, changed, printed, 'right');
+    const lines = bodyLinesOf(set, made, tellingOf(made, settings)).map((line) => ({
+      head: rowHeadText(line, ABBREVIATED),
+      words: rowBodyText(line, ABBREVIATED),
+    }));
+    const of = { charts: design.charts, piece: set, size: small, made };
+    const prove = (changed: typeof lines) => provePanelRows(of, changed, printed, 'right');
     prove(lines);
     type Line = (typeof lines)[0];
     const spoiled: [number, (line: Line) => Line][] = [
@@ -274,6 +275,8 @@ describe('the words of a piece', () => {
       [1, (l) => ({ ...l, words: l.words.replace('sm, work row 2 of Chart B', 'work row 2 of Chart B') })],
       [1, (l) => ({ ...l, words: l.words.replace('work row 2 of Chart B', 'work row 4 of Chart B') })],
       [1, (l) => ({ ...l, head: 'Row 2 (RS)' })],
+      [1, (l) => ({ ...l, head: 'Row 2' })],
+      [1, (l) => ({ ...l, head: l.head.replace('Row', 'Round') })],
       [2, (l) => ({ ...l, words: l.words.replace('as 2 rows below', 'as the row below') })],
       [2, (l) => ({ ...l, head: l.head.replace('Rows 3', 'Rows 4') })],
       [2, (l) => ({ ...l, head: l.head.replace(/–\d+/, '–90') })],
@@ -284,6 +287,39 @@ describe('the words of a piece', () => {
       expect(() => prove(changed), JSON.stringify(changed[n])).to.throw();
     }
     expect(() => prove(lines.slice(0, 2))).to.throw(PieceMisread, /end with row 2/);
+  });
+
+  it('are held against the document, not against what was put together of it', () => {
+    const set = piece();
+    const made = assemble(design, set, small);
+    const of = { charts: design.charts, piece: set, size: small, made };
+    expect(() => proveAssembled(of)).not.to.throw();
+    // A slip of the layout or the assembly: each is seen, whatever the words say.
+    const { chart, below } = made;
+    const swapped = chart.rows.with(
+      below + 1,
+      chart.rows[below + 1]!.map((s) => (s === 'k' ? 'p' : s)),
+    );
+    const longer = { ...made, body: made.body + 1 };
+    for (const slip of [
+      { ...made, chart: { ...chart, rows: swapped } },
+      { ...made, chart: { ...chart, rows: chart.rows.toReversed() } },
+      { ...made, below: below + 2, above: made.above - 2 },
+      {
+        ...made,
+        laid: {
+          ...made.laid,
+          parts: made.laid.parts.map((p) => ({ ...p, going: p.going && { ...p.going, begins: 2 } })),
+        },
+      },
+      longer,
+    ])
+      expect(() => proveAssembled({ ...of, made: slip })).to.throw(PieceMisread);
+    // And what is set otherwise than it was put together.
+    const wider = changePart(set, set.parts.find((p) => p.kind === 'ground')!.id, { stitches: 11 });
+    expect(() => proveAssembled({ ...of, piece: wider })).to.throw(PieceMisread);
+    const turned = changePart(set, set.parts.find((p) => p.kind === 'panel')!.id, { isMirrored: true });
+    expect(() => proveAssembled({ ...of, piece: turned })).to.throw(PieceMisread);
   });
 
   it('are proved for any charts in any piece, or it is said why it cannot be put together', () => {

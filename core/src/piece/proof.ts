@@ -1,29 +1,29 @@
-import { bookOf } from '../chart/schema.js';
-import type { Hand } from '../construction/index.js';
-import { provedWay } from '../words/proof/way.js';
-import type { Piece } from '../chart/piece.js';
+import type { Piece, Size } from '../chart/piece.js';
+import { bookOf, type Chart } from '../chart/schema.js';
 import { sameStitches } from '../chart/steps.js';
+import type { Hand } from '../construction/index.js';
 import { needleOf, type Needle } from '../needle/loop.js';
-import { workStitches } from '../needle/needle.js';
+import { freshNeedle, workStitches } from '../needle/needle.js';
 import type { Stitch } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
-import { NO_STITCH } from '../stitches/kinds.js';
 import type { ProvedRows } from '../words/proof/key.js';
 import type { ReadRows } from '../words/proof/prove.js';
+import { provedWay } from '../words/proof/way.js';
 import type { Item, RowLine } from '../words/pattern.js';
 import { turned } from '../words/reader/hands.js';
 import { parsePiece } from '../words/reader/language.js';
 import type { Lexicon } from '../words/reader/lexicon.js';
+import { namesIn, type Names } from '../words/reader/names.js';
 import { bodyFor, type OwnBody } from '../words/reader/order.js';
 import { takesByItself, workWords } from '../words/reader/work.js';
-import { needleAbove, type Assembled } from './assemble.js';
+import type { Assembled } from './assemble.js';
 import type { OwnLine } from './lines-of-sizes.js';
-import { bodyRowOf } from './told-rows.js';
+import { ProvedBody, workedOut } from './proof-rows.js';
 
 /**
- * Rows of a piece read back as they are printed and worked on a needle from its border up: what lies between the panels by the
- * reader of all patterns, a panel by the printed row of the chart it names, "as set" by its own rule. What they work is held
- * against the rows of the piece, stitch by stitch. It takes the piece's rows from its chart, and nothing else.
+ * Rows of a piece read back as they are printed, by the grammar of all patterns, and worked on a needle from its border up: what lies
+ * between the panels by its words, a panel by the printed row of the chart it names, "as set" by its own rule. What they work is
+ * held against what the document says, stitch by stitch, by the proof's own account.
  */
 
 /** What is wrong with the words of a piece. */
@@ -41,58 +41,49 @@ type Read =
   | { kind: 'panel'; chart: PrintedChart; row: number; over: number | null; after: number | null }
   | { kind: 'mark'; isNew: boolean };
 
-const escaped = (text: string) => text.replace(/[.*+?^${}()|[\]\\]/g, '\\$&');
-
-const HEAD = /^(?:Row|Round)s? (\d+)(?:–(\d+))?(?: \((RS|WS|right side|wrong side)\))?$/;
-const COUNT = /\. \((\d+) st(?:s|itch|itches)?\)$/;
-const AS_SET =
-  /^continue as set(?:(?:, each panel by its next row \(from the first of its repeat when its last is worked\))?, (?:all else )?as (?:the (?:row|round) below|(\d+) (?:row|round)s below))?$/;
-
-/** One row told in words, or the rule that rows go on by. */
+/** Rows of a piece as the one grammar reads them, whose words lie between panels and markers. */
 class Reader {
-  private readonly panel: RegExp;
   private readonly byName: ReadonlyMap<string, PrintedChart>;
+  private readonly charts: Names;
 
   constructor(
     charts: readonly PrintedChart[],
     private readonly lexicon: Lexicon,
   ) {
     this.byName = new Map(charts.map((c) => [c.name, c]));
-    const names = [...this.byName.keys()].sort((a, b) => b.length - a.length).map(escaped);
-    this.panel = new RegExp(
-      `(?:^|, )(?:(pm|sm)|work row (\\d+) of (${names.join('|') || '(?!)'})(?: over the next (\\d+) st(?:s|itch|itches)?)?(?: \\((\\d+) after it\\))?)(?=, |$)`,
-      'g',
-    );
+    this.charts = namesIn(this.byName.keys());
+  }
+
+  /** A printed line. @throws WordsError where it is not understood */
+  line({ head, words }: OwnLine): RowLine {
+    return parsePiece('Row', `${head}: ${words}`, { strict: true, charts: this.charts });
   }
 
   /** The stretches of a row, from the right. */
-  row(text: string, side: Side): Read[] {
+  stretches(items: readonly Item[], side: Side): Read[] {
     const found: Read[] = [];
-    const words = (said: string) => {
-      if (!said) return;
-      const { body } = parsePiece('Row', `Row 1: ${said}`, { strict: true });
-      if (body.type !== 'items') throw new PieceMisread(`"${said}" does not say what is worked.`);
+    let between: Item[] = [];
+    const close = () => {
+      if (!between.length) return;
+      const body = { type: 'items' as const, items: between };
       const loops = takesByItself(body, side, this.lexicon);
       if (loops === null)
-        throw new PieceMisread(`"${said}" does not say over how many stitches it is worked.`);
+        throw new PieceMisread('It does not say over how many stitches something is worked.');
       found.push({ kind: 'words', body, loops });
+      between = [];
     };
-    let at = 0;
-    for (const told of text.matchAll(this.panel)) {
-      words(text.slice(at, told.index).replace(/^, /, ''));
-      at = told.index + told[0].length;
-      const [, mark, row, name, over, after] = told;
-      if (mark) found.push({ kind: 'mark', isNew: mark === 'pm' });
-      else
-        found.push({
-          kind: 'panel',
-          chart: this.byName.get(name!)!,
-          row: Number(row),
-          over: over === undefined ? null : Number(over),
-          after: after === undefined ? null : Number(after),
-        });
-    }
-    words(text.slice(at).replace(/^, /, ''));
+    for (const item of items)
+      if (item.type === 'panel') {
+        close();
+        const { name, row, over, after } = item;
+        const chart = this.byName.get(name);
+        if (!chart) throw new PieceMisread(`It works by ${name}, which is not printed.`);
+        found.push({ kind: 'panel', chart, row, over, after });
+      } else if (item.type === 'aside' && (item.mark === 'place' || item.mark === 'slip')) {
+        close();
+        found.push({ kind: 'mark', isNew: item.mark === 'place' });
+      } else between.push(item);
+    close();
     return turned(found, side, this.lexicon.hand);
   }
 }
@@ -120,8 +111,8 @@ class Knitter {
   ) {}
 
   /** Works a row told by itself; gives its stitches from the right. */
-  told(number: number, text: string, side: Side): Stitch[] {
-    const row = this.reader.row(text, side);
+  told(number: number, said: readonly Item[], side: Side): Stitch[] {
+    const row = this.reader.stretches(said, side);
     // What stands in words is told by the key.
     const items = row.flatMap((r): Item[] =>
       r.kind === 'words'
@@ -222,56 +213,96 @@ const MOST_KEPT = 40;
 
 const nameOf = (part: Read): string => (part.kind === 'panel' ? part.chart.name : 'what it says');
 
+/** A piece in one size whose words are proved: the document, and what was put together of it. */
+export interface Proved {
+  charts: readonly Chart[];
+  piece: Piece;
+  size: Size;
+  made: Assembled;
+}
+
+/** The rows of the parts that must be worked, by the proof's own account. */
+const bodyOf = ({ charts, piece, size, made }: Proved): ProvedBody =>
+  new ProvedBody(
+    charts,
+    piece,
+    size,
+    bookOf(made.chart),
+    made.laid.parts.map(({ going }) => going?.begins ?? 1),
+    made.body,
+  );
+
+/** Holds the chart that was put together of a piece against what its document says, row by row. @throws PieceMisread */
+export function proveAssembled(of: Proved): void {
+  const { chart, below, body, above } = of.made;
+  const wanted = bodyOf(of);
+  const worked = [...workedOut(chart)];
+  if (worked.length !== below + body + above)
+    throw new PieceMisread(`It is ${worked.length} rows high, not ${below + body + above}.`);
+  for (let number = 1; number <= body; number++) {
+    const row = wanted.row(number);
+    if (!row || !sameStitches(worked[below + number - 1]!, row))
+      throw new PieceMisread(`Row ${number} is not put together of what its parts work.`);
+  }
+}
+
+/** The needle that the rows below the parts leave. */
+function needleBelow({ chart, below, castOn }: Assembled): Needle {
+  let needle = freshNeedle(castOn);
+  let row = 0;
+  for (const stitches of workedOut(chart)) {
+    if (row++ === below) break;
+    needle = workStitches(stitches, needle, bookOf(chart)).loops;
+  }
+  return needle;
+}
+
 /**
- * Holds the lines of a piece's rows, as they are printed for one size, against its assembled rows.
+ * Holds the lines of a piece's rows, as they are printed for one size, against what its document says.
  *
  * @returns the rows told in words, for the key
- * @throws PieceMisread, RowProblem or WordProblem where they say anything else
+ * @throws PieceMisread, WordsError, RowProblem or WordProblem where they say anything else
  */
 export function provePanelRows(
-  piece: Piece,
-  made: Assembled,
+  of: Proved,
   lines: readonly OwnLine[],
   charts: readonly PrintedChart[],
   hand: Hand,
 ): ProvedRows {
+  const { made, piece } = of;
+  const wanted = bodyOf(of);
+  const { calls, saysSide } = provedWay(piece);
   const book = bookOf(made.chart);
   const lexicon: Lexicon = { school: undefined, hand, book, defined: new Map() };
-  const knitter = new Knitter(new Reader(charts, lexicon), lexicon, needleAbove(made));
+  const reader = new Reader(charts, lexicon);
+  const knitter = new Knitter(reader, lexicon, needleBelow(made));
   let number = 0;
   let every = 0;
-  for (const { head, words } of lines) {
-    const told = HEAD.exec(head);
-    if (!told) throw new PieceMisread(`"${head}" is not the head of a row.`);
-    const [from, to] = [Number(told[1]), Number(told[2] ?? told[1])];
-    if (from !== number + 1 || to < from || to > made.body)
-      throw new PieceMisread(`"${head}" does not follow row ${number} of ${made.body}.`);
-    const count = COUNT.exec(words);
-    const text = words.replace(COUNT, '').replace(/\.$/, '');
-    const set = AS_SET.exec(text);
-    if (set?.[0].includes('below')) every = Number(set[1] ?? 1);
-    if (set ? every < 1 : from !== to) throw new PieceMisread(`"${head}" does not say what is worked.`);
+  for (const printed of lines) {
+    const { kind, numbers, rest, side: says, body, count } = reader.line(printed);
+    const fault = (why: string) => new PieceMisread(`"${printed.head}" ${why}`);
+    const [from, to] = [numbers[0] ?? 0, numbers.at(-1) ?? 0];
+    if (kind !== calls || rest || numbers.length !== to - from + 1)
+      throw fault('is not the head of its row.');
+    if (from !== number + 1 || to > made.body) throw fault(`does not follow row ${number} of ${made.body}.`);
+    if (body.type === 'asSet') every = body.rule?.every ?? every;
+    else if (body.type !== 'items' || from !== to) throw fault('does not say what is worked.');
+    if (body.type === 'asSet' && every < 1) throw fault('goes on by a rule that is not told.');
+    if (from === to ? says !== (saysSide ? wanted.side(from) : null) : says !== null)
+      throw fault('does not say rightly which side it is worked on.');
     for (number = from; number <= to; number++) {
-      const side = sideOfRow(piece, number);
-      if (told[3] && (told[3].startsWith('W') || told[3].startsWith('w')) !== (side === 'WS'))
-        throw new PieceMisread(`Row ${number} is told as a row of the other side.`);
-      const stitches = set ? knitter.asSet(number, every, side) : knitter.told(number, text, side);
-      const cells = made.chart.rows[bodyRowOf(made, number - 1)]!.filter((s) => s !== NO_STITCH);
-      if (!sameStitches(stitches, cells))
+      const side = wanted.side(number);
+      const stitches =
+        body.type === 'asSet' ? knitter.asSet(number, every, side) : knitter.told(number, body.items, side);
+      const row = wanted.row(number);
+      if (!row || !sameStitches(stitches, row))
         throw new PieceMisread(`Row ${number} does not work the stitches of the piece.`);
-      if (count && Number(count[1]) !== knitter.needle.length)
-        throw new PieceMisread(
-          `Row ${number} leaves ${knitter.needle.length} stitches, not ${Number(count[1])}.`,
-        );
+      if (count !== null && count !== knitter.needle.length)
+        throw new PieceMisread(`Row ${number} leaves ${knitter.needle.length} stitches, not ${count}.`);
     }
     number = to;
   }
   if (number !== made.body)
     throw new PieceMisread(`Its rows end with row ${number}; the piece has ${made.body}.`);
-  return { rows: knitter.used, piece: { side: (row) => sideOfRow(piece, row) }, lexicon };
-}
-
-/** The side of a row by the proof's own account. */
-function sideOfRow({ construction, firstRow }: Piece, number: number): Side {
-  return provedWay({ construction }).side(number, firstRow);
+  return { rows: knitter.used, piece: { side: (row) => wanted.side(row) }, lexicon };
 }

@@ -2,9 +2,8 @@ import { repeatRows } from '../chart/frame.js';
 import { rowFacts } from '../chart/rows.js';
 import { bookOf } from '../chart/schema.js';
 import type { Piece } from '../chart/piece.js';
-import { rowWord, sideOf, wayOf } from '../construction/index.js';
-import { stitchesText, type Manner } from '../words/manner.js';
-import { itemsText } from '../words/render.js';
+import { sideOf, takesTurns, wayOf } from '../construction/index.js';
+import type { Item, RowLine } from '../words/pattern.js';
 import { dictionOf, beginsRight, type Diction } from '../words/vocabulary.js';
 import { phrase, type WordSettings } from '../words/write.js';
 import type { Stitch } from '../stitches/book.js';
@@ -96,39 +95,32 @@ export function rowParts(piece: Piece, made: Assembled, number: number): RowPart
 }
 
 /** How rows of a piece are put in words. */
-export interface Telling {
+interface Telling {
   diction: Diction;
-  settings: WordSettings;
-  manner: Manner;
 }
 
-export const tellingOf = ({ chart }: Assembled, settings: WordSettings, manner: Manner): Telling => ({
+export const tellingOf = ({ chart }: Assembled, settings: WordSettings): Telling => ({
   diction: dictionOf(chart, settings),
-  settings,
-  manner,
 });
 
 /**
- * A row in words, in working order. Over how many stitches a panel is worked is told where `isSet` is not yet so: between
- * its markers the knitter need not count.
+ * A row as what stands in it, in working order. Over how many stitches a panel is worked is told where `isSet` is not yet so:
+ * between its markers the knitter need not count.
  */
-export function rowPartsText(
+function itemsOfRow(
   parts: readonly RowPart[],
   side: Side,
-  mark: 'pm' | 'sm',
+  mark: 'place' | 'slip',
   isSet: boolean,
-  { diction, manner }: Telling,
-): string {
+  { diction }: Telling,
+): Item[] {
   const inOrder = beginsRight(side, diction) ? parts : [...parts].reverse();
-  return inOrder
-    .map((part) => {
-      if (part.kind === 'mark') return mark;
-      if (part.kind === 'stitches') return itemsText(phrase(part.stitches, side, diction), manner);
-      const { name, row, takes, makes } = part;
-      const over = isSet ? '' : ` over the next ${stitchesText(takes, manner)}`;
-      return `work row ${row} of ${name}${over}${makes === takes ? '' : ` (${makes} after it)`}`;
-    })
-    .join(', ');
+  return inOrder.flatMap((part): Item[] => {
+    if (part.kind === 'mark') return [{ type: 'aside', text: mark === 'place' ? 'pm' : 'sm', mark }];
+    if (part.kind === 'stitches') return phrase(part.stitches, side, diction);
+    const { name, row, takes, makes } = part;
+    return [{ type: 'panel', name, row, over: isSet ? null : takes, after: makes === takes ? null : makes }];
+  });
 }
 
 /** The row a panel works after one of its rows: the next, or from the last of its repeat the first of it. */
@@ -166,25 +158,13 @@ export function everyOf({ laid }: Assembled, piece: Piece): number {
   return periods.reduce(lcm, wayOf(piece).rowsToSameSide);
 }
 
-/** "Continue as set", with the rule where it is told first. */
-export function asSetText(every: number, hasPanels: boolean, isFirst: boolean, word: string): string {
-  if (!isFirst) return 'continue as set';
-  const else_ = every === 1 ? `as the ${word} below` : `as ${every} ${word}s below`;
-  return hasPanels
-    ? `continue as set, each panel by its next row (from the first of its repeat when its last is worked), all else ${else_}`
-    : `continue as set, ${else_}`;
-}
-
-/** A line of the rows: one row told by itself, or a run of rows that go on as set. */
-export type BodyLine = { from: number; to: number; text: string; count: number | null };
-
-/** The rows of the parts in lines; rows count from 1 above the border. */
-export function bodyLinesOf(piece: Piece, made: Assembled, telling: Telling): BodyLine[] {
+/** The rows of the parts as lines: one row told by itself, or a run of rows that go on as set. Rows count from 1 above the border. */
+export function bodyLinesOf(piece: Piece, made: Assembled, telling: Telling): RowLine[] {
   const book = bookOf(made.chart);
+  const way = wayOf(piece);
   const every = everyOf(made, piece);
-  const word = rowWord(piece).toLowerCase();
   const rows: RowPart[][] = [];
-  const lines: (BodyLine & { isSet: boolean })[] = [];
+  const lines: RowLine[] = [];
   const hasPanels = made.laid.parts.some(({ chart }) => chart);
   let isTold = false;
   for (let n = 0; n < made.body; n++) {
@@ -192,21 +172,29 @@ export function bodyLinesOf(piece: Piece, made: Assembled, telling: Telling): Bo
     rows.push(rowParts(piece, made, n + 1));
     const count = made.chart.rows[r]!.reduce((sum, s) => sum + book.facts(s).makes, 0);
     const last = lines.at(-1);
-    if (isAsSet(rows, n, every)) {
-      if (last?.isSet) {
-        last.to = n + 1;
-        if (last.count !== count) last.count = null;
-        continue;
-      }
-      const text = asSetText(every, hasPanels, !isTold, word);
-      isTold = true;
-      lines.push({ from: n + 1, to: n + 1, text, count, isSet: true });
+    const isSet = isAsSet(rows, n, every);
+    if (isSet && last?.body.type === 'asSet') {
+      last.numbers.push(n + 1);
+      last.side = null;
+      if (last.count !== count) last.count = null;
       continue;
     }
+    const side = sideOf(made.chart, r);
     const marks = rows[n]!.filter(({ kind }) => kind === 'mark').length;
     const isKnown = n > 0 && marks > 0 && rows[n - 1]!.length === rows[n]!.length && piece.markers;
-    const text = rowPartsText(rows[n]!, sideOf(made.chart, r), n === 0 ? 'pm' : 'sm', isKnown, telling);
-    lines.push({ from: n + 1, to: n + 1, text, count, isSet: false });
+    const items = () => itemsOfRow(rows[n]!, side, n === 0 ? 'place' : 'slip', isKnown, telling);
+    const body: RowLine['body'] = isSet
+      ? { type: 'asSet', rule: isTold ? null : { every, hasPanels } }
+      : { type: 'items', items: items() };
+    isTold ||= isSet;
+    lines.push({
+      kind: way.row,
+      numbers: [n + 1],
+      rest: null,
+      side: takesTurns(way) ? side : null,
+      body,
+      count,
+    });
   }
-  return lines.map(({ isSet: _, ...line }) => line);
+  return lines;
 }

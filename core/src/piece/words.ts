@@ -14,6 +14,7 @@ import { WordsError } from '../words/reader/language.js';
 import { WordProblem, type Lexicon } from '../words/reader/lexicon.js';
 import { RowProblem } from '../words/reader/at-work.js';
 import { castOnText, patternText, planText, rowBodyText, rowHeadText } from '../words/render.js';
+import type { RowLine } from '../words/pattern.js';
 import { dictionOf } from '../words/vocabulary.js';
 import { writeRows, type Stands, type WordSettings, type WrittenRows } from '../words/write.js';
 import { borderRows } from './border.js';
@@ -22,7 +23,7 @@ import { inSizes, linesInSizes, sizesText } from './in-sizes.js';
 import { checkPiece } from './findings.js';
 import { isToldApart, merged, ofOneSize, type OwnLine, type PieceLine } from './lines-of-sizes.js';
 import { PieceFault } from './fault.js';
-import { PieceMisread, provePanelRows } from './proof.js';
+import { PieceMisread, proveAssembled, provePanelRows, type Proved } from './proof.js';
 import { bodyLinesOf, rowParts, tellingOf } from './told-rows.js';
 import { metOtherwise } from './met-otherwise.js';
 import { evenlyText, leftBefore } from './plain-change.js';
@@ -147,29 +148,21 @@ function goingOnLines(piece: Piece, all: readonly SizeMade[]): string[] {
 function usedInBody(piece: Piece, made: Assembled, settings: WordSettings): Pick<KeyPart, 'used' | 'marks'> {
   const used = { RS: new Map<string, Stitch>(), WS: new Map<string, Stitch>() } satisfies Used;
   let [places, slips] = [false, false];
-  const rows = bodyLinesOf(piece, made, tellingOf(made, settings, mannerOf(settings.style)));
-  for (const { from, text } of rows) {
-    if (text.startsWith('continue as set')) continue;
-    const side = sideOf(piece, from - 1);
-    for (const part of rowParts(piece, made, from)) {
+  for (const { numbers, body } of bodyLinesOf(piece, made, tellingOf(made, settings))) {
+    if (body.type === 'asSet') continue;
+    const [row] = numbers as [number];
+    const side = sideOf(piece, row - 1);
+    for (const part of rowParts(piece, made, row)) {
       if (part.kind === 'stitches') for (const s of part.stitches) used[side].set(stitchId(s), s);
-      if (part.kind === 'mark') [places, slips] = [places || from === 1, slips || from > 1];
+      if (part.kind === 'mark') [places, slips] = [places || row === 1, slips || row > 1];
     }
   }
   return { used, marks: [...(places ? ['pm' as const] : []), ...(slips ? ['sm' as const] : [])] };
 }
 
-/** A line of the body as it is printed for one size. */
-function bodyLinesIn(piece: Piece, { made }: SizeMade, settings: WordSettings, manner: Manner): OwnLine[] {
-  const way = wayOf(piece);
-  return bodyLinesOf(piece, made, tellingOf(made, settings, manner)).map(({ from, to, text, count }) => ({
-    head:
-      from === to
-        ? `${rowWord(piece)} ${from}${takesTurns(way) ? ` (${sideText(way.sideAt(from - 1), manner)})` : ''}`
-        : `${rowWord(piece)}s ${from}–${to}`,
-    words: `${text}.${count === null ? '' : ` (${stitchesText(count, manner)})`}`,
-  }));
-}
+/** Lines of rows as they are printed for one size. */
+const printedLines = (lines: readonly RowLine[], manner: Manner): OwnLine[] =>
+  lines.map((line) => ({ head: rowHeadText(line, manner), words: rowBodyText(line, manner) }));
 
 /** What a section tells in each size, to be told for all of them. */
 interface Told {
@@ -222,9 +215,7 @@ function wholeRows(
 ) {
   const written = all.map(({ made }) => ({ chart: made.chart, written: writeRows(made.chart, settings) }));
   const told = toldIn(
-    written.map(({ written: { pattern } }) =>
-      pattern.rows.map((line) => ({ head: rowHeadText(line, manner), words: rowBodyText(line, manner) })),
-    ),
+    written.map(({ written: { pattern } }) => printedLines(pattern.rows, manner)),
     names,
   );
   const plans = written.map(
@@ -284,7 +275,7 @@ export function writePieceRows(
   const body = isByRows
     ? null
     : toldIn(
-        all.map((one) => bodyLinesIn(piece, one, settings, manner)),
+        all.map(({ made }) => printedLines(bodyLinesOf(piece, made, tellingOf(made, settings)), manner)),
         names,
       );
 
@@ -327,6 +318,7 @@ export function writePieceRows(
     const tell = tellTo(problems);
     for (const { message } of faults) tell(message);
     const rows: ProvedRows[] = [];
+    const proved = (i: number): Proved => ({ charts: design.charts, piece, ...all[i]! });
     const told = [...(whole ? [whole.told] : []), ...borders.map((b) => b.told), ...(body ? [body] : [])];
     if (told.some((t) => !isToldApart(t.rows, t.bySize, names)))
       tell('The sizes could not be told apart again.');
@@ -335,9 +327,9 @@ export function writePieceRows(
       written.forEach((w, i) => rows.push(takeProof(w, defined, bordersOwn(settings), names[i]!, tell)));
     if (body) {
       const named = printed.map(({ name }, i) => ({ name, read: charts[i]! as ReadRows }));
-      all.forEach(({ made }, i) => {
+      all.forEach((_, i) => {
         try {
-          rows.push(provePanelRows(piece, made, ofOneSize(body.rows, i, names), named, settings.hand));
+          rows.push(provePanelRows(proved(i), ofOneSize(body.rows, i, names), named, settings.hand));
         } catch (error) {
           if (![PieceMisread, RowProblem, WordProblem, WordsError].some((kind) => error instanceof kind))
             throw error;
@@ -345,8 +337,14 @@ export function writePieceRows(
         }
       });
     }
-    // The whole of it, borders and all, must come out on its needle too.
-    all.forEach(({ made, size }) => {
+    // The whole of it, borders and all, must be what its parts make, and come out on its needle too.
+    all.forEach(({ made, size }, i) => {
+      try {
+        proveAssembled(proved(i));
+      } catch (error) {
+        if (!(error instanceof PieceMisread)) throw error;
+        tell(`${size.name}: ${error.message}`);
+      }
       const [fault] = errorsIn(made.chart);
       if (fault) tell(`${size.name}: ${fault.message}`);
     });

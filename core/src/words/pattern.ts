@@ -85,7 +85,26 @@ export type Body =
   | { type: 'unread' }
   | { type: 'presented' }
   | { type: 'cloth'; cloth: 'stocking' | 'reverse' | 'garter' }
+  | AsSet
   | { type: 'items'; items: Item[] };
+
+/**
+ * Rows of a piece that go on as they are set: each panel by its next row, all else as so many rows below; the rule is told where it
+ * is first gone by.
+ */
+export interface AsSet {
+  type: 'asSet';
+  rule: { every: number; hasPanels: boolean } | null;
+}
+
+/** A panel of a piece, worked by a row of its chart: over so many stitches, and leaving so many, where that is told. */
+export interface PanelItem {
+  type: 'panel';
+  name: string;
+  row: number;
+  over: number | null;
+  after: number | null;
+}
 
 /**
  * What stands in a row, in working order. A marker is that of the round, moved on by so many stitches or (negative)
@@ -100,6 +119,7 @@ export type Item =
   | { type: 'rest'; word: 'k' | 'p'; last: number; toMarker?: boolean }
   | { type: 'marker'; by: number }
   | { type: 'present'; n: number | null; last: number }
+  | PanelItem
   | { type: 'aside'; text: string; mark?: 'place' | 'slip' | 'remove' };
 
 /**

@@ -2,6 +2,7 @@ import { wayOf } from '../construction/index.js';
 import { remembered } from '../remember.js';
 import { isTwisted, type Worked } from '../stitches/face.js';
 import type {
+  AsSet,
   Body,
   CastOn,
   Item,
@@ -84,6 +85,10 @@ function itemText(item: Item, manner: Manner): string {
         : `work ${stitchesText(item.n, manner)} as they present`;
     case 'aside':
       return item.text;
+    case 'panel': {
+      const over = item.over === null ? '' : ` over the next ${stitchesText(item.over, manner)}`;
+      return `work row ${item.row} of ${item.name}${over}${item.after === null ? '' : ` (${item.after} after it)`}`;
+    }
     case 'rest':
       return `${keyWordText(item.word, manner)}${untilText({ last: item.last }, manner)}`;
   }
@@ -104,6 +109,15 @@ export const itemsText = (items: readonly Item[], manner: Manner = ABBREVIATED):
 
 const CLOTHS = { stocking: 'stocking stitch', reverse: 'reverse stocking stitch', garter: 'garter stitch' };
 
+/** "Continue as set", with the rule where it is first gone by. */
+function asSetText({ rule }: AsSet, row: NonNullable<RowLine['kind']>): string {
+  if (!rule) return 'continue as set';
+  const below = rule.every === 1 ? `as the ${row} below` : `as ${rule.every} ${row}s below`;
+  return rule.hasPanels
+    ? `continue as set, each panel by its next row (from the first of its repeat when its last is worked), all else ${below}`
+    : `continue as set, ${below}`;
+}
+
 function bodyText(body: Body, kind: RowLine['kind'], manner: Manner): string {
   switch (body.type) {
     case 'as':
@@ -123,10 +137,15 @@ function bodyText(body: Body, kind: RowLine['kind'], manner: Manner): string {
       return 'work the stitches as they present';
     case 'cloth':
       return CLOTHS[body.cloth];
+    case 'asSet':
+      return asSetText(body, kind ?? 'row');
     case 'items':
       return itemsText(body.items, manner);
   }
 }
+
+const stretchText = (numbers: readonly number[]): string =>
+  numbers.length > 1 ? `${numbers[0]!}–${numbers.at(-1)!}` : `${numbers[0]!}`;
 
 /** Row numbers as they are written: "Rows 4 and 8", "Rows 1–3". */
 function numbersText(numbers: readonly number[]): string {
@@ -154,7 +173,10 @@ export const rowHeadText = (line: RowLine, manner: Manner): string => {
   const side = line.side ? ` (${sideText(line.side, manner)})` : '';
   const rest = restText(line, manner);
   if (!line.numbers.length) return `${line.named ?? 'All'}${rest} ${word.toLowerCase()}${side}`;
-  return `${word}${line.numbers.length > 1 ? 's' : ''} ${numbersText(line.numbers)}${rest}${side}`;
+  const { numbers, body } = line;
+  // Rows that go on as set are told as a stretch, however short.
+  const told = body.type === 'asSet' ? stretchText(numbers) : numbersText(numbers);
+  return `${word}${numbers.length > 1 ? 's' : ''} ${told}${rest}${side}`;
 };
 
 /** What a row says, without its number and count. */

@@ -18,6 +18,8 @@ export interface ProvedWay {
   before: (jog: number, isAllRepeat: boolean) => number;
   /** How many stitches after the place where the cast-on was joined such a row begins. */
   start: (jog: number) => number;
+  /** Whether garter stitch shows its purl side in a row, by its number in the cloth (from 0) and its side. */
+  ridge: (n: number, side: Side) => boolean;
   /** Whether two rows may share one line, told with the first of them. */
   alike: (a: number, b: number, first: Side) => boolean;
   /** Whether "and all ..." says that kind of a row. */
@@ -35,6 +37,7 @@ const WAYS = new Map<string, ProvedWay>([
       saysSide: true,
       before: (jog) => jog,
       start: () => 0,
+      ridge: (_, side) => side === 'WS',
       alike: (a, b, first) => flatSide(a, first) === flatSide(b, first),
       rest: (rest, row, first) => 'side' in rest && rest.side === flatSide(row, first),
     },
@@ -47,6 +50,7 @@ const WAYS = new Map<string, ProvedWay>([
       saysSide: false,
       before: (jog, isAllRepeat) => (isAllRepeat ? 0 : -jog),
       start: (jog) => jog,
+      ridge: (n) => n % 2 === 1,
       alike: (a, b) => a % 2 === b % 2,
       rest: (rest, row) => 'parity' in rest && rest.parity === row % 2,
     },

@@ -102,6 +102,8 @@ interface Rules {
 export interface Told {
   /** The names that the key defines. */
   names?: Names;
+  /** The charts that rows of a piece may work by; without them rows speak of no panels. */
+  charts?: Names;
   /** Whether a group in brackets must say how often it is worked. */
   strict?: boolean;
   /** Whether a line of the key is to be taken as words, whatever these look like. */
@@ -218,9 +220,10 @@ function faultIn(text: string, at: number): WordsError {
   return new WordsError(found ? `"${found}" was not understood here.` : 'The line breaks off here.', at);
 }
 
-/** What the grammar finds that is not written in it: the names of the key, and those of the ways of working. */
-const dynamic = ({ names }: Told) => ({
+/** What the grammar finds that is not written in it: the names of the key, of charts, and of the ways of working. */
+const dynamic = ({ names, charts }: Told) => ({
   names: names?.find,
+  charts: charts?.find,
   ways: {
     find: wayNames(allWays()).find,
     called: (text: string) => wayCalled(plainName(text)),
@@ -277,7 +280,7 @@ export function readRowsAhead(texts: Iterable<string>, told: Told): void {
 }
 
 const pieceKey = (rule: keyof Rules, text: string, told: Told): string =>
-  `${rule} ${told.strict ? 1 : 0}${told.inWords ? 1 : 0} ${told.names?.key ?? ''} ${text}`;
+  `${rule} ${told.strict ? 1 : 0}${told.inWords ? 1 : 0} ${told.names?.key ?? ''} ${told.charts?.key ?? '-'} ${text}`;
 
 /**
  * Reads one piece by the rule it begins like; what is read is shared with others who read the same, and is not to be

@@ -77,6 +77,8 @@ function workPresent({ n, last }: Extract<Item, { type: 'present' }>, hands: Han
 /** Works one item that holds no others. */
 function workItem(item: Exclude<Item, { type: 'star' | 'group' | 'marker' | 'aside' }>, hands: Hands): void {
   if (item.type === 'present') return workPresent(item, hands);
+  if (item.type === 'panel')
+    throw new RowProblem('of-a-piece', `works a panel, ${item.name}, as a piece does.`);
   if (item.type === 'rest') {
     const last = item.toMarker ? hands.left - hands.toMarker + item.last : item.last;
     if (hands.left < last)
@@ -312,6 +314,7 @@ function workedAnew(
   if (body.type === 'moss' || body.type === 'rib')
     return { stitches: fill(body.type === 'rib' ? body.items : MOSS, met, side, lexicon), moved: 0 };
   if (body.type === 'unread') throw new RowProblem('not-understood', 'was not understood.');
+  if (body.type === 'asSet') throw new RowProblem('of-a-piece', 'goes on as a piece is set.');
   const moved = movedBy(body.items);
   if (Math.abs(moved) > met.length)
     throw new RowProblem('marker-too-far', `moves the marker by ${moved}; the round has ${sts(met.length)}.`);
