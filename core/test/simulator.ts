@@ -25,7 +25,7 @@ export interface Hands {
 
 type Side = 'RS' | 'WS';
 
-interface Pattern {
+export interface Pattern {
   hands: Hands;
   castOn: number;
   rows: Map<number, { side: Side; body: string; count: number | null }>;
@@ -120,7 +120,7 @@ function split(text: string, mark: RegExp): string[] {
 }
 
 /** One row being worked. Lists are in working order. */
-class Row {
+export class Row {
   readonly done: Loop[] = [];
   private last: Loop | null = null;
 
@@ -144,6 +144,11 @@ class Row {
 
   get left(): number {
     return this.waiting.length;
+  }
+
+  /** What is still on the needle it waits on, in working order. */
+  get unworked(): readonly Loop[] {
+    return this.waiting;
   }
 
   /** Works the words of a row. */
@@ -306,7 +311,7 @@ class Row {
   }
 }
 
-const sideOfLoop = new WeakMap<Loop, Side>();
+export const sideOfLoop = new WeakMap<Loop, Side>();
 
 export interface KnittedRow {
   row: number;
@@ -318,18 +323,20 @@ export interface KnittedRow {
   below: Loop[];
 }
 
+/** A loop that was only cast on. */
+export const bare = (): Loop => ({
+  through: [],
+  top: null,
+  smooth: true,
+  twisted: false,
+  depth: 0,
+  madeOf: 'cast on',
+});
+
 /** Knits a printed pattern through its whole plan; `from` is the side of its rounds where a text may have lost it. @throws Error where the words cannot be followed */
 export function knitPrinted(text: string, from?: Side): KnittedRow[] {
   const pattern = readPrinted(text, from);
   const { fromLeft } = pattern.hands;
-  const bare = (): Loop => ({
-    through: [],
-    top: null,
-    smooth: true,
-    twisted: false,
-    depth: 0,
-    madeOf: 'cast on',
-  });
   let needle = Array.from({ length: pattern.castOn }, bare);
   let start = 0;
   return pattern.plan.map((r) => {

@@ -17,7 +17,6 @@ import { castOnText, patternText, planText, rowBodyText, rowHeadText } from '../
 import type { RowLine } from '../words/pattern.js';
 import { dictionOf } from '../words/vocabulary.js';
 import { writeRows, type Stands, type WordSettings, type WrittenRows } from '../words/write.js';
-import { borderRows } from './border.js';
 import { assemble, type Assembled, type SizeMade } from './assemble.js';
 import { inSizes, linesInSizes, sizesText } from './in-sizes.js';
 import { checkPiece } from './findings.js';
@@ -284,13 +283,17 @@ export function writePieceRows(
     if (!of) return [];
     const border = piece.border[end]!;
     const isHem = border.kind === 'hem';
+    // Above, the row that leads to the hem stands before its rows.
+    const folds = all.map(({ made }) => border.rows + 1 + (end === 'top' && made.decreases ? 1 : 0));
     const fold = isHem
-      ? [
-          `Fold at ${rowWord(piece).toLowerCase()} ${(borderRows(border) + 1) / 2} and sew the hem down inside.`,
-        ]
+      ? [`Fold at ${rowWord(piece).toLowerCase()} ${sizesText(folds)} and sew the hem down inside.`]
       : [];
     const heading = isHem ? 'Hem' : end === 'bottom' ? 'Border' : 'Upper border';
-    const after = [...fold, ...evenlyText(all, end, piece, manner)];
+    const plans = of.written.map(({ written: { pattern } }) => planText(pattern.plan!, wayOf(piece).row));
+    const rows = linesInSizes(plans, names).map(({ text, sizes }) =>
+      sizes ? `${sizes.join(', ')}: ${text}.` : `${text}.`,
+    );
+    const after = [...rows, ...fold, ...evenlyText(all, end, piece, manner)];
     return [{ heading, before: [], rows: of.told.rows, after }];
   };
   const sections: PieceSection[] = whole
