@@ -58,6 +58,8 @@ async function chart(page: Page, url: string, { name, columns, rows, pressed }: 
   await page.getByTestId('chart').waitFor();
   const keys = keysOf(pressed);
   for (const key of keys) await page.keyboard.press(key);
+  // What is typed last is done when no further key makes more of it.
+  await page.locator('[data-testid="said"] .font-mono').waitFor({ state: 'detached' });
   const refused = await page.getByTestId('said').allTextContents();
   if (refused.length) throw new Error(`${name}: ${refused.join()}`);
   const written = await page.locator('[data-row] button').allTextContents();

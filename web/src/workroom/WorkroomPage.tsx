@@ -2,7 +2,7 @@ import { wayOf } from '@cordelina/core';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { FileUp, MoreHorizontal, Plus, TextQuote } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useRef, useState, lazy, Suspense } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { Header } from '../shell/Header.js';
 import type { Card } from '../store/api.js';
@@ -12,7 +12,10 @@ import { NameDialog } from '../ui/NameDialog.js';
 import { Button } from '../ui/Button.js';
 import { Thumbnail } from '../cloth/Thumbnail.js';
 import { download, duplicate, importFile, loadCards, putBack, rename, takeOut } from './actions.js';
-import { NewDesign } from './NewDesign.js';
+
+/** The dialog and the motifs in it are fetched when they are first asked for: the page of cards stands without. */
+const fetchNewDesign = async () => ({ default: (await import('./NewDesign.js')).NewDesign });
+const NewDesign = lazy(fetchNewDesign);
 
 export function WorkroomPage() {
   const dispatch = useAppDispatch();
@@ -135,7 +138,11 @@ export function WorkroomPage() {
           </button>
         </div>
       )}
-      <NewDesign open={making} onOpenChange={setMaking} />
+      {making && (
+        <Suspense>
+          <NewDesign open onOpenChange={setMaking} />
+        </Suspense>
+      )}
       {renaming && (
         <NameDialog
           title="Rename"
