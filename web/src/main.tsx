@@ -1,9 +1,10 @@
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
-import { createBrowserRouter, RouterProvider } from 'react-router';
+import { createBrowserRouter, Outlet, RouterProvider } from 'react-router';
 import { NewerPage } from './shell/NewerPage.js';
 import { NotFound } from './shell/NotFound.js';
+import { RoomAway, RoomBoundary } from './shell/RoomBoundary.js';
 import { browser } from './store/browser.js';
 import { listen } from './store/events.js';
 import { store } from './store/index.js';
@@ -15,48 +16,60 @@ import { layColours } from './ui/inks.js';
 import { registerPage } from './workers/page.js';
 
 /** Each room comes by itself, when it is first entered; the browser keeps them all. */
-const router = createBrowserRouter(
-  [
-    {
-      path: '/',
-      lazy: async () => ({ Component: (await import('./workroom/WorkroomPage.js')).WorkroomPage }),
-    },
-    {
-      path: '/import/folder',
-      lazy: async () => ({ Component: (await import('./import/FolderRoom.js')).FolderRoom }),
-    },
-    {
-      path: '/import',
-      lazy: async () => ({ Component: (await import('./import/ImportRoom.js')).ImportRoom }),
-    },
-    {
-      path: '/swatches',
-      lazy: async () => ({ Component: (await import('./swatches/SwatchBook.js')).SwatchBook }),
-    },
-    {
-      path: '/designs/:id',
-      lazy: async () => ({ Component: (await import('./shell/DesignRoom.js')).DesignRoom }),
-      children: [
-        { index: true, lazy: async () => ({ Component: (await import('./bench/BenchRoom.js')).BenchRoom }) },
-        {
-          path: 'cloth',
-          lazy: async () => ({ Component: (await import('./cloth/ClothRoom.js')).ClothRoom }),
-        },
-        {
-          path: 'words',
-          lazy: async () => ({ Component: (await import('./words/WordsRoom.js')).WordsRoom }),
-        },
-        {
-          path: 'setting-out',
-          lazy: async () => ({
-            Component: (await import('./setting-out/SettingOutRoom.js')).SettingOutRoom,
-          }),
-        },
-      ],
-    },
-    { path: '*', element: <NotFound /> },
-  ].map((route) => ({ ...route, HydrateFallback: () => null })),
-);
+const rooms = [
+  {
+    path: '/',
+    lazy: async () => ({ Component: (await import('./workroom/WorkroomPage.js')).WorkroomPage }),
+  },
+  {
+    path: '/import/folder',
+    lazy: async () => ({ Component: (await import('./import/FolderRoom.js')).FolderRoom }),
+  },
+  {
+    path: '/import',
+    lazy: async () => ({ Component: (await import('./import/ImportRoom.js')).ImportRoom }),
+  },
+  {
+    path: '/swatches',
+    lazy: async () => ({ Component: (await import('./swatches/SwatchBook.js')).SwatchBook }),
+  },
+  {
+    path: '/designs/:id',
+    lazy: async () => ({ Component: (await import('./shell/DesignRoom.js')).DesignRoom }),
+    children: [
+      { index: true, lazy: async () => ({ Component: (await import('./bench/BenchRoom.js')).BenchRoom }) },
+      {
+        path: 'cloth',
+        lazy: async () => ({ Component: (await import('./cloth/ClothRoom.js')).ClothRoom }),
+      },
+      {
+        path: 'words',
+        lazy: async () => ({ Component: (await import('./words/WordsRoom.js')).WordsRoom }),
+      },
+      {
+        path: 'setting-out',
+        lazy: async () => ({
+          Component: (await import('./setting-out/SettingOutRoom.js')).SettingOutRoom,
+        }),
+      },
+    ],
+  },
+  { path: '*', element: <NotFound /> },
+].map((route) => ({ ...route, HydrateFallback: () => null }));
+
+const router = createBrowserRouter([
+  {
+    element: (
+      <RoomBoundary>
+        <Outlet />
+      </RoomBoundary>
+    ),
+    // A room that does not come at all: its script is not to be had.
+    errorElement: <RoomAway />,
+    HydrateFallback: () => null,
+    children: rooms,
+  },
+]);
 
 layColours(document.documentElement);
 onKeeping((keeping) => store.dispatch(browser.keeps(keeping)));

@@ -4,7 +4,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { ClothView, useAsked, type At, type Lines } from '../cloth/ClothView.js';
 import { proportionsOf, heightOf } from '../cloth/facts.js';
-import { useCloth, type Source } from '../cloth/useCloth.js';
+import { ignoreStopped, useCloth, type Source } from '../cloth/useCloth.js';
 import { bench } from '../store/bench.js';
 import { habits } from '../store/habits.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
@@ -53,12 +53,15 @@ export function ClothPanel({ design, chart }: { design: Design; chart: Chart }) 
     const loops: number[] = [];
     for (let i = 0; i < knitted.loops; i++)
       if (knitted.row[i] === cursor.row && knitted.column[i] === cursor.column) loops.push(i);
-    void link.remote.lines(loops).then((lines) => {
-      if (stale) return;
-      setMarked(lines);
-      const first = lines[0]?.[0];
-      if (first) setAt({ scale: STITCH, x: first[0], y: first[1] });
-    });
+    link
+      .ask((worker) => worker.lines(loops))
+      .then((lines) => {
+        if (stale) return;
+        setMarked(lines);
+        const first = lines[0]?.[0];
+        if (first) setAt({ scale: STITCH, x: first[0], y: first[1] });
+      })
+      .catch(ignoreStopped);
     return () => {
       stale = true;
     };

@@ -18,13 +18,11 @@ import {
   LibraryBig,
   MousePointer2,
   Pencil,
-  Redo2,
   Shirt,
   Spline,
   SquareDot,
   SquareMinus,
   SquareSplitHorizontal,
-  Undo2,
   ZoomIn,
   ZoomOut,
 } from 'lucide-react';
@@ -32,7 +30,6 @@ import { Toolbar as Bar } from 'radix-ui';
 import type { ReactNode } from 'react';
 import { followsIn } from '../store/habits.js';
 import { useAppSelector } from '../store/index.js';
-import { onBench } from '../store/editing.js';
 import { IconButton } from '../ui/Button.js';
 import { ButtonMenu } from '../ui/Menu.js';
 import type { ChartActs } from './acts.js';
@@ -59,8 +56,6 @@ export function repeatSummary(chart: Chart): string {
 }
 
 const ICONS: Partial<Record<keyof Commands, ReactNode>> = {
-  undo: <Undo2 size={17} />,
-  redo: <Redo2 size={17} />,
   point: <MousePointer2 size={17} />,
   roping: <Spline size={17} />,
   follows: <CornerUpRight size={17} className="-rotate-90" />,
@@ -92,8 +87,6 @@ export function Toolbar({
   /** Gives the keys back to the chart. */
   after: () => void;
 }) {
-  const canUndo = useAppSelector((s) => !!onBench(s)?.done.length);
-  const canRedo = useAppSelector((s) => !!onBench(s)?.undone.length);
   const cloth = useClothShown();
   const { skips, whole, apart } = useAppSelector((s) => s.habits);
   const follows = useAppSelector((s) => followsIn(s.habits, s.bench.id));
@@ -119,9 +112,6 @@ export function Toolbar({
       className="flex h-10 shrink-0 items-center gap-0.5 overflow-hidden border-b border-rule px-2"
     >
       <ChartMenu design={design} chart={chart} after={after} />
-      <Divider />
-      {icon('undo', { disabled: !canUndo })}
-      {icon('redo', { disabled: !canRedo })}
       <Divider />
       <span className="flex max-md:hidden">{icon('point', { pressed: pointing && !roping })}</span>
       <span className="flex max-md:hidden">{icon('motifs')}</span>

@@ -14,7 +14,6 @@ import { FlipHorizontal2, Maximize, ZoomIn, ZoomOut } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { describeCell } from '../bench/describe.js';
-import { UndoRedo } from '../shell/UndoRedo.js';
 import { useSwatches } from '../swatches/useSwatches.js';
 import { bench, type Cell } from '../store/bench.js';
 import { editHead, onBench } from '../store/editing.js';
@@ -30,7 +29,7 @@ import { ClothView, useAsked, ZOOMS, type At, type Lines } from './ClothView.js'
 import { DrawIn } from './DrawIn.js';
 import { Yarns } from './Yarns.js';
 import { heightOf, measuredSwatches, plainOf, proportionsOf, repeatsSeen } from './facts.js';
-import { useCloth, type Source } from './useCloth.js';
+import { ignoreStopped, useCloth, type Source } from './useCloth.js';
 
 /** The most repeats that are drawn out each way. */
 const MOST_REPEATS = 40;
@@ -99,9 +98,12 @@ export function ClothRoom() {
   useEffect(() => {
     if (!link || !cell) return;
     let stale = false;
-    void link.remote.lines(loopsOf(cell)).then((lines) => {
-      if (!stale) setMarked(lines);
-    });
+    link
+      .ask((worker) => worker.lines(loopsOf(cell)))
+      .then((lines) => {
+        if (!stale) setMarked(lines);
+      })
+      .catch(ignoreStopped);
     return () => {
       stale = true;
     };
@@ -129,12 +131,12 @@ export function ClothRoom() {
       height: Math.round(asked.height * by),
       at: asked.at && { ...asked.at, scale: asked.at.scale * by },
     };
-    saveFile(await link.remote.png(large), named, 'png');
+    saveFile(await link.ask((worker) => worker.png(large)), named, 'png');
     setSaying(null);
   };
   const saveSvg = async () => {
     if (!link || !asked) return;
-    const svg = await link.remote.svg(asked);
+    const svg = await link.ask((worker) => worker.svg(asked));
     if (svg === null) {
       setSaying(`Lines are made of up to ${MOST_IN_LINES} loops: show fewer repeats, or save a picture.`);
       return;
@@ -312,18 +314,15 @@ export function ClothRoom() {
               {settleText}
             </span>
             {progress?.state === 'settling' && (
-              <Button className="h-7" onClick={() => void link?.remote.stop()}>
+              <Button className="h-7" onClick={() => void link?.ask((worker) => worker.stop())}>
                 Stop
               </Button>
             )}
             {progress?.state === 'stopped' && (
-              <Button className="h-7" onClick={() => void link?.remote.goOn()}>
+              <Button className="h-7" onClick={() => void link?.ask((worker) => worker.goOn())}>
                 Go on
               </Button>
             )}
-            <span className="flex">
-              <UndoRedo />
-            </span>
             {narrow && <Button onClick={() => setOpen(true)}>More</Button>}
           </span>
         </div>

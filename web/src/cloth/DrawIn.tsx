@@ -71,7 +71,7 @@ export function DrawIn({
         passes: Math.min(seen.passes, FITTED),
         wide: 1 - m.drawIn,
       }));
-      const { proportions } = await link.remote.fit(samples, height);
+      const { proportions } = await link.ask((worker) => worker.fit(samples, height));
       const keep = (key: keyof typeof CLOTH_BOUNDS) =>
         Math.max(CLOTH_BOUNDS[key].least, Math.min(CLOTH_BOUNDS[key].most, proportions[key]));
       dispatch(

@@ -1,11 +1,11 @@
 import type { Chart, SmallPicture, YarnName } from '@cordelina/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { ClothLink } from './useCloth.js';
+import { clothLink } from '../workers/links.js';
 
 /** Pictures made once are kept, so many of them. */
 const KEPT = 60;
 const pictures = new Map<string, Promise<ImageBitmap>>();
-let link: ClothLink | null = null;
+const link = clothLink(() => undefined);
 
 function pictureOf(
   key: string,
@@ -21,8 +21,7 @@ function pictureOf(
     pictures.set(key, kept);
     return kept;
   }
-  link ??= new ClothLink();
-  const made = link.remote.small(chart, size, yarn, how);
+  const made = link.ask((worker) => worker.small(chart, size, yarn, how));
   pictures.set(key, made);
   made.catch(() => pictures.delete(key));
   const [oldest] = pictures.keys();

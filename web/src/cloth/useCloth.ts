@@ -1,5 +1,5 @@
 import type { Chart, Design, Extent, Piece } from '@cordelina/core';
-import { proxy, wrap, type Remote } from 'comlink';
+import { proxy } from 'comlink';
 import { useEffect, useMemo, useState } from 'react';
 import type {
   Asked,
@@ -10,7 +10,8 @@ import type {
   Knitted,
   Progress,
 } from '../workers/cloth.worker.js';
-import { sending } from '../workers/held-charts.js';
+import { Stopped, type WorkerLink } from '../workers/link.js';
+import { clothLink } from '../workers/links.js';
 
 /** What is to be knitted, as the page has it. */
 export type Source =
@@ -20,34 +21,47 @@ export type Source =
 const chartsOf = (source: Source): readonly Chart[] =>
   source.kind === 'chart' ? [source.chart] : source.charts;
 
-/** One worker that knits, settles and paints a cloth, as the page holds it. */
+/** A worker that knits, settles and paints a cloth, as the page holds it. */
 export class ClothLink {
-  readonly #worker = new Worker(new URL('../workers/cloth.worker.ts', import.meta.url), { type: 'module' });
-  readonly remote: Remote<ClothWorker> = wrap<ClothWorker>(this.#worker);
-  /** The charts it holds. */
-  #held: readonly Chart[] = [];
+  #asked: Asked | null = null;
+  readonly #link: WorkerLink<ClothWorker>;
+  readonly ask: WorkerLink<ClothWorker>['ask'];
 
-  async listen(frame: (frame: Frame) => void, progress: (progress: Progress) => void): Promise<void> {
-    await this.remote.listen(proxy(frame), proxy(progress));
+  constructor(frame: (frame: Frame) => void, progress: (progress: Progress) => void) {
+    this.#link = clothLink((worker) => {
+      void worker.listen(proxy(frame), proxy(progress));
+      // One that begins anew does not know yet what is looked at.
+      if (this.#asked) void worker.look(this.#asked);
+    });
+    this.ask = (job) => this.#link.ask(job);
   }
 
-  knit(source: Source, how: ClothAs): Promise<Knitted> {
-    const charts = chartsOf(source);
-    const sent = sending(this.#held, charts);
-    this.#held = charts;
-    const of: ClothOf =
-      source.kind === 'chart'
-        ? { kind: 'chart', sent: sent[0]!, times: source.times, passes: source.passes }
-        : { kind: 'piece', sent, piece: source.piece, size: source.size };
-    return this.remote.knit(of, how);
+  /** Knits; a worker that failed for want of memory, or did not come, is begun anew once. */
+  async knit(source: Source, how: ClothAs): Promise<Knitted> {
+    const once = () =>
+      this.ask((worker) => {
+        const sent = this.#link.holding(chartsOf(source));
+        const of: ClothOf =
+          source.kind === 'chart'
+            ? { kind: 'chart', sent: sent[0]!, times: source.times, passes: source.passes }
+            : { kind: 'piece', sent, piece: source.piece, size: source.size };
+        return worker.knit(of, how);
+      });
+    try {
+      return await once();
+    } catch (error) {
+      if (error instanceof Stopped) throw error;
+      return once();
+    }
   }
 
   look(asked: Asked): void {
-    void this.remote.look(asked);
+    this.#asked = asked;
+    void this.ask((worker) => worker.look(asked)).catch(ignoreStopped);
   }
 
   close(): void {
-    this.#worker.terminate();
+    this.#link.close();
   }
 }
 
@@ -71,22 +85,20 @@ const FAILED: Knitted = {
   fault: 'The cloth could not be knitted. Reload the page to try again.',
 };
 
+/** What was asked of a worker that is no more needs no answer. */
+export const ignoreStopped = (error: unknown): void => {
+  if (!(error instanceof Stopped)) console.error('The cloth did not answer.', error);
+};
+
 /** A cloth that follows what it is made of: knitted again at each change, painted as it is asked to be. */
 export function useCloth(source: Source | null, how: ClothAs, asked: Asked | null): ClothState {
-  const [link, setLink] = useState<ClothLink | null>(null);
   const [frame, setFrame] = useState<Frame | null>(null);
   const [progress, setProgress] = useState<Progress | null>(null);
   const [made, setMade] = useState<{ of: Source; how: ClothAs; knitted: Knitted } | null>(null);
+  const [link] = useState(() => new ClothLink(setFrame, setProgress));
+  useEffect(() => () => link.close(), [link]);
   useEffect(() => {
-    const made = new ClothLink();
-    void made.listen(setFrame, setProgress).then(() => setLink(made));
-    return () => {
-      made.close();
-      setLink(null);
-    };
-  }, []);
-  useEffect(() => {
-    if (!link || !source) return;
+    if (!source) return;
     let stale = false;
     link
       .knit(source, how)
@@ -94,6 +106,7 @@ export function useCloth(source: Source | null, how: ClothAs, asked: Asked | nul
         if (!stale) setMade({ of: source, how, knitted: done });
       })
       .catch((error: unknown) => {
+        if (error instanceof Stopped) return;
         console.error('The cloth could not be knitted.', error);
         if (!stale) setMade({ of: source, how, knitted: FAILED });
       });
@@ -102,7 +115,7 @@ export function useCloth(source: Source | null, how: ClothAs, asked: Asked | nul
     };
   }, [link, source, how]);
   useEffect(() => {
-    if (link && asked) link.look(asked);
+    if (asked) link.look(asked);
   }, [link, asked]);
   return useMemo(
     () => ({

@@ -19,7 +19,9 @@ import { Button } from '../ui/Button.js';
 import { Check } from '../ui/Field.js';
 import { saveFile } from '../ui/save-file.js';
 import { makeDesign } from '../workroom/actions.js';
-import { StoppableWorker, Stopped } from '../workers/words.js';
+import { Stopped, type WorkerLink } from '../workers/link.js';
+import { wordsLink } from '../workers/links.js';
+import type { WordsWorker } from '../workers/words.worker.js';
 import { answeredIn, answersIn, designOf, takenFrom } from './accept.js';
 import { Asked } from './Asked.js';
 import { FolderFilePanes } from './FolderFilePanes.js';
@@ -37,14 +39,14 @@ function useFolderReading(except: string | null): {
   const dispatch = useAppDispatch();
   const { files, answers } = useAppSelector((s) => s.folder);
   const house = useAppSelector((s) => s.studio.studio.answers);
-  const worker = useRef<StoppableWorker>(null);
+  const worker = useRef<WorkerLink<WordsWorker>>(null);
   const [isStopped, setIsStopped] = useState(false);
   const next = files.find((f) => !f.read && f.name !== except);
-  useEffect(() => () => worker.current?.stop(), []);
+  useEffect(() => () => worker.current?.close(), []);
   useEffect(() => {
     if (!next || isStopped) return;
     let isStale = false;
-    worker.current ??= new StoppableWorker();
+    worker.current ??= wordsLink();
     const { name, text } = next;
     worker.current
       .run((words) => words.read(text, optionsOf(next.manner, answersFor(next, answers, house))))
@@ -86,7 +88,7 @@ function useTaking() {
   const [progress, setProgress] = useState<{ done: number; of: number } | null>(null);
   const [failed, setFailed] = useState<string | null>(null);
   const isGoing = useRef(false);
-  const worker = useRef<StoppableWorker>(null);
+  const worker = useRef<WorkerLink<WordsWorker>>(null);
   useEffect(
     () => () => {
       isGoing.current = false;
@@ -97,7 +99,7 @@ function useTaking() {
   const take = async (files: readonly FolderFile[]) => {
     isGoing.current = true;
     setFailed(null);
-    worker.current ??= new StoppableWorker();
+    worker.current ??= wordsLink();
     for (const [done, file] of files.entries()) {
       if (!isGoing.current) break;
       setProgress({ done, of: files.length });

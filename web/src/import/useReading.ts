@@ -1,6 +1,8 @@
 import type { ReadOptions, Row, SectionRead } from '@cordelina/core';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { Stopped, StoppableWorker } from '../workers/words.js';
+import { Stopped, type WorkerLink } from '../workers/link.js';
+import { wordsLink } from '../workers/links.js';
+import type { WordsWorker } from '../workers/words.worker.js';
 
 /** What a text was read as. */
 export interface TextRead {
@@ -19,7 +21,7 @@ const PAUSE = 250;
 
 /** Reads a text as it is typed, off the page's own thread; a reading under way is given up for the next. */
 export function useReading(text: string, options: ReadOptions): TextRead {
-  const worker = useRef<StoppableWorker>(null);
+  const worker = useRef<WorkerLink<WordsWorker>>(null);
   const [read, setRead] = useState<{
     text: string;
     options: ReadOptions;
@@ -29,12 +31,12 @@ export function useReading(text: string, options: ReadOptions): TextRead {
     options,
     sections: [],
   });
-  useEffect(() => () => worker.current?.stop(), []);
+  useEffect(() => () => worker.current?.close(), []);
   useEffect(() => {
     if (!text.trim()) return;
     let isStale = false;
     const timer = setTimeout(() => {
-      worker.current ??= new StoppableWorker();
+      worker.current ??= wordsLink();
       worker.current
         .run((words) => words.read(text, options))
         .then((sections) => {
@@ -52,7 +54,7 @@ export function useReading(text: string, options: ReadOptions): TextRead {
   const stop = useCallback(() => worker.current?.stop(), []);
   const correct = useCallback(
     async ({ from, to }: SectionRead, r: number, row: Row) => {
-      worker.current ??= new StoppableWorker();
+      worker.current ??= wordsLink();
       return worker.current.run((words) => words.correct(text, options, { from, to }, r, row));
     },
     [text, options],

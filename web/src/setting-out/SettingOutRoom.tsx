@@ -3,7 +3,6 @@ import { Tabs } from 'radix-ui';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { useProofState } from '../shell/ProofContext.js';
-import { UndoRedo } from '../shell/UndoRedo.js';
 import { editHead, make, onBench } from '../store/editing.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
 import { newId } from '../store/newId.js';
@@ -136,7 +135,6 @@ function SetOut({ piece }: { piece: Piece }) {
             {message?.text}
           </span>
           <span className="ml-auto flex">
-            <UndoRedo />
             {narrow && <Button onClick={() => setOpen(true)}>Part and piece</Button>}
           </span>
         </div>

@@ -1,18 +1,10 @@
 import type { Design } from '@cordelina/core';
-import { wrap, type Remote } from 'comlink';
 import { useEffect, useState } from 'react';
-import type { PieceWorker, Survey } from '../workers/piece.worker.js';
+import { Stopped } from '../workers/link.js';
+import { pieceLink } from '../workers/links.js';
+import type { Survey } from '../workers/piece.worker.js';
 
-let remote: Remote<PieceWorker> | null = null;
-/** How many were asked for: only the last one is shown. */
-let asked = 0;
-
-function worker(): Remote<PieceWorker> {
-  remote ??= wrap<PieceWorker>(
-    new Worker(new URL('../workers/piece.worker.ts', import.meta.url), { type: 'module' }),
-  );
-  return remote;
-}
+const link = pieceLink();
 
 const QUIET = 60;
 
@@ -23,19 +15,21 @@ export function useSurvey(
 ): { survey: Survey | null; isCurrent: boolean } {
   const [done, setDone] = useState<{ of: readonly unknown[]; survey: Survey } | null>(null);
   useEffect(() => {
+    let isStale = false;
     const timer = setTimeout(() => {
-      const mine = ++asked;
-      worker()
-        .survey({ charts, piece, settings }, size)
+      link
+        .ask((worker) => worker.survey(link.holding(charts), piece, settings.units, size))
         .then((survey) => {
-          if (mine === asked) setDone({ of: [charts, piece, size], survey });
+          if (!isStale) setDone({ of: [charts, piece, size], survey });
         })
         .catch((error: unknown) => {
-          remote = null;
-          console.error('The piece could not be put together.', error);
+          if (!(error instanceof Stopped)) console.error('The piece could not be put together.', error);
         });
     }, QUIET);
-    return () => clearTimeout(timer);
+    return () => {
+      isStale = true;
+      clearTimeout(timer);
+    };
   }, [charts, piece, settings, size]);
   const isCurrent = done?.of[0] === charts && done?.of[1] === piece && done?.of[2] === size;
   return { survey: done?.survey ?? null, isCurrent };

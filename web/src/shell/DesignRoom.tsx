@@ -9,9 +9,11 @@ import { Header } from './Header.js';
 import { NotFound } from './NotFound.js';
 import { Notices } from './Notices.js';
 import { ProofContext } from './ProofContext.js';
+import { RoomBoundary } from './RoomBoundary.js';
 import { SaveState } from './SaveState.js';
 import { Seal } from './Seal.js';
 import { Title } from './Title.js';
+import { UndoRedo } from './UndoRedo.js';
 
 const TAB =
   'rounded-sm px-2.5 py-1 text-[14px] whitespace-nowrap max-md:px-1.5 hover:bg-wash aria-[current=page]:bg-peat aria-[current=page]:text-chalk';
@@ -60,13 +62,20 @@ export function DesignRoom() {
           </nav>
           {open && (
             <>
+              <UndoRedo />
               <SaveState />
               <Seal />
             </>
           )}
         </Header>
         <Notices />
-        {open ? <Outlet /> : <p className="m-auto text-slate">Opening …</p>}
+        {open ? (
+          <RoomBoundary>
+            <Outlet />
+          </RoomBoundary>
+        ) : (
+          <p className="m-auto text-slate">Opening …</p>
+        )}
       </div>
     </ProofContext>
   );

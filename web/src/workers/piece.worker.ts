@@ -1,5 +1,17 @@
-import { assemble, checkPiece, PieceFault, type Assembled, type Design, type Finding } from '@cordelina/core';
+import {
+  assemble,
+  checkPiece,
+  PieceFault,
+  PieceSchema,
+  type Assembled,
+  type Finding,
+  type LengthUnit,
+  type Piece,
+} from '@cordelina/core';
 import { expose } from 'comlink';
+import { HeldCharts, type Sent } from './held-charts.js';
+
+const held = new HeldCharts();
 
 /** What the room shows of a piece in the size in hand; `made` is null where it cannot be put together. */
 export interface Survey {
@@ -9,9 +21,11 @@ export interface Survey {
 
 /** Puts a piece together and checks it in all its sizes, off the page's own thread. */
 const pieceWorker = {
-  survey({ charts, piece, settings }: Pick<Design, 'charts' | 'piece' | 'settings'>, sizeId: string): Survey {
+  survey(sent: readonly Sent[], given: Piece | null, units: LengthUnit, sizeId: string): Survey {
+    const charts = held.take(sent);
+    const piece = given && PieceSchema.parse(given);
     if (!piece) return { made: null, findings: [] };
-    const findings = checkPiece({ charts }, piece, settings.units);
+    const findings = checkPiece({ charts }, piece, units);
     try {
       const size = piece.sizes.find((s) => s.id === sizeId) ?? piece.sizes[0]!;
       const { laid: _laid, lead: _lead, ...made } = assemble({ charts }, piece, size);

@@ -1,11 +1,9 @@
-import type { Chart, CheckSettings, Design, Finding } from '@cordelina/core';
+import type { CheckSettings, Design, Finding } from '@cordelina/core';
 import { useEffect, useState } from 'react';
-import { sending } from './held-charts.js';
-import { Stopped, StoppableWorker } from './words.js';
+import { Stopped } from './link.js';
+import { wordsLink } from './links.js';
 
-const worker = new StoppableWorker();
-/** The charts that the worker holds. */
-let held: readonly Chart[] = [];
+const link = wordsLink();
 const QUIET = 120;
 
 type Mends = Pick<Finding, 'fix' | 'others'>;
@@ -25,19 +23,14 @@ export function useMends(
     if (!findings.length) return;
     let stale = false;
     const timer = setTimeout(() => {
-      worker
-        .run((words, isNew) => {
-          const sent = sending(isNew ? [] : held, charts);
-          held = charts;
-          return words.mends(sent, id, piece, { rules, meant });
-        })
+      link
+        .run((words) => words.mends(link.holding(charts), id, piece, { rules, meant }))
         .then((mends: Mends[]) => {
           // Findings of names come after those of the chart, and have no mends.
           if (!stale) setTried({ of: findings, all: findings.map((f, i) => ({ ...f, ...mends[i] })) });
         })
         .catch((error: unknown) => {
           if (error instanceof Stopped) return;
-          held = [];
           console.error('The mends could not be tried.', error);
         });
     }, QUIET);

@@ -1,11 +1,9 @@
-import { type Chart, type Design, type WrittenDesign, type WordSettings } from '@cordelina/core';
+import { type Design, type WrittenDesign, type WordSettings } from '@cordelina/core';
 import { useEffect, useMemo, useState } from 'react';
-import { sending } from './held-charts.js';
-import { Stopped, StoppableWorker } from './words.js';
+import { Stopped } from './link.js';
+import { wordsLink } from './links.js';
 
-const worker = new StoppableWorker();
-/** The charts that the worker holds. */
-let held: readonly Chart[] = [];
+const link = wordsLink();
 
 const QUIET = 150;
 /** A worker may fail for want of memory, or not come: it is tried again. */
@@ -41,18 +39,13 @@ export function useProof(design: Design | null): ProofState {
     let timer: ReturnType<typeof setTimeout>;
     const prove = (tries: number) => {
       // A proof under way is of an older design: it is stopped.
-      worker
-        .run((words, isNew) => {
-          const sent = sending(isNew ? [] : held, charts);
-          held = charts;
-          return words.prove(sent, piece, by);
-        })
+      link
+        .run((words) => words.prove(link.holding(charts), piece, by))
         .then((result) => {
           if (!stale) setDone({ id, charts, piece, by, result });
         })
         .catch((error: unknown) => {
           if (error instanceof Stopped) return;
-          held = [];
           console.error('The words could not be proved.', error);
           if (!stale && tries > 1) timer = setTimeout(() => prove(tries - 1), AGAIN);
         });

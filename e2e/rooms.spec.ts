@@ -1,0 +1,62 @@
+import { expect, test } from '@playwright/test';
+import { readFileSync } from 'node:fs';
+import { barriers, chart, newDesign } from './helpers.js';
+
+test('a room that fails shows the ways out, and nothing that was done is lost', async ({ page }) => {
+  await newDesign(page, 'Scree scarf', 12, 8);
+  await chart(page).focus();
+  await page.keyboard.press('k');
+  await expect(page.getByRole('button', { name: /^Undo: / })).toBeEnabled();
+  await page.getByRole('link', { name: 'Words' }).click();
+  await expect(page.getByRole('heading', { name: 'Scree scarf' })).toBeVisible();
+  // From now on nothing can be drawn.
+  await page.evaluate(() => {
+    const of = HTMLCanvasElement.prototype as { getContext: unknown; was?: unknown };
+    of.was = of.getContext;
+    of.getContext = () => {
+      throw new Error('nothing can be drawn');
+    };
+  });
+  await page.getByRole('link', { name: 'Bench' }).click();
+  const failed = page.getByRole('alert').filter({ hasText: 'This room has failed' });
+  await expect(failed).toBeVisible();
+  await expect(failed).toContainText('every change is kept');
+  await barriers(page);
+  const saving = page.waitForEvent('download');
+  await failed.getByRole('button', { name: 'Save a copy' }).click();
+  const copy = JSON.parse(readFileSync(await (await saving).path(), 'utf8')) as { title: string };
+  expect(copy.title).toBe('Scree scarf');
+  // The head of the page and the other rooms go on.
+  await page.getByRole('link', { name: 'Words' }).click();
+  await expect(page.getByRole('heading', { name: 'Scree scarf' })).toBeVisible();
+  await page.getByRole('link', { name: 'Bench' }).click();
+  await expect(failed).toBeVisible();
+  await page.evaluate(() => {
+    const of = HTMLCanvasElement.prototype as { getContext: unknown; was?: unknown };
+    of.getContext = of.was;
+  });
+  await failed.getByRole('button', { name: /^Go back one change/ }).click();
+  await expect(chart(page)).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Do again: / })).toBeEnabled();
+});
+
+test('undo and redo stand in the head of every room of a design, and say what they take back', async ({
+  page,
+}) => {
+  await newDesign(page, 'Cornice scarf', 12, 8);
+  await chart(page).focus();
+  await page.keyboard.press('k');
+  const undo = page.getByRole('button', { name: /^Undo: / });
+  const label = await undo.getAttribute('aria-label');
+  for (const room of ['Cloth', 'Words', 'Setting out']) {
+    await page.getByRole('link', { name: room }).click();
+    await expect(undo).toHaveAttribute('aria-label', label!);
+  }
+  // By its key, in a room that has no chart.
+  await page.getByRole('link', { name: 'Words' }).click();
+  await page.locator('main, body').first().click();
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('button', { name: label!.replace('Undo', 'Do again') })).toBeEnabled();
+  await page.keyboard.press('Control+Shift+z');
+  await expect(undo).toHaveAttribute('aria-label', label!);
+});

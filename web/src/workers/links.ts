@@ -1,0 +1,23 @@
+import type { Remote } from 'comlink';
+import type { ClothWorker } from './cloth.worker.js';
+import { WorkerLink } from './link.js';
+import type { PieceWorker } from './piece.worker.js';
+import type { WordsWorker } from './words.worker.js';
+
+/** The workers there are, each with a link of its own for whoever needs one. */
+
+export const wordsLink = () =>
+  new WorkerLink<WordsWorker>(
+    () => new Worker(new URL('./words.worker.ts', import.meta.url), { type: 'module' }),
+  );
+
+export const pieceLink = () =>
+  new WorkerLink<PieceWorker>(
+    () => new Worker(new URL('./piece.worker.ts', import.meta.url), { type: 'module' }),
+  );
+
+export const clothLink = (begun: (remote: Remote<ClothWorker>) => unknown) =>
+  new WorkerLink<ClothWorker>(
+    () => new Worker(new URL('./cloth.worker.ts', import.meta.url), { type: 'module' }),
+    begun,
+  );
