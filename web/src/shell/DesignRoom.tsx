@@ -46,7 +46,11 @@ export function DesignRoom() {
     <ProofContext value={proof}>
       <div className="flex h-full flex-col print:block print:h-auto">
         <Header title={open && <Title title={open.title} />}>
-          <nav aria-label="Rooms" className="mx-auto flex gap-1">
+          {/* On a phone the rooms stand in a line of their own. */}
+          <nav
+            aria-label="Rooms"
+            className="mx-auto flex gap-1 max-md:order-last max-md:mx-0 max-md:h-10 max-md:basis-full max-md:items-center max-md:justify-between"
+          >
             <NavLink to={`/designs/${id}`} end className={TAB}>
               Bench
             </NavLink>

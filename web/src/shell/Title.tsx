@@ -18,7 +18,7 @@ export function Title({ title }: { title: string }) {
         type="button"
         title="Rename"
         onClick={() => setDraft(title)}
-        className="max-w-[260px] truncate rounded-sm px-1 font-serif max-md:max-w-[92px] text-[17px] hover:bg-wash"
+        className="max-w-[260px] truncate rounded-sm px-1 font-serif max-md:mr-auto max-md:min-w-0 max-md:flex-1 max-md:text-left text-[17px] hover:bg-wash"
       >
         {title}
       </button>
@@ -35,7 +35,7 @@ export function Title({ title }: { title: string }) {
         if (e.key === 'Enter') commit();
         if (e.key === 'Escape') setDraft(null);
       }}
-      className="h-7 w-[260px] rounded-sm border border-slate/50 bg-chalk px-1 font-serif text-[17px]"
+      className="h-7 w-[260px] max-md:min-w-0 max-md:flex-1 rounded-sm border border-slate/50 bg-chalk px-1 font-serif text-[17px]"
     />
   );
 }
