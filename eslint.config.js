@@ -28,6 +28,7 @@ const FOLDERS = [
   'words',
   'sizes',
   'piece',
+  'api',
   'drawing',
   'cloth',
   'sheet',

@@ -62,3 +62,7 @@ export const modulo = (n: number, of: number): number => ((n % of) + of) % of;
 /** The greatest common divisor, and the least common multiple, of whole numbers above 0. */
 export const gcd = (a: number, b: number): number => (b ? gcd(b, a % b) : a);
 export const lcm = (a: number, b: number): number => (a / gcd(a, b)) * b;
+
+/** "1 stitch", "2 stitches", "3 finished repeats". */
+export const counted = (n: number, one: string, many = one.endsWith('ch') ? `${one}es` : `${one}s`): string =>
+  `${n} ${n === 1 ? one : many}`;

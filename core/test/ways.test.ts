@@ -8,6 +8,7 @@ import {
   expandPiece,
   knitFabric,
   NO_STITCH,
+  PieceSchema,
   readPattern,
   rowTitle,
   settle,
@@ -66,6 +67,18 @@ describe('the ways of working', () => {
   it('are refused by a name that none has', () => {
     const { error } = ChartSchema.safeParse({ width: 1, rows: [['k']], construction: 'sideways' });
     expect(error!.issues[0]!.message).to.include('flat, round');
+    // Whatever else it says: what follows from a way is not asked of one there is not.
+    for (const construction of ['', '💚', '__proto__', null, 7, {}])
+      for (const jogs of [{}, { 0: 1 }]) {
+        const bad = {
+          width: 2,
+          rows: [['k', 'k']],
+          jogs,
+          across: { before: 0, after: 0, times: 1, least: 1 },
+        };
+        expect(ChartSchema.safeParse({ ...bad, construction }).success).to.be.false;
+        expect(PieceSchema.safeParse({ construction }).success).to.be.false;
+      }
   });
 });
 

@@ -1,4 +1,4 @@
-import type { Summary } from '@cordelina/core';
+import type { Happening, Summary } from '@cordelina/core';
 import { LRUCache } from 'lru-cache';
 import type { Logger } from 'pino';
 import type { CardRow, DesignStore, Head, Moment, Since, Snapshot } from './store/designs.js';
@@ -7,13 +7,6 @@ import { ApiError } from './work/faults.js';
 import type { Save, Wanted } from './work/keeper-jobs.js';
 import { megabytes } from './work/pool.js';
 import type { Workers } from './work/workers.js';
-
-/** What happened to a design, told to every page that listens. */
-export interface Happening {
-  id: string;
-  kind: 'made' | 'saved' | 'taken-out' | 'put-back';
-  version?: number;
-}
 
 export interface Card extends Head {
   id: string;

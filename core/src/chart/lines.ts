@@ -1,3 +1,4 @@
+import { counted } from '../values.js';
 import { z } from 'zod';
 import { wayOf, rowTitle, type HowWorked } from '../construction/index.js';
 
@@ -67,8 +68,8 @@ interface Jogged extends Framed, Pick<HowWorked, 'construction'> {
   jogs: Jogs;
 }
 
-const inStitches = (n: number) => (n === 1 ? '1 stitch' : `${n} stitches`);
-const inColumns = (n: number) => (n === 1 ? '1 column' : `${n} columns`);
+const inStitches = (n: number) => counted(n, 'stitch');
+const inColumns = (n: number) => counted(n, 'column');
 
 /** Why a row cannot begin its repeat so many stitches later; null where it can. */
 export function jogFault(chart: Omit<Jogged, 'jogs'>, r: number, jog: number): string | null {

@@ -24,6 +24,13 @@ export const LIMITS = {
   /** Stitches of the designer's own. */
   own: 60,
   charts: 12,
+  /** Characters of a title, of a chart's name, and of notes. */
+  title: 120,
+  name: 80,
+  notes: 20_000,
+  /** Sentences said to say nothing of the rows, and characters of one. */
+  asides: 200,
+  aside: 2000,
   /** Names and colours the designer gave to crossings. */
   named: 2000,
 } as const;
@@ -83,7 +90,7 @@ export type Mirror = Readonly<z.infer<typeof MirrorSchema>>;
 
 /** What a chart says of itself besides its rows and its width: each of these can be set by itself. */
 export const FrameFields = {
-  name: boundedText(0, 80).default(''),
+  name: boundedText(0, LIMITS.name).default(''),
   construction: WaySchema.default(FLAT.id),
   ...WayFields,
   /** The stitch new cells are filled with. */
@@ -277,12 +284,12 @@ export type SheetSettings = Readonly<z.infer<typeof SheetSchema>>;
 
 /** What a design says of itself besides its charts: each of these can be set by itself. */
 export const HeadFields = {
-  title: boundedTitle(120, 'A design needs a title.'),
-  notes: boundedText(0, 20_000).default(''),
+  title: boundedTitle(LIMITS.title, 'A design needs a title.'),
+  notes: boundedText(0, LIMITS.notes).default(''),
   /** Sentences of the text it was read from that the designer said say nothing of the rows. */
   asides: z
-    .array(boundedText(1, 2_000))
-    .max(200, 'A design keeps at most 200 sentences that were left aside.')
+    .array(boundedText(1, LIMITS.aside))
+    .max(LIMITS.asides, `A design keeps at most ${LIMITS.asides} sentences that were left aside.`)
     .readonly()
     .default([]),
   settings: SettingsSchema.prefault({}),

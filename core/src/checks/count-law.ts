@@ -1,6 +1,7 @@
 import { repeatColumns, repeatCounts, repeatsAcross } from '../chart/frame.js';
 import { rowFacts } from '../chart/rows.js';
-import { rowCheck, counted } from './finding.js';
+import { rowCheck } from './finding.js';
+import { counted } from '../values.js';
 
 /**
  * The count law: each row takes as many loops as the row below leaves. It must hold for the whole row and for

@@ -1,6 +1,7 @@
 import { endOf, repeatRows, startOf } from '../chart/frame.js';
 import { wayOf } from '../construction/index.js';
-import { chartCheck, counted, type Found } from './finding.js';
+import { chartCheck, type Found } from './finding.js';
+import { counted } from '../values.js';
 
 /**
  * A last pass that is ended part-way leaves the needle to the closing rows as the whole repeat does: on the same side,

@@ -7,7 +7,8 @@ import { sideOf } from '../construction/index.js';
 import type { Needle } from '../needle/loop.js';
 import { stitchesBefore } from '../stitches/crossing.js';
 import { faceOf, type Face, type Side } from '../stitches/face.js';
-import { rowCheck, counted, type Mend } from './finding.js';
+import { rowCheck, type Mend } from './finding.js';
+import { counted } from '../values.js';
 
 /** The row without what lies beyond the width; null when a stitch lies across the edge. */
 function trimmed(row: Row, width: number, book: StitchBook): Row | null {

@@ -137,8 +137,3 @@ export function finished(
   const [fix, ...others] = fixes;
   return { ...finding, ...(fix && { fix }), ...(others.length && { others }) };
 }
-
-/** "1 stitch", "2 stitches". */
-export function counted(n: number, one: string, many = one.endsWith('ch') ? `${one}es` : `${one}s`): string {
-  return `${n} ${n === 1 ? one : many}`;
-}

@@ -1,6 +1,7 @@
 import { placeIn, placeNumber, type Place } from '../ropes/roped.js';
 import { crossingSize } from '../stitches/crossing.js';
-import { ropesCheck, counted } from './finding.js';
+import { ropesCheck } from './finding.js';
+import { counted } from '../values.js';
 
 /** Ground that was purl and is knit once a rope has passed over it, or the other way: a texture begins, or a slip. */
 export const groundChanges = ropesCheck(

@@ -2,7 +2,8 @@ import { placeStitches } from '../chart/edits.js';
 import { loopsOf } from '../ropes/stand.js';
 import { faceIn, standIn, type Meeting } from '../ropes/trace.js';
 import { crossingSize, flipCrossing, type Group } from '../stitches/crossing.js';
-import { ropesCheck, counted } from './finding.js';
+import { ropesCheck } from './finding.js';
+import { counted } from '../values.js';
 
 const all = ({ crossing }: Meeting, of: Group, is: (i: number, shows: 'knit' | 'purl') => boolean): boolean =>
   loopsOf(crossing).every(({ group, shows }, i) => group !== of || is(i, shows));

@@ -14,7 +14,6 @@ import { denseCloth } from './dense-cloth.js';
 import { endOfPass } from './end-of-pass.js';
 import { fillsColumns } from './fills-columns.js';
 import {
-  counted,
   finished,
   knit,
   type Asked,
@@ -24,6 +23,7 @@ import {
   type Found,
   type Knitted,
 } from './finding.js';
+import { counted } from '../values.js';
 import { groundChanges } from './ground-changes.js';
 import { groundOverRope } from './ground-over-rope.js';
 import { irregularRhythm } from './irregular-rhythm.js';

@@ -4,7 +4,8 @@ import { rhythmOfMeetings } from '../ropes/rhythm.js';
 import { interlacesOf, placeIn } from '../ropes/roped.js';
 import type { Meeting } from '../ropes/trace.js';
 import { crossingSize } from '../stitches/crossing.js';
-import { ropesCheck, counted, type Found } from './finding.js';
+import { ropesCheck, type Found } from './finding.js';
+import { counted } from '../values.js';
 
 /** Crossings of one rope, or one plait, mostly come at even distances; one that does not is a slip of the pencil. */
 export const irregularRhythm = ropesCheck(

@@ -1,6 +1,7 @@
 import { isWorkedAgain, repeatRows } from '../chart/frame.js';
 import { workAgain } from '../needle/needle.js';
-import { chartCheck, counted } from './finding.js';
+import { chartCheck } from './finding.js';
+import { counted } from '../values.js';
 
 /**
  * The needle after the repeat up equals the needle before it: always in its count, in its faces only where a row

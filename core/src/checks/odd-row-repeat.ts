@@ -1,6 +1,7 @@
 import { isWorkedAgain, repeatRows } from '../chart/frame.js';
 import { wayOf } from '../construction/index.js';
-import { chartCheck, counted } from './finding.js';
+import { chartCheck } from './finding.js';
+import { counted } from '../values.js';
 
 /** Flat, a repeat of an odd number of rows turns right-side rows into wrong-side ones on the second pass. */
 export const oddRepeat = chartCheck(

@@ -8,7 +8,8 @@ import { jogFault } from '../chart/lines.js';
 import { indexAt, rowFacts } from '../chart/rows.js';
 import { isCrossing, kindOf, spanOf } from '../stitches/book.js';
 import type { Chart } from '../chart/schema.js';
-import { rowCheck, counted, type Found } from './finding.js';
+import { rowCheck, type Found } from './finding.js';
+import { counted } from '../values.js';
 
 const beginLabel = (chart: Chart, r: number, jog: number): string =>
   `Begin the repeat of ${rowTitle(chart, r + 1).toLowerCase()} ${counted(Math.abs(jog), 'stitch')} ${jog > 0 ? 'later' : 'earlier'}`;

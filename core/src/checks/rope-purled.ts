@@ -10,7 +10,8 @@ import { loopsOf, samePassage, type Stand } from '../ropes/stand.js';
 import { faceIn, isOfRope, standIn, type Meeting } from '../ropes/trace.js';
 import { crossingSize, LARGEST_GROUP } from '../stitches/crossing.js';
 import { modulo } from '../values.js';
-import { ropeRowCheck, counted, type Found } from './finding.js';
+import { ropeRowCheck, type Found } from './finding.js';
+import { counted } from '../values.js';
 
 interface Cell {
   row: number;

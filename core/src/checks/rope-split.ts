@@ -4,7 +4,8 @@ import { loopsOf, type Passage } from '../ropes/stand.js';
 import { splitBy } from '../ropes/whole.js';
 import { standIn, type Meeting } from '../ropes/trace.js';
 import { crossingSize } from '../stitches/crossing.js';
-import { ropesCheck, counted, type Found, type Knitted } from './finding.js';
+import { ropesCheck, type Found, type Knitted } from './finding.js';
+import { counted } from '../values.js';
 
 /** Columns a crossing is looked for a better place at, nearest first. */
 const NEARBY = [-1, 1, -2, 2, -3, 3];

@@ -1,5 +1,6 @@
 import { isWorkedAgain, repeatRows, startOf } from '../chart/frame.js';
-import { chartCheck, counted } from './finding.js';
+import { chartCheck } from './finding.js';
+import { counted } from '../values.js';
 
 /** In the round the marker is, after the rows of the repeat, where it was before them: or the next pass begins elsewhere. */
 export const roundStart = chartCheck(

@@ -1,5 +1,6 @@
 import { takeAcross, takeUp, trueAcross, trueUp } from '../chart/smallest.js';
-import { chartCheck, counted } from './finding.js';
+import { chartCheck } from './finding.js';
+import { counted } from '../values.js';
 
 /** A stated repeat is often longer than the true one: every multiple of it works, and says more than it must. */
 export const trueRepeat = chartCheck(

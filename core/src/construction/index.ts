@@ -30,6 +30,8 @@ const named = (id: string): Way | undefined => ways.find((way) => way.id === id)
 export const WaySchema = z
   .string()
   .refine((id): id is WayId => named(id) !== undefined, {
+    // Nothing that follows from a way can be asked of one there is not.
+    abort: true,
     error: () => `It is worked in one of these ways: ${ways.map(({ id }) => id).join(', ')}.`,
   })
   .meta({ enum: LIST.map(({ id }) => id) }) as unknown as z.ZodType<WayId, WayId>;

@@ -4,6 +4,11 @@ import type { Assembled } from './assemble.js';
 
 /** Yarn for a piece: from the loops of a swatch that was weighed, and no promise. */
 
+/** Yarn is told in full steps upwards, so that it reaches. */
+export const yarnTold = (amount: number, step: number): number => Math.ceil(amount / step) * step;
+/** The steps in grams that one piece and an order of several are told in. */
+export const GRAM_STEPS = { piece: 5, order: 50 } as const;
+
 /** All loops of a piece as it is worked, borders and all. */
 export function loopsWorked({ chart }: Pick<Assembled, 'chart'>): number {
   const counts = chart.rows.map((_, r) => countsOf(chart, r).makes);

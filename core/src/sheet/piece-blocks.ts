@@ -1,3 +1,4 @@
+import { GRAM_STEPS, yarnTold } from '../piece/yarn.js';
 import type { Lie, MeasuredCloth, Piece } from '../chart/piece.js';
 import type { Design } from '../chart/schema.js';
 import { schematicOf } from '../drawing/schematic.js';
@@ -77,9 +78,9 @@ function yarnText(
   { metres }: Piece['yarn'],
   unit: 'cm' | 'in',
 ): string {
-  const weight = `${sizesText(grams.map((g) => Math.ceil(g / to) * to))} g`;
+  const weight = `${sizesText(grams.map((g) => yarnTold(g, to)))} g`;
   if (metres === null) return weight;
-  const length = grams.map((g) => Math.ceil(((g / 100) * metres) / (unit === 'cm' ? 1 : YARD) / to) * to);
+  const length = grams.map((g) => yarnTold(((g / 100) * metres) / (unit === 'cm' ? 1 : YARD), to));
   return `${weight}, ${sizesText(length)} ${unit === 'cm' ? 'm' : 'yds'}`;
 }
 
@@ -90,13 +91,13 @@ function yarnLine({ yarn }: Piece, { sizes }: PieceWords, unit: 'cm' | 'in'): st
     yarn.pieces > 1
       ? ` For ${yarn.pieces} pieces of each size: ${yarnText(
           grams.map((g) => g * yarn.pieces),
-          50,
+          GRAM_STEPS.order,
           yarn,
           unit,
         )}.`
       : '';
   return [
-    `Yarn: about ${yarnText(grams, 5, yarn, unit)}, from the weight of a swatch and ${Math.round(yarn.margin * 100)} % more.${order} No promise: knitters and yarns differ.`,
+    `Yarn: about ${yarnText(grams, GRAM_STEPS.piece, yarn, unit)}, from the weight of a swatch and ${Math.round(yarn.margin * 100)} % more.${order} No promise: knitters and yarns differ.`,
   ];
 }
 

@@ -1,3 +1,4 @@
+import { counted } from '../values.js';
 import type { Style } from '../chart/schema.js';
 import type { Side } from '../stitches/face.js';
 
@@ -112,7 +113,7 @@ export const saysItself = (word: string, steps: string, manner: Manner): boolean
   manner.form === 'full' && keyWordText(word, manner) === steps;
 
 export const stitchesText = (n: number, { form }: Manner): string =>
-  form === 'full' ? `${n} ${n === 1 ? 'stitch' : 'stitches'}` : `${n} ${n === 1 ? 'st' : 'sts'}`;
+  counted(n, form === 'full' ? 'stitch' : 'st');
 
 export const sideText = (side: Side, { form }: Manner): string =>
   form === 'short' ? side : side === 'RS' ? 'right side' : 'wrong side';

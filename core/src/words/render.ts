@@ -1,3 +1,4 @@
+import { counted } from '../values.js';
 import { wayOf } from '../construction/index.js';
 import { remembered } from '../remember.js';
 import { isTwisted, type Worked } from '../stitches/face.js';
@@ -203,7 +204,7 @@ export function multipleText(
 }
 
 export function castOnText({ stitches, repeats, isPanel }: CastOn, manner: Manner): string {
-  const of = repeats === null ? '' : ` (${repeats === 1 ? '1 repeat' : `${repeats} repeats`})`;
+  const of = repeats === null ? '' : ` (${counted(repeats, 'repeat')})`;
   return `${isPanel ? 'Worked over' : 'Cast on'} ${stitchesText(stitches, manner)}${of}`;
 }
 

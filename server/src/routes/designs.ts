@@ -1,5 +1,5 @@
 import { Router, type Response } from 'express';
-import { boundedTitle } from '@cordelina/core';
+import { NameRequest, VersionSchema } from '@cordelina/core';
 import { z } from 'zod';
 import type { Since } from '../store/designs.js';
 import { parsed, parsedJson } from '../work/faults.js';
@@ -7,13 +7,8 @@ import type { SaveOutcome, Workroom } from '../workroom.js';
 import { bytesOf, jsonBytes } from './bodies.js';
 
 const Id = z.uuid();
-/** Versions are PostgreSQL integers. */
-const Version = z.coerce
-  .number()
-  .int()
-  .min(1)
-  .max(2 ** 31 - 1);
-const NameRequest = z.strictObject({ name: boundedTitle(120).nullable() });
+/** A version as an address names it. */
+const Version = z.coerce.number().pipe(VersionSchema);
 
 /** The saves since a version, their changes already JSON. */
 function sinceJson(since: Since[] | null): string {

@@ -1,12 +1,9 @@
 import { Router } from 'express';
-import { StudioPatchSchema } from '@cordelina/core';
+import { LARGEST_STUDIO_CHANGE, StudioPatchSchema } from '@cordelina/core';
 import { ZodError } from 'zod';
 import type { StudioStore } from '../store/studio.js';
 import { ApiError, parsed, parsedJson } from '../work/faults.js';
 import { bytesOf, jsonBytes } from './bodies.js';
-
-/** A change of the studio is small; what is larger is none. */
-const LARGEST_CHANGE = 1_000_000;
 
 /** What belongs to the studio: its house style, what it answered of names, and its own motifs. */
 export function studioRoutes(studio: StudioStore): Router {
@@ -16,7 +13,7 @@ export function studioRoutes(studio: StudioStore): Router {
   });
   router.patch('/', jsonBytes, async (req, res) => {
     const bytes = bytesOf(req);
-    if (bytes.length > LARGEST_CHANGE) throw new ApiError(413, 'That is more than a studio keeps.');
+    if (bytes.length > LARGEST_STUDIO_CHANGE) throw new ApiError(413, 'That is more than a studio keeps.');
     const patch = parsed(StudioPatchSchema, parsedJson(bytes));
     try {
       res.json(await studio.change(patch));

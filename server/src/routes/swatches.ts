@@ -1,11 +1,9 @@
-import { SwatchSchema } from '@cordelina/core';
+import { LARGEST_SWATCH, SwatchRequest } from '@cordelina/core';
 import { Router } from 'express';
 import { z } from 'zod';
 import type { PhotoType, SwatchStore } from '../store/swatches.js';
 import { ApiError, parsed, parsedJson } from '../work/faults.js';
 import { bytesOf, jsonBytes, photoBytes } from './bodies.js';
-
-const LARGEST_SWATCH = 100_000;
 
 /** How files of each type begin: what a file calls itself is not believed. */
 const BEGINNINGS: Readonly<Record<PhotoType, (bytes: Buffer) => boolean>> = {
@@ -34,7 +32,7 @@ export function swatchRoutes(swatches: SwatchStore): Router {
     const id = idOf(req.params);
     const bytes = bytesOf(req);
     if (bytes.length > LARGEST_SWATCH) throw new ApiError(413, 'That is more than a swatch holds.');
-    const { swatch } = parsed(z.strictObject({ swatch: SwatchSchema }), parsedJson(bytes));
+    const { swatch } = parsed(SwatchRequest, parsedJson(bytes));
     if (swatch.id !== id) throw new ApiError(400, 'The swatch has another id than the address.', 'swatch.id');
     res.json({ savedAt: await swatches.save(swatch) });
   });

@@ -3,24 +3,19 @@ import {
   checkPiece,
   fitPiece,
   layOut,
-  PieceSchema,
   PIECE_LIMITS,
   cellsWorked,
-  ChartSchema,
   checkChart,
   countOver,
   countsOf,
   expandPiece,
   fit as fitParts,
   FitSchema,
-  LIMITS,
-  MOST_ON_NEEDLE,
   lowestMultiple,
   NotRepeatable,
   readDesign,
   readPattern,
   passesOf,
-  SchoolSchema,
   SettingsSchema,
   sheetOf,
   sideOf,
@@ -33,43 +28,21 @@ import {
   type Chart,
   type Piece,
   type Summary,
-  WaySchema,
-  SPREAD_ENDS,
+  CheckRequest,
+  ExpandRequest,
+  MOST_CELLS,
+  MOST_CELLS_IN_SIZES,
+  MOST_CELLS_PRINTED,
+  PdfRequest,
+  PieceRequest,
+  ReadRequest,
+  SpreadRequest,
+  WriteRequest,
 } from '@cordelina/core';
-import { z } from 'zod';
 import { pdfOf, type Pdf } from '../pdf/sheet-pdf.js';
 import { ApiError, outcome, outcomeOf, parsed, parsedJson, type Outcome } from './faults.js';
 
 /** Stateless computation: the core on JSON that came from outside. Answers are JSON, ready to be sent. */
-
-const MOST_CELLS = 1_500_000;
-const LONGEST_TEXT = 1_000_000;
-
-const ReadRequest = z.strictObject({
-  text: z.string().min(1).max(LONGEST_TEXT),
-  construction: WaySchema,
-  firstRow: z.enum(['RS', 'WS']).default('RS'),
-  school: SchoolSchema.optional(),
-  answers: z.record(z.string().max(200), z.string().max(400)).optional(),
-  size: z.int().min(0).max(23).optional(),
-  asides: z.array(z.string().max(2000)).max(200).optional(),
-});
-
-/** Lines of custom and what is meant may be given as a design's settings have them. */
-const CheckRequest = z.strictObject({
-  chart: ChartSchema,
-  rules: SettingsSchema.shape.rules.optional(),
-  meant: SettingsSchema.shape.meant.optional(),
-});
-
-const WriteRequest = z.strictObject({
-  chart: ChartSchema,
-  school: SchoolSchema.default('front-back'),
-  style: StyleSchema.partial().optional(),
-});
-
-const repeats = z.int().min(1).max(LIMITS.repeats).optional();
-const ExpandRequest = z.strictObject({ chart: ChartSchema, times: repeats, passes: repeats });
 
 /** Refuses a piece that would take too long: its cells with all its repeats, each of its rows worked so often. */
 function refuseTooLarge(chart: Chart, times = timesOf(chart), passes = passesOf(chart)): void {
@@ -137,15 +110,6 @@ export function expand(body: Uint8Array): Answer {
   });
 }
 
-const stitches = z.int().min(1).max(MOST_ON_NEEDLE);
-const SpreadRequest = z.strictObject({
-  from: stitches,
-  to: stitches,
-  kind: z.enum(['increase', 'decrease']).optional(),
-  ends: z.enum(SPREAD_ENDS).optional(),
-  by: z.enum(['between', 'into']).optional(),
-});
-
 /** An increase or decrease row; where one row cannot do it, the reason in place of the words. */
 export function spread(body: Uint8Array): Answer {
   return outcome(() =>
@@ -158,17 +122,6 @@ export function fit(body: Uint8Array): Answer {
   return outcome(() => JSON.stringify(fitParts(parsed(FitSchema, parsedJson(body)))));
 }
 
-const PieceRequest = z.strictObject({
-  charts: z.array(ChartSchema).min(1).max(LIMITS.charts),
-  piece: PieceSchema,
-  school: SchoolSchema.default('front-back'),
-  style: StyleSchema.partial().optional(),
-  units: SettingsSchema.shape.units,
-});
-
-/** Cells that a piece may have in all its sizes together. */
-const MOST_IN_SIZES = 6_000_000;
-
 /** Refuses a piece whose sizes together would take too long. */
 function refuseManySizes(charts: readonly Chart[], piece: Piece): void {
   const gauge = (piece.gauge.whole ?? piece.gauge.plain)?.rows;
@@ -176,10 +129,10 @@ function refuseManySizes(charts: readonly Chart[], piece: Piece): void {
     const rows = size.length !== null && gauge ? countOver(gauge, size.length) : PIECE_LIMITS.rows;
     return sum + layOut({ charts }, piece, size).stitches * Math.min(rows, PIECE_LIMITS.rows);
   }, 0);
-  if (cells > MOST_IN_SIZES)
+  if (cells > MOST_CELLS_IN_SIZES)
     throw new ApiError(
       413,
-      `In all its sizes this piece may have ${Math.round(cells)} cells; at most ${MOST_IN_SIZES} are worked at once.`,
+      `In all its sizes this piece may have ${Math.round(cells)} cells; at most ${MOST_CELLS_IN_SIZES} are worked at once.`,
       'piece.sizes',
     );
 }
@@ -228,20 +181,16 @@ export function piece(body: Uint8Array): Answer {
   });
 }
 
-const PdfRequest = z.strictObject({ document: z.unknown() });
-/** Cells that the charts of one sheet may have together. */
-const MOST_PRINTED = 250_000;
-
 /** A design's sheet as a PDF: the same blocks as the page shows, charts as vectors, fonts embedded. */
 export function pdf(body: Uint8Array): Promise<Outcome<Pdf>> {
   return outcomeOf(async () => {
     const design = readDesign(parsed(PdfRequest, parsedJson(body)).document);
     const { charts, settings } = design;
     const cells = charts.reduce((sum, { width, rows }) => sum + width * rows.length, 0);
-    if (cells > MOST_PRINTED)
+    if (cells > MOST_CELLS_PRINTED)
       throw new ApiError(
         413,
-        `The charts of this design have ${cells} cells; at most ${MOST_PRINTED} are set in one PDF. Print from the browser instead.`,
+        `The charts of this design have ${cells} cells; at most ${MOST_CELLS_PRINTED} are set in one PDF. Print from the browser instead.`,
       );
     for (const chart of charts) refuseTooLarge(chart, timesOf(chart) + 1, 1);
     if (design.piece) refuseManySizes(charts, design.piece);

@@ -3,15 +3,16 @@ import { isMainThread } from 'node:worker_threads';
 import {
   applyChange,
   applyStep,
-  ChangeSchema,
   DocumentError,
-  MOST_CHANGES,
   readDesign,
   stepsBetween,
   stepsOf,
   StepMisfit,
   type Change,
   type Design,
+  MakeRequest,
+  ChangesRequest,
+  ReplaceRequest,
 } from '@cordelina/core';
 import { LRUCache } from 'lru-cache';
 import { z } from 'zod';
@@ -25,7 +26,6 @@ import { ApiError, DamagedDesign, outcome, parsed, parsedJson, type Outcome } fr
  * again with what the document is made from.
  */
 
-const LARGEST_VERSION = 2 ** 31 - 1;
 const MOST_KEPT = 64;
 /** Together the kept documents have at most so many stitches. */
 const MOST_STITCHES = isMainThread ? 400_000 : 6_000_000;
@@ -82,14 +82,12 @@ function got({ mark, source }: Wanted): { design: Design; mark: string } | null 
 export type Unknown = { unknown: true };
 const UNKNOWN: Unknown = { unknown: true };
 
-const CreateRequest = z.strictObject({ document: z.unknown() });
-
 /** A new document out of a request. */
 export function make(
   body: Uint8Array,
 ): Outcome<{ id: string; title: string; mark: string; snapshot: Snapshot }> {
   return outcome(() => {
-    const design = readDesign(parsed(CreateRequest, parsedJson(body)).document);
+    const design = readDesign(parsed(MakeRequest, parsedJson(body)).document);
     return { id: design.id, title: design.title, mark: keep(design), snapshot: packed(design) };
   });
 }
@@ -107,13 +105,6 @@ export function pack(wanted: Wanted): Outcome<Unknown | { mark: string; snapshot
     return found ? { mark: found.mark, snapshot: packed(found.design) } : UNKNOWN;
   });
 }
-
-const base = z.int().min(1).max(LARGEST_VERSION);
-const ChangesRequest = z.strictObject({
-  base,
-  changes: z.array(ChangeSchema).min(1).max(MOST_CHANGES),
-});
-const DocumentRequest = z.strictObject({ base, document: z.unknown() });
 
 export interface Save extends Wanted {
   id: string;
@@ -135,7 +126,7 @@ export type Saved =
 export function save(asked: Save): Outcome<Saved> {
   return outcome(() => {
     const request = parsed(
-      asked.kind === 'changes' ? ChangesRequest : DocumentRequest,
+      asked.kind === 'changes' ? ChangesRequest : ReplaceRequest,
       parsedJson(asked.body),
     );
     const sent = 'changes' in request ? request.changes : null;
@@ -145,7 +136,7 @@ export function save(asked: Save): Outcome<Saved> {
     if (!found) return UNKNOWN;
     const changes = sent
       ? sent.slice(asked.known ?? 0)
-      : [replacing(found.design, (request as z.infer<typeof DocumentRequest>).document, asked.id)];
+      : [replacing(found.design, (request as z.infer<typeof ReplaceRequest>).document, asked.id)];
     const design = changes.reduce((state, change, i) => applied(state, change, i), found.design);
     const label = changes.at(-1)!.label;
     return {

@@ -9,6 +9,7 @@ import {
   type ClosedRopes,
   type ClosedSchool,
   FLAT,
+  counted,
 } from '@cordelina/core';
 import { useMemo } from 'react';
 import { Controller, useForm, useWatch } from 'react-hook-form';
@@ -148,10 +149,7 @@ export function ClosedRopesDialog({
                   label="Part by"
                   value={value}
                   onChange={onChange}
-                  options={[0, 1, 2, 3, 4, 5, 6].map((n) => [
-                    n,
-                    `${n} ${n === 1 ? 'stitch' : 'stitches'} each`,
-                  ])}
+                  options={[0, 1, 2, 3, 4, 5, 6].map((n) => [n, `${counted(n, 'stitch')} each`])}
                 />
               )}
             />

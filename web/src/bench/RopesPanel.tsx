@@ -11,6 +11,7 @@ import {
   type Place,
   type Plait,
   type Settings,
+  counted,
 } from '@cordelina/core';
 import { useMemo } from 'react';
 import type { Cell } from '../store/bench.js';
@@ -52,7 +53,7 @@ export function RopesPanel({
       {here && (
         <p className="mb-2 border-b border-rule px-3 pb-1.5 text-[13.5px]">
           <strong className="font-semibold">Rope {ropeName(rope!)}</strong> at the cursor:{' '}
-          {here.strands.length === 1 ? '1 stitch' : `${here.strands.length} stitches`}
+          {counted(here.strands.length, 'stitch')}
           {next ? `; it ${eventText(chart, next)}` : `; no more crossings above`}.{' '}
           <span className="text-slate">Ctrl ↑ and Ctrl ↓ follow it.</span>
         </p>

@@ -10,6 +10,7 @@ import {
   type School,
   type Side,
   type Stitch,
+  LIMITS,
 } from '@cordelina/core';
 
 /** What an entry comes to. */
@@ -67,7 +68,7 @@ export function lexiconOf(chart: Chart, naming: Naming, side: Side): Lexicon {
 }
 
 const RUN_KEYS: Record<string, string> = { k: 'k', p: 'p', x: 'none' };
-const MOST_RUN = 600;
+const MOST_RUN = LIMITS.columns;
 
 /** A crossing by its groups, as far as it goes: `2/2lc`, `2/1/2rpc`, `2/2lc-kp/kp`. */
 const SLASHED = /^(\d{1,2})\/(\d{1,2})(?:\/(\d{1,2}))?([lr])(p?)(c?)(?:-([kpbq]+(?:\/[kpbq]+)+))?$/;

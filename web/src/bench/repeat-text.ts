@@ -1,3 +1,4 @@
+import { counted } from '@cordelina/core';
 import type { Across } from '@cordelina/core';
 
 /** A repeat as the trade writes it, `8 + 2`: so many columns repeat, and so many stand beside them. */
@@ -32,7 +33,7 @@ export function readRepeat(text: string, width: number): TypedRepeat | string {
   return { before, after: width - before - repeat, times: left };
 }
 
-const inColumns = (n: number) => (n === 1 ? '1 column' : `${n} columns`);
+const inColumns = (n: number) => counted(n, 'column');
 
 /** The same written out. */
 export function repeatText(width: number, { before, after, times }: Across): string {

@@ -1,7 +1,6 @@
-import { ChartSchema, jogOf, jogsFrom, type Chart, type YarnName } from '@cordelina/core';
+import { ChartSchema, jogOf, jogsFrom, type Chart, type YarnName, type Card } from '@cordelina/core';
 import { useMemo } from 'react';
 import { SmallCloth } from './SmallCloth.js';
-import type { Card } from '../store/api.js';
 
 /** So small may a stitch be, so that the eye still finds it, and so large need it be, in pixels. */
 const STITCH = { least: 7, most: 15 } as const;

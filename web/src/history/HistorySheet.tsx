@@ -1,16 +1,8 @@
-import { acrossOf, sameValue, upOf, type Chart, type Design } from '@cordelina/core';
+import { acrossOf, sameValue, upOf, type Chart, type Design, LIMITS, type Stored } from '@cordelina/core';
 import { format, isToday } from 'date-fns';
 import { Bookmark } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
-import {
-  fetchMoment,
-  listMoments,
-  nameMoment,
-  Refused,
-  ServerAway,
-  type Moment,
-  type Stored,
-} from '../store/api.js';
+import { fetchMoment, listMoments, nameMoment, Refused, ServerAway, type Moment } from '../store/api.js';
 import { chartIn } from '../store/bench.js';
 import { onBench, takeBack } from '../store/editing.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
@@ -127,7 +119,12 @@ export function HistorySheet({ onClose }: { onClose: () => void }) {
             >
               <label className="grid grow gap-1 text-[14px]">
                 Name, to keep it for good
-                <Input name="name" defaultValue={moment.name ?? ''} maxLength={120} autoComplete="off" />
+                <Input
+                  name="name"
+                  defaultValue={moment.name ?? ''}
+                  maxLength={LIMITS.title}
+                  autoComplete="off"
+                />
               </label>
               <Button type="submit">{moment.name ? 'Rename' : 'Name it'}</Button>
             </form>

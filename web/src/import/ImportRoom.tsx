@@ -1,4 +1,4 @@
-import { EditError, type SectionRead } from '@cordelina/core';
+import { EditError, type SectionRead, LIMITS } from '@cordelina/core';
 import { FolderOpen } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
@@ -165,7 +165,7 @@ export function ImportRoom() {
                     {...props}
                     value={named}
                     onChange={(e) => setTitle(e.target.value)}
-                    maxLength={120}
+                    maxLength={LIMITS.title}
                   />
                 )}
               </Field>

@@ -11,6 +11,7 @@ import {
   type Problem,
   type Row,
   type SectionRead,
+  counted,
 } from '@cordelina/core';
 import { MessageSquareOff } from 'lucide-react';
 import { useMemo } from 'react';
@@ -27,7 +28,7 @@ const TALLEST = 340;
 /** What was made of a pattern, in a line. */
 function summary(chart: Chart): string {
   const { row, worked } = wayOf(chart);
-  const rows = `${chart.rows.length} ${row}${chart.rows.length === 1 ? '' : 's'}`;
+  const rows = counted(chart.rows.length, row);
   const { start, end } = repeatColumns(chart);
   const repeat = repeatsAcross(chart) ? `, a repeat of ${end - start} columns × ${timesOf(chart)}` : '';
   return `${worked}: ${rows} on ${castOnOf(chart)} stitches${repeat}`;

@@ -19,6 +19,7 @@ import {
   type School,
   type SectionRead,
   type TwistMethod,
+  LIMITS,
 } from '@cordelina/core';
 import { makeIn } from '../store/editing.js';
 import type { AppDispatch, RootState } from '../store/index.js';
@@ -107,7 +108,6 @@ export function takenFrom(
 }
 
 /** A design keeps so many sentences that were left aside. */
-const MOST_ASIDES = 200;
 
 /** A new design of what was read, in the house style; the school is the text's where it was said. */
 export function designOf(
@@ -121,7 +121,7 @@ export function designOf(
   return {
     ...design,
     charts: [...design.charts, ...others],
-    asides: asides.slice(0, MOST_ASIDES),
+    asides: asides.slice(0, LIMITS.asides),
     settings: { ...design.settings, ...(school ? { school } : {}), ...(twist ? { twist } : {}), names },
   };
 }
@@ -139,7 +139,7 @@ export function putInto(id: string, { charts, names, asides }: Taken) {
       document,
       {
         settings: { ...settings, names: { ...names, ...settings.names } },
-        asides: [...new Set([...document.asides, ...asides])].slice(0, MOST_ASIDES),
+        asides: [...new Set([...document.asides, ...asides])].slice(0, LIMITS.asides),
       },
       '',
       '',

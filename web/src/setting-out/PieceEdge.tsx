@@ -15,6 +15,8 @@ import {
   type Typed,
   type Size,
   hasSetting,
+  GRAM_STEPS,
+  yarnTold,
 } from '@cordelina/core';
 import { Entry } from '../ui/Entry.js';
 import { Check, Choose } from '../ui/Field.js';
@@ -302,9 +304,9 @@ function Yarn({ piece, acts, words }: { piece: Piece; acts: PieceActs; words: Pi
           </div>
           {words && (
             <p className="text-[13.5px]">
-              {words.sizes.map((s) => `${s.name} ${Math.ceil((s.grams ?? 0) / 5) * 5} g`).join(', ')}
+              {words.sizes.map((s) => `${s.name} ${yarnTold(s.grams ?? 0, GRAM_STEPS.piece)} g`).join(', ')}
               {yarn.pieces > 1 &&
-                `; ${Math.ceil((words.sizes.reduce((sum, s) => sum + (s.grams ?? 0), 0) * yarn.pieces) / 50) * 50} g for the order`}
+                `; ${yarnTold(words.sizes.reduce((sum, s) => sum + (s.grams ?? 0), 0) * yarn.pieces, GRAM_STEPS.order)} g for the order`}
               <span className="text-slate">. What the swatch took and the margin, no promise.</span>
             </p>
           )}

@@ -1,4 +1,4 @@
-import { cutText } from '@cordelina/core';
+import { cutText, LIMITS } from '@cordelina/core';
 import { useState } from 'react';
 import { editHead } from '../store/editing.js';
 import { useAppDispatch } from '../store/index.js';
@@ -9,7 +9,7 @@ export function Title({ title }: { title: string }) {
   const [draft, setDraft] = useState<string | null>(null);
   const commit = () => {
     const said = draft?.trim();
-    if (said && said !== title) dispatch(editHead('rename', { title: cutText(said, 120) }));
+    if (said && said !== title) dispatch(editHead('rename', { title: cutText(said, LIMITS.title) }));
     setDraft(null);
   };
   if (draft === null)
@@ -28,7 +28,7 @@ export function Title({ title }: { title: string }) {
       aria-label="Title of the design"
       autoFocus
       value={draft}
-      maxLength={120}
+      maxLength={LIMITS.title}
       onChange={(e) => setDraft(e.target.value)}
       onBlur={commit}
       onKeyDown={(e) => {

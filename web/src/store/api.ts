@@ -1,18 +1,25 @@
 import {
-  ChangeSchema,
-  ChartSchema,
+  CardSchema,
+  MomentSchema,
+  PhotoSavedSchema,
+  RefusalSchema,
+  SavedSchema,
+  SinceSchema,
+  StoredSchema,
   StudioSchema,
-  SwatchSchema,
+  SwatchListSchema,
+  type Card,
   type Change,
   type Design,
+  type KeptSwatch,
+  type MomentAnswer,
+  type SavedAnswer,
+  type Stored,
   type Studio,
   type StudioPatch,
   type Swatch,
-  YARN_NAMES,
-  WaySchema,
 } from '@cordelina/core';
 import { z } from 'zod';
-import { DocumentSchema } from './document.js';
 
 /** The server could not be reached, or is in trouble of its own: edits are kept here and sent again. */
 export class ServerAway extends Error {}
@@ -28,47 +35,7 @@ export class Refused extends Error {
   }
 }
 
-const Preview = ChartSchema.transform(({ width, rows, own, construction, firstRow, ground, jogs }) => ({
-  width,
-  rows,
-  own,
-  construction,
-  firstRow,
-  ground,
-  jogs,
-}));
-
-const SummarySchema = z.object({
-  construction: WaySchema,
-  columns: z.int(),
-  rows: z.int(),
-  castOn: z.int(),
-  repeats: z.int(),
-  errors: z.int(),
-  cautions: z.int(),
-  // A summary worked out before cloth had yarns names none.
-  yarn: z.enum(YARN_NAMES).catch('fleece'),
-  preview: Preview,
-});
-
-const CardSchema = z.object({
-  id: z.uuid(),
-  title: z.string(),
-  version: z.int(),
-  savedAt: z.string(),
-  // A summary of another form is one not worked out yet: it spoils no other card.
-  summary: SummarySchema.nullable().catch(null),
-});
-export type Card = z.infer<typeof CardSchema>;
-
-const Saved = z.object({ version: z.int(), savedAt: z.string() });
-const StoredSchema = Saved.extend({ document: DocumentSchema });
-export type Stored = z.infer<typeof StoredSchema>;
-
 /** What was saved since a version; null when the server no longer keeps all of it. */
-const SinceSchema = Saved.extend({
-  since: z.array(Saved.extend({ changes: z.array(ChangeSchema) })).nullable(),
-});
 export interface Since {
   version: number;
   savedAt: string;
@@ -80,10 +47,7 @@ const sinceOf = ({ version, savedAt, since }: z.infer<typeof SinceSchema>): Sinc
   changes: since?.flatMap((s) => s.changes) ?? null,
 });
 
-const MomentSchema = Saved.extend({ label: z.string().nullable(), name: z.string().nullable() });
-export type Moment = z.infer<typeof MomentSchema>;
-
-const ErrorBody = z.object({ error: z.object({ message: z.string() }) });
+export type Moment = MomentAnswer;
 
 async function asked(method: string, path: string, body?: unknown): Promise<Response> {
   let response: Response;
@@ -102,7 +66,7 @@ async function asked(method: string, path: string, body?: unknown): Promise<Resp
   }
   if (response.ok) return response;
   const answer: unknown = await response.json().catch(() => null);
-  const parsed = ErrorBody.safeParse(answer);
+  const parsed = RefusalSchema.safeParse(answer);
   const message = parsed.success ? parsed.data.error.message : 'The server could not answer.';
   // A server error is trouble that may pass: it is asked again, as one that is away.
   if (response.status >= 500) throw new ServerAway(message);
@@ -125,8 +89,8 @@ export async function fetchDesign(id: string): Promise<Stored> {
   return StoredSchema.parse(await ask('GET', `/designs/${id}`));
 }
 
-export async function createDesign(document: Design): Promise<z.infer<typeof Saved>> {
-  return Saved.parse(await ask('POST', '/designs', { document }));
+export async function createDesign(document: Design): Promise<SavedAnswer> {
+  return SavedSchema.parse(await ask('POST', '/designs', { document }));
 }
 
 /** Sends changes made for version `base`. @throws Refused with status 409 when it has moved on; see `sinceIn` */
@@ -134,8 +98,8 @@ export async function sendChanges(
   id: string,
   base: number,
   changes: readonly Change[],
-): Promise<z.infer<typeof Saved>> {
-  return Saved.parse(await ask('POST', `/designs/${id}/changes`, { base, changes }));
+): Promise<SavedAnswer> {
+  return SavedSchema.parse(await ask('POST', `/designs/${id}/changes`, { base, changes }));
 }
 
 /** What a refused save came with: the saves since. Null when it was refused for another reason. */
@@ -178,13 +142,9 @@ export async function sendStudio(patch: StudioPatch): Promise<Studio> {
   return StudioSchema.parse(await ask('PATCH', '/studio', patch));
 }
 
-const KeptSwatchSchema = z.object({ swatch: SwatchSchema, photoAt: z.string().nullable() });
-/** A swatch, and when its photo was put there. */
-export type KeptSwatch = Readonly<z.infer<typeof KeptSwatchSchema>>;
-
 /** The swatch book, the newest first. */
 export async function listSwatches(): Promise<KeptSwatch[]> {
-  return z.object({ swatches: z.array(KeptSwatchSchema) }).parse(await ask('GET', '/swatches')).swatches;
+  return SwatchListSchema.parse(await ask('GET', '/swatches')).swatches;
 }
 
 export async function saveSwatch(swatch: Swatch): Promise<void> {
@@ -201,7 +161,7 @@ export const photoAddress = (id: string, photoAt: string): string =>
 
 export async function savePhoto(id: string, photo: Blob): Promise<string> {
   const answer = await ask('PUT', `/swatches/${id}/photo`, photo);
-  return z.object({ photoAt: z.string() }).parse(answer).photoAt;
+  return PhotoSavedSchema.parse(answer).photoAt;
 }
 
 export async function deletePhoto(id: string): Promise<void> {

@@ -1,4 +1,4 @@
-import { z } from 'zod';
+import { HappeningSchema, type Happening } from '@cordelina/core';
 import type { AppDispatch, RootState } from './index.js';
 import { outbox } from './outbox.js';
 import { pull, sendAll } from './post.js';
@@ -9,12 +9,6 @@ import { workroom } from './workroom.js';
  * so of all tabs one listens, holding a lock, and tells the others.
  */
 
-const HappeningSchema = z.object({
-  id: z.uuid(),
-  kind: z.enum(['made', 'saved', 'taken-out', 'put-back']),
-  version: z.int().optional(),
-});
-type Happening = z.infer<typeof HappeningSchema>;
 /** The connection was made, or made again: something may have been missed. */
 type Told = Happening | { kind: 'connected' };
 

@@ -1,7 +1,6 @@
-import { ChangeSchema, readDesign, type Change, type Design } from '@cordelina/core';
+import { ChangeSchema, readDesign, type Change, type Design, type Card } from '@cordelina/core';
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import { z } from 'zod';
-import type { Card } from './api.js';
 import type { Done, Outbox } from './outbox.js';
 
 /**

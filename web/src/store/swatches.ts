@@ -1,7 +1,7 @@
-import { SwatchSchema, type Swatch } from '@cordelina/core';
+import { SwatchSchema, type Swatch, type KeptSwatch } from '@cordelina/core';
 import { createSlice, original, type PayloadAction } from '@reduxjs/toolkit';
 import { z } from 'zod';
-import { deleteSwatch, listSwatches, Refused, saveSwatch, ServerAway, type KeptSwatch } from './api.js';
+import { deleteSwatch, listSwatches, Refused, saveSwatch, ServerAway } from './api.js';
 import type { AppDispatch, RootState } from './index.js';
 
 /**

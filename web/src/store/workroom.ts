@@ -1,5 +1,5 @@
+import type { Card } from '@cordelina/core';
 import { createSlice, type Draft, type PayloadAction } from '@reduxjs/toolkit';
-import type { Card } from './api.js';
 
 /** The cards of the workroom, and the one last taken out, which can be put back. */
 interface WorkroomState {

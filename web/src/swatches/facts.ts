@@ -7,8 +7,8 @@ import {
   OVER,
   plainFor,
   type Swatch,
+  type KeptSwatch,
 } from '@cordelina/core';
-import type { KeptSwatch } from '../store/api.js';
 
 /** What follows from a swatch, as the book shows it: rounded nowhere, and undefined where it was not measured. */
 export interface SwatchFacts {

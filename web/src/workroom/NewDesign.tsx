@@ -11,6 +11,7 @@ import {
   type Chart,
   WaySchema,
   hasSetting,
+  LIMITS,
 } from '@cordelina/core';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useState } from 'react';
@@ -34,9 +35,9 @@ const size = (what: string, most: number) =>
     .max(most, `At most ${most} ${what}.`);
 
 const Form = z.object({
-  title: z.string().trim().min(1, 'A design needs a title.').max(120),
-  columns: size('columns', 600),
-  rows: size('rows', 1200),
+  title: z.string().trim().min(1, 'A design needs a title.').max(LIMITS.title),
+  columns: size('columns', LIMITS.columns),
+  rows: size('rows', LIMITS.rows),
   construction: WaySchema,
   firstRow: z.enum(['RS', 'WS']),
   cloth: z.enum([...STARTING_CLOTHS, 'own']),

@@ -1,11 +1,10 @@
-import { wayOf } from '@cordelina/core';
+import { wayOf, type Card, counted } from '@cordelina/core';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { FileUp, MoreHorizontal, Plus, TextQuote } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useCallback, useEffect, useRef, useState, lazy, Suspense } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { Header } from '../shell/Header.js';
-import type { Card } from '../store/api.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
 import { workroom } from '../store/workroom.js';
 import { NameDialog } from '../ui/NameDialog.js';
@@ -163,7 +162,6 @@ const ITEM = 'cursor-pointer rounded-sm px-3 py-1.5 outline-none data-highlighte
 
 /** What a card says of its design's state. */
 function stateOf({ version, summary }: Card, waits: boolean, opens: boolean): { text: string; tone: string } {
-  const counted = (n: number, what: string) => `${n} ${what}${n === 1 ? '' : 's'}`;
   if (!opens) return { text: 'not kept in this browser', tone: 'text-slate' };
   if (waits)
     return { text: version ? 'edits wait in this browser' : 'only in this browser yet', tone: 'text-slate' };

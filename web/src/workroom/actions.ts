@@ -1,13 +1,13 @@
-import { cutText, DocumentError, headChange, readDesign, summarise, type Design } from '@cordelina/core';
 import {
-  deleteDesign,
-  fetchDesign,
-  listDesigns,
-  Refused,
-  restoreDesign,
-  ServerAway,
+  cutText,
+  DocumentError,
+  headChange,
+  readDesign,
+  summarise,
+  type Design,
   type Card,
-} from '../store/api.js';
+} from '@cordelina/core';
+import { deleteDesign, fetchDesign, listDesigns, Refused, restoreDesign, ServerAway } from '../store/api.js';
 import { makeIn } from '../store/editing.js';
 import type { AppDispatch, RootState } from '../store/index.js';
 import { keepCards, kept, keptCards, keptDesigns, seen } from '../store/keeping.js';

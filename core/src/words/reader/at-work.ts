@@ -1,3 +1,4 @@
+import { counted } from '../../values.js';
 import { makesOf, takesOf, type Stitch } from '../../stitches/book.js';
 import type { Side } from '../../stitches/face.js';
 import type { Needle } from '../../needle/loop.js';
@@ -21,7 +22,7 @@ export const LONG_NEEDLE = 10_000;
 /** Items worked in one row, at most: also those that take and make nothing. */
 const MOST_ITEMS = 60_000;
 
-export const sts = (n: number) => `${n} ${n === 1 ? 'stitch' : 'stitches'}`;
+export const sts = (n: number) => counted(n, 'stitch');
 
 /** A needle being worked: `live` loops wait on it in working order. */
 export class Hands {

@@ -1,3 +1,4 @@
+import { counted } from '../../values.js';
 import { sideOf, takesTurns, wayOf } from '../../construction/index.js';
 import { freshNeedle, needleFrom, workStitches } from '../../needle/needle.js';
 import type { Needle } from '../../needle/loop.js';
@@ -30,7 +31,7 @@ export interface Reader {
   placeOf: PatternLines['placeOf'];
 }
 
-const sts = (n: number): string => `${n} ${n === 1 ? 'stitch' : 'stitches'}`;
+const sts = (n: number): string => counted(n, 'stitch');
 
 /** A needle with the knitter's own markers, each by the loops right of it as the right side looks. */
 interface Held {

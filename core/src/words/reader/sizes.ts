@@ -9,7 +9,7 @@ export interface Sizes {
 }
 
 /** No pattern is graded for more. */
-const MOST_SIZES = 24;
+export const MOST_SIZES = 24;
 /** A line may end within a list. */
 const GAP = String.raw`[ ]*\n?[ ]*`;
 const LIST = String.raw`(\d+)${GAP}[([][ ]*(\d+(?:[ ]*[,:;/]${GAP}\d+)*)[ ]*[)\]]`;

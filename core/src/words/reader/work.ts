@@ -1,3 +1,4 @@
+import { counted } from '../../values.js';
 import type { Stitch } from '../../stitches/book.js';
 import { sameCrossing } from '../../stitches/crossing.js';
 import type { Hand } from '../../construction/index.js';
@@ -199,7 +200,7 @@ function workPasses(star: Star, until: { last: number } | { more: number }, hand
     if (hands.left < until.last)
       throw new RowProblem(
         'repeat-uneven',
-        `does not come out: after ${passes} ${passes === 1 ? 'repeat' : 'repeats'} ${hands.left} ${hands.left === 1 ? 'stitch is' : 'stitches are'} left, not the last ${until.last}.`,
+        `does not come out: after ${counted(passes, 'repeat')} ${hands.left} ${hands.left === 1 ? 'stitch is' : 'stitches are'} left, not the last ${until.last}.`,
       );
   }
   return passes;
@@ -214,7 +215,7 @@ function workPass(items: readonly Item[], hands: Hands, passes: number): void {
     if (!(error instanceof RowProblem && error.id === 'row-overruns' && passes > 0)) throw error;
     throw new RowProblem(
       'repeat-uneven',
-      `does not come out: after ${passes} ${passes === 1 ? 'repeat' : 'repeats'} ${sts(before)} ${before === 1 ? 'is' : 'are'} left, too few for another.`,
+      `does not come out: after ${counted(passes, 'repeat')} ${sts(before)} ${before === 1 ? 'is' : 'are'} left, too few for another.`,
     );
   }
 }

@@ -1,7 +1,7 @@
-import { DocumentError, readDesign } from '@cordelina/core';
 import { z } from 'zod';
+import { DocumentError, readDesign } from '../chart/migrate.js';
 
-/** A design inside an answer or a stored value: brought up to date, checked, its crossings shared. */
+/** A design inside a request, an answer or a stored value: brought up to date, checked, its crossings shared. */
 export const DocumentSchema = z.unknown().transform((value, ctx) => {
   try {
     return readDesign(value);

@@ -1,0 +1,68 @@
+import { z } from 'zod';
+import { PieceSchema } from '../chart/piece.js';
+import { ChartSchema, LIMITS, SchoolSchema, SettingsSchema, StyleSchema } from '../chart/schema.js';
+import { WayFields, WaySchema } from '../construction/index.js';
+import { MOST_ON_NEEDLE } from '../sizes/line.js';
+import { SPREAD_ENDS } from '../sizes/spread.js';
+import { MOST_SIZES } from '../words/reader/sizes.js';
+import { boundedText } from '../values.js';
+
+/** Stateless computation: what is asked of the core from outside the page. What is answered is the core's own. */
+
+/** Cells that are worked at once, repeats and all. */
+export const MOST_CELLS = 1_500_000;
+/** Cells that a piece may have in all its sizes together. */
+export const MOST_CELLS_IN_SIZES = 6_000_000;
+/** Cells that the charts of one sheet may have together. */
+export const MOST_CELLS_PRINTED = 250_000;
+/** Characters of a text to be read. */
+export const LONGEST_TEXT = 1_000_000;
+
+export const ReadRequest = z.strictObject({
+  text: z.string().min(1).max(LONGEST_TEXT),
+  construction: WaySchema,
+  firstRow: WayFields.firstRow,
+  school: SchoolSchema.optional(),
+  answers: z.record(boundedText(0, 200), boundedText(0, 400)).optional(),
+  size: z
+    .int()
+    .min(0)
+    .max(MOST_SIZES - 1)
+    .optional(),
+  asides: z.array(boundedText(0, LIMITS.aside)).max(LIMITS.asides).optional(),
+});
+
+/** Lines of custom and what is meant may be given as a design's settings have them. */
+export const CheckRequest = z.strictObject({
+  chart: ChartSchema,
+  rules: SettingsSchema.shape.rules.optional(),
+  meant: SettingsSchema.shape.meant.optional(),
+});
+
+export const WriteRequest = z.strictObject({
+  chart: ChartSchema,
+  school: SchoolSchema.default('front-back'),
+  style: StyleSchema.partial().optional(),
+});
+
+const repeats = z.int().min(1).max(LIMITS.repeats).optional();
+export const ExpandRequest = z.strictObject({ chart: ChartSchema, times: repeats, passes: repeats });
+
+const stitches = z.int().min(1).max(MOST_ON_NEEDLE);
+export const SpreadRequest = z.strictObject({
+  from: stitches,
+  to: stitches,
+  kind: z.enum(['increase', 'decrease']).optional(),
+  ends: z.enum(SPREAD_ENDS).optional(),
+  by: z.enum(['between', 'into']).optional(),
+});
+
+export const PieceRequest = z.strictObject({
+  charts: z.array(ChartSchema).min(1).max(LIMITS.charts),
+  piece: PieceSchema,
+  school: SchoolSchema.default('front-back'),
+  style: StyleSchema.partial().optional(),
+  units: SettingsSchema.shape.units,
+});
+
+export const PdfRequest = z.strictObject({ document: z.unknown() });
