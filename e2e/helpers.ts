@@ -25,6 +25,13 @@ export async function layOutDesign(page: Page, title: string, columns: number, r
   await expect(chart(page)).toBeVisible();
 }
 
+/** Nothing moves on the page any more: what opens or closes has done so. */
+export const still = (page: Page): Promise<void> =>
+  page.evaluate(async () => {
+    const ended = (a: Animation) => a.finished.catch(() => undefined);
+    await Promise.all(document.getAnimations().map(ended));
+  });
+
 export const chart = (page: Page): Locator => page.getByTestId('chart');
 export const cursor = (page: Page): Locator => page.getByTestId('cursor');
 export const wordsOf = (page: Page, row: number): Locator => page.locator(`[data-row="${row}"]`);

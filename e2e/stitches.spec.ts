@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { barriers, chart, cursor, keys, newDesign, saved, type, wordsOf } from './helpers.js';
+import { barriers, chart, cursor, keys, newDesign, saved, type, wordsOf, still } from './helpers.js';
 
 const said = (page: Page) => page.getByTestId('said');
 const errors = (page: Page) =>
@@ -192,7 +192,8 @@ test('what opens over the bench can be used by everyone', async ({ page }) => {
   ] as const) {
     await expect(chart(page)).toBeVisible();
     await open();
-    await page.waitForTimeout(300);
+    await expect(page.getByRole('dialog')).toBeVisible();
+    await still(page);
     expect(await barriers(page, '[role=dialog]'), what).toEqual([]);
     await page.keyboard.press('Escape');
     await expect(page.getByRole('dialog')).toHaveCount(0);

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
-import { barriers, keys, layOutDesign, newDesign, paste, saved, type, wordsOf } from './helpers.js';
+import { barriers, keys, layOutDesign, newDesign, paste, saved, type, wordsOf, still } from './helpers.js';
 
 const card = (page: Page, title: string) =>
   page.getByRole('listitem').filter({ has: page.getByRole('link', { name: title, exact: true }) });
@@ -325,10 +325,13 @@ test('the sheet is put in the designer’s order, copied, and set as a PDF; the 
   await expect(headings).toHaveText(['Materials', 'Construction', 'Rows', 'Key']);
   // By keys: the key is taken up, moved before the rows, and set down.
   await page.getByRole('button', { name: 'Move Key' }).focus();
+  // Each step is told to who cannot see it.
+  const told = page.locator('[id^="DndLiveRegion"]').first();
   await page.keyboard.press('Space');
-  await page.waitForTimeout(150);
+  await expect(told).not.toHaveText('');
+  const taken = (await told.textContent())!;
   await page.keyboard.press('ArrowUp');
-  await page.waitForTimeout(150);
+  await expect(told).not.toHaveText(taken);
   await page.keyboard.press('Space');
   await expect(headings).toHaveText(['Materials', 'Construction', 'Key', 'Rows']);
 
@@ -390,6 +393,6 @@ for (const [room, open] of [
 ] as const)
   test(`the ${room} can be used by everyone`, async ({ page }) => {
     await open(page);
-    await page.waitForTimeout(600);
+    await still(page);
     expect(await barriers(page)).toEqual([]);
   });

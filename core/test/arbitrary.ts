@@ -34,6 +34,23 @@ import './inside-out.js';
 const { process } = globalThis as { process?: { env: Record<string, string | undefined> } };
 export const THOROUGH = Number(process?.env.CORDELINA_THOROUGH ?? 1);
 
+/**
+ * What is sampled in a run is sampled from this number, which the run tells: with `CORDELINA_SEED` it is sampled again. A test that
+ * takes samples of its own takes them by `sampleOf`.
+ */
+export const SEED = Number(process?.env.CORDELINA_SEED ?? Math.floor(Math.random() * 2 ** 31));
+fc.configureGlobal({ seed: SEED });
+(globalThis as unknown as { console: { log: (text: string) => void } }).console.log(
+  `Samples of CORDELINA_SEED=${SEED}`,
+);
+
+/** A number below another, the same for the same seed and the same use. */
+export function sampleOf(most: number, use: string): number {
+  let state = SEED;
+  for (const c of use) state = Math.imul(state ^ c.charCodeAt(0), 0x9e3779b1) >>> 0;
+  return state % Math.max(1, Math.floor(most));
+}
+
 /** Charts for property tests: every row fills its sections, so that only what a test changes can be wrong. */
 
 const worked = fc.constantFrom<Worked>('k', 'p', 'ktbl', 'ptbl');

@@ -11,7 +11,7 @@ import {
   type Stitch,
   StyleSchema,
 } from '../src/index.js';
-import { THOROUGH } from './arbitrary.js';
+import { sampleOf, THOROUGH } from './arbitrary.js';
 
 /** Single damage to a printed pattern: the seal must not outlive any of it. */
 
@@ -235,7 +235,7 @@ const KINDS: [string, (text: string) => Iterable<string>][] = [
 const MOST_PLACES = 60;
 function sampled(damaged: readonly string[]): readonly string[] {
   const step = THOROUGH > 1 ? 1 : Math.ceil(damaged.length / MOST_PLACES);
-  const first = Math.floor(Math.random() * step);
+  const first = sampleOf(step, damaged[0] ?? '');
   return damaged.filter((_, i) => i % step === first);
 }
 

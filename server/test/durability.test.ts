@@ -23,9 +23,10 @@ describe('a data folder', function () {
 
   it('is served without a server error, whatever is asked', async () => {
     const server = await start(folder);
-    const { failed, answers } = await fuzz(server.url, 1200, 7);
+    const { failed, late, answers } = await fuzz(server.url, 1200, 7);
     await stop(server);
     expect(failed).to.deep.equal([]);
+    expect(late.length, late.join('\n')).to.be.at.most(12);
     expect(Object.keys(answers)).to.include.members(['200', '201', '400', '404', '409']);
   });
 

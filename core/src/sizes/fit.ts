@@ -44,6 +44,10 @@ interface Choice {
   each: number;
 }
 
+/** What sums of fractions are off by at most, whatever their order: half a micrometre is told the same in every one. */
+const TINY = 1e-6;
+const whole = (width: number): Length => Math.round(width + TINY);
+
 const widthOf = (stitches: number, { count, over }: Gauge): number => (stitches * over) / count;
 
 function choicesOf(parts: readonly FitPart[]): Choice[] {
@@ -97,12 +101,12 @@ export function fitWidth(parts: readonly FitPart[], wanted: Length, most = 5): F
   }
   const kept: FitSolution[] = [];
   /** How far off the last of those kept is: a width as far off may still be the better one. */
-  const reach = () => (kept.length < most ? Infinity : Math.abs(kept.at(-1)!.off) + 0.5);
+  const reach = () => (kept.length < most ? Infinity : Math.abs(kept.at(-1)!.off) + 0.5 + TINY);
   let steps = 0;
 
   const stitches = new Int32Array(parts.length);
   const weigh = (width: number) => {
-    const off = Math.round(width) - wanted;
+    const off = whole(width) - wanted;
     const last = kept.length === most ? kept.at(-1)! : null;
     if (last && Math.abs(off) > Math.abs(last.off)) return;
     const rank = { off, uneven: 0, moved: 0, castOn: 0 };
@@ -123,7 +127,7 @@ export function fitWidth(parts: readonly FitPart[], wanted: Length, most = 5): F
     const ofKind = (kind: FitPart['kind']) => [...chosen].filter((_, i) => parts[i]!.kind === kind);
     const solution = {
       ...rank,
-      width: Math.round(width),
+      width: whole(width),
       repeats: ofKind('filling'),
       gaps: ofKind('gap'),
     };
