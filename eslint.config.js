@@ -124,8 +124,8 @@ export default ts.config(
   {
     // The fields themselves, their steps, and the proof, which reads them by itself on purpose.
     files: [
-      'core/src/chart/{frame,lines,steps,edits}.ts',
-      'core/src/words/proof/piece.ts',
+      'core/src/chart/{frame,repeat-lines,steps,edits}.ts',
+      'core/src/words/proof/charted.ts',
       'core/src/piece/proof-rows.ts',
     ],
     rules: owned(WAYS),

@@ -46,7 +46,7 @@ import { chartsPrinted } from '../src/piece/standing.js';
 import { ABBREVIATED } from '../src/words/manner.js';
 import { rowBodyText, rowHeadText } from '../src/words/render.js';
 import { definedCrossings } from '../src/words/reader/define.js';
-import { readLines } from '../src/words/reader/lines.js';
+import { readLines } from '../src/words/reader/pattern-lines.js';
 import { anyChart, anyStyle, anyWay, THOROUGH } from './arbitrary.js';
 import { diamond, design, piece, plain, rope, wave } from './pieces.js';
 

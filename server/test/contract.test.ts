@@ -111,7 +111,7 @@ describe('the contract of server and page', () => {
     for (const [path, body, place] of [
       ['/check', { chart: { ...design.charts[0]!, width: 0 } }, 'chart.width'],
       ['/read', { text: 'k1', construction: 'sideways' }, 'construction'],
-      ['/designs', { document: { ...design, title: '' } }, 'document.title'],
+      ['/designs', { document: { ...design, title: '' } }, 'title'],
       ['/spread', { from: 0, to: 3 }, 'from'],
     ] as const) {
       const { body: refused } = await request(api.app).post(at(path)).send(body).expect(400);

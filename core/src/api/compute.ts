@@ -1,5 +1,5 @@
 import { z } from 'zod';
-import { PieceSchema } from '../chart/piece.js';
+import { PieceSchema } from '../chart/piece-document.js';
 import { ChartSchema, LIMITS, SchoolSchema, SettingsSchema, StyleSchema } from '../chart/schema.js';
 import { WayFields, WaySchema } from '../construction/index.js';
 import { MOST_ON_NEEDLE } from '../sizes/line.js';

@@ -2,7 +2,7 @@ import { wayOf } from '../construction/index.js';
 import { EditError } from './edit.js';
 import { copyBlock } from './edits.js';
 import { repeatColumns, timesOf } from './frame.js';
-import { jogsWithin } from './lines.js';
+import { jogsWithin } from './repeat-lines.js';
 import type { Chart } from './schema.js';
 import { unfold } from './unfold.js';
 

@@ -3,7 +3,7 @@ import type { Stitch } from '../stitches/book.js';
 import { wayOf } from '../construction/index.js';
 import { rowSteps, setSteps } from './differences.js';
 import { hasJogs } from './frame.js';
-import { jogsWithin, outsideOf } from './lines.js';
+import { jogsWithin, outsideOf } from './repeat-lines.js';
 import { rowFacts } from './rows.js';
 import { bookOf, invariants, type Chart, type Row } from './schema.js';
 import { applyToChart, type Change, type ColumnsStep, type RowsStep, type Step } from './steps.js';

@@ -34,7 +34,7 @@ import {
   withoutEmptyEnd,
   type Across,
   type Up,
-} from './lines.js';
+} from './repeat-lines.js';
 import { movedMeant, type MeantPlaces } from './meant.js';
 import { cutAt, indexAt, rowFacts, rowUse, spanOfAll } from './rows.js';
 import { bookOf, LIMITS, type Chart, type Mirror, type Row } from './schema.js';

@@ -2,7 +2,7 @@ import { wayOf } from '../construction/index.js';
 import { makesOf, spanOf, takesOf, type Stitch } from '../stitches/book.js';
 import { remembered, sameInputs } from '../remember.js';
 import { sameValue } from '../values.js';
-import type { Across, Up } from './lines.js';
+import type { Across, Up } from './repeat-lines.js';
 import { cutAt, loopColumns, rowFacts } from './rows.js';
 import { bookOf, type Chart, type Row } from './schema.js';
 

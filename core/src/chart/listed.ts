@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { boundedText, sameValue } from '../values.js';
-import { PartSchema, PIECE_LIMITS, SizeSchema, type PiecePart, type Size } from './piece.js';
+import { PartSchema, PIECE_LIMITS, SizeSchema, type PiecePart, type Size } from './piece-document.js';
 
 /**
  * Lists of the piece whose things are told by their ids, its parts and its sizes: how they come, go and change places in steps, and

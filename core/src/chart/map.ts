@@ -8,7 +8,7 @@ import {
   outsideOnceSet,
   overlap,
   type Outside,
-} from './lines.js';
+} from './repeat-lines.js';
 import { isBeside, isListStep, mapListStep } from './listed.js';
 import { cutAt, spanOfAll } from './rows.js';
 import type { Design, Row } from './schema.js';

@@ -6,9 +6,9 @@ import { TWIST_METHODS } from '../stitches/twist.js';
 import { FLAT, HANDS, WayFields, WaySchema, wayOf } from '../construction/index.js';
 import { remembered } from '../remember.js';
 import { ClothSettingsSchema } from './cloth-settings.js';
-import { AcrossSchema, JogsSchema, lineRules, UpSchema } from './lines.js';
+import { AcrossSchema, JogsSchema, lineRules, UpSchema } from './repeat-lines.js';
 import { MeantPlacesSchema, MeantSchema } from './meant.js';
-import { PieceSchema } from './piece.js';
+import { PieceSchema } from './piece-document.js';
 import { RulesSchema } from './rules.js';
 
 /** The version of the document's form. Older documents are brought up to date by `migrate`. */

@@ -10,7 +10,7 @@ import {
   type Jogs,
   type Outside,
   type Shift,
-} from './lines.js';
+} from './repeat-lines.js';
 import {
   invertListStep,
   isListName,
@@ -20,7 +20,7 @@ import {
   OrderStepSchema,
   type ListStep,
 } from './listed.js';
-import type { PiecePart, Size } from './piece.js';
+import type { PiecePart, Size } from './piece-document.js';
 import { cutAt, rowFacts, spanOfAll } from './rows.js';
 import {
   bookOf,

@@ -11,7 +11,7 @@ import {
   timesOf,
   wholeFrameOf,
 } from './frame.js';
-import { drawnOut, jogsFrom } from './lines.js';
+import { drawnOut, jogsFrom } from './repeat-lines.js';
 import { bookOf, LIMITS, type Chart, type Row } from './schema.js';
 
 /**

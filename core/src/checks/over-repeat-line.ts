@@ -4,7 +4,7 @@ import { setAcross, setJog } from '../chart/edits.js';
 import { sameStitches } from '../chart/steps.js';
 import { moveAlong } from '../needle/mend-crossing.js';
 import { acrossOf, linesAcross, repeatColumns, sectionsOf, withJog } from '../chart/frame.js';
-import { jogFault } from '../chart/lines.js';
+import { jogFault } from '../chart/repeat-lines.js';
 import { indexAt, rowFacts } from '../chart/rows.js';
 import { isCrossing, kindOf, spanOf } from '../stitches/book.js';
 import type { Chart } from '../chart/schema.js';

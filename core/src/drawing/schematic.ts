@@ -1,4 +1,4 @@
-import type { Piece } from '../chart/piece.js';
+import type { Piece } from '../chart/piece-document.js';
 import { lengthText, type LengthUnit } from '../measures/length.js';
 import { borderRows } from '../piece/border.js';
 import { sizesText } from '../piece/in-sizes.js';

@@ -1,5 +1,5 @@
 import { lcm } from '../values.js';
-import type { Piece, Size } from '../chart/piece.js';
+import type { Piece, Size } from '../chart/piece-document.js';
 import { rowFacts } from '../chart/rows.js';
 import { bookOf, invariants, LIMITS, type Chart, type Design, type Row } from '../chart/schema.js';
 import { wayOf, type Way } from '../construction/index.js';

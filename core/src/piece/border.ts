@@ -1,4 +1,4 @@
-import type { Border, GroundCloth } from '../chart/piece.js';
+import type { Border, GroundCloth } from '../chart/piece-document.js';
 import type { Way } from '../construction/index.js';
 import type { Stitch } from '../stitches/book.js';
 import type { Face } from '../stitches/face.js';

@@ -10,7 +10,7 @@ import {
   type Piece,
   type PiecePart,
   type Size,
-} from '../chart/piece.js';
+} from '../chart/piece-document.js';
 import type { Chart, Design } from '../chart/schema.js';
 import type { Step } from '../chart/steps.js';
 import { wayOf } from '../construction/index.js';

@@ -1,4 +1,4 @@
-import type { Piece, Size } from '../chart/piece.js';
+import type { Piece, Size } from '../chart/piece-document.js';
 import { insertRows, setUp } from '../chart/edits.js';
 import { repeatRows, upOf } from '../chart/frame.js';
 import { bookOf, type Chart, type Design } from '../chart/schema.js';

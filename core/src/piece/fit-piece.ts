@@ -1,4 +1,4 @@
-import { PIECE_LIMITS, type Piece, type Size } from '../chart/piece.js';
+import { PIECE_LIMITS, type Piece, type Size } from '../chart/piece-document.js';
 import { repeatCounts } from '../chart/frame.js';
 import type { Design } from '../chart/schema.js';
 import { lengthFor } from '../measures/gauge.js';

@@ -1,4 +1,4 @@
-import type { Border, Piece, Size } from '../chart/piece.js';
+import type { Border, Piece, Size } from '../chart/piece-document.js';
 import { LIMITS, type Chart } from '../chart/schema.js';
 import { takesTurns, wayOf } from '../construction/index.js';
 import { countOver, lengthFor } from '../measures/gauge.js';

@@ -1,5 +1,5 @@
 import { countsOf, multipleOf, repeatColumns, repeatsAcross, timesOf } from '../chart/frame.js';
-import type { Piece, PiecePart, Size } from '../chart/piece.js';
+import type { Piece, PiecePart, Size } from '../chart/piece-document.js';
 import { rowCrossings } from '../chart/rows.js';
 import { bookOf, type Chart, type Design, type Row } from '../chart/schema.js';
 import type { Gauge } from '../measures/gauge.js';

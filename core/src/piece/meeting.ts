@@ -1,4 +1,4 @@
-import type { Border, Piece } from '../chart/piece.js';
+import type { Border, Piece } from '../chart/piece-document.js';
 import { rowFacts } from '../chart/rows.js';
 import type { Row } from '../chart/schema.js';
 import { wayOf } from '../construction/index.js';

@@ -1,4 +1,4 @@
-import type { Piece } from '../chart/piece.js';
+import type { Piece } from '../chart/piece-document.js';
 import { rowFacts } from '../chart/rows.js';
 import { bookOf } from '../chart/schema.js';
 import { rowWord, wayOf } from '../construction/index.js';

@@ -1,10 +1,10 @@
-import type { GroundCloth, Piece, PiecePart, Size } from '../chart/piece.js';
+import type { GroundCloth, Piece, PiecePart, Size } from '../chart/piece-document.js';
 import type { Chart } from '../chart/schema.js';
 import { wayOf } from '../construction/index.js';
 import { CLOTH_KINDS } from '../sizes/cloths.js';
 import { mirrorStitch, type Stitch, type StitchBook } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
-import { Piece as ProvedChart } from '../words/proof/piece.js';
+import { Charted } from '../words/proof/charted.js';
 import { provedWay, type ProvedWay } from '../words/proof/way.js';
 
 /**
@@ -14,7 +14,7 @@ import { provedWay, type ProvedWay } from '../words/proof/way.js';
  */
 export class ProvedBody {
   private readonly way: ProvedWay;
-  private readonly charts: readonly (ProvedChart | null)[];
+  private readonly charts: readonly (Charted | null)[];
 
   /**
    * @param begins the row (from 1) that each part's chart begins with
@@ -31,7 +31,7 @@ export class ProvedBody {
     this.way = provedWay(piece);
     this.charts = piece.parts.map((part) => {
       const chart = 'chart' in part ? charts.find((c) => c.id === part.chart) : undefined;
-      return chart ? new ProvedChart({ ...chart, construction: piece.construction }) : null;
+      return chart ? new Charted({ ...chart, construction: piece.construction }) : null;
     });
   }
 
@@ -99,7 +99,7 @@ export class ProvedBody {
   }
 
   /** The row of a chart that is worked in a row of the piece; before it begins, the one it will begin with. */
-  private rowOf(starts: number, begins: number, chart: ProvedChart, row: number): number {
+  private rowOf(starts: number, begins: number, chart: Charted, row: number): number {
     const [setup, closing] = [chart.chart.up?.setup ?? 0, chart.chart.up?.closing ?? 0];
     const repeat = chart.height - setup - closing;
     if (row < starts) return begins;
@@ -124,7 +124,7 @@ export class ProvedBody {
 
 /** The rows of an assembled piece as they are worked, repeats carried out, by the proof's own account. */
 export function* workedOut(chart: Chart): Generator<Stitch[]> {
-  const own = new ProvedChart(chart);
+  const own = new Charted(chart);
   for (const [from, to, times] of own.stretches)
     for (let pass = 0; pass < times; pass++)
       for (let row = from; row <= to; row++) yield own.row(row, 1) ?? [];

@@ -1,4 +1,4 @@
-import type { Piece, Size } from '../chart/piece.js';
+import type { Piece, Size } from '../chart/piece-document.js';
 import { bookOf, type Chart } from '../chart/schema.js';
 import { sameStitches } from '../chart/steps.js';
 import type { Hand } from '../construction/index.js';
@@ -6,7 +6,7 @@ import { needleOf, type Needle } from '../needle/loop.js';
 import { freshNeedle, workStitches } from '../needle/needle.js';
 import type { Stitch } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
-import type { ProvedRows } from '../words/proof/key.js';
+import type { ProvedRows } from '../words/proof/prove-key.js';
 import type { ReadRows } from '../words/proof/prove.js';
 import { provedWay } from '../words/proof/way.js';
 import type { Item, RowLine } from '../words/pattern.js';

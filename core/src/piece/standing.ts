@@ -1,7 +1,7 @@
 import { chartName } from '../chart/charts.js';
 import { cutsAlike } from '../chart/frame.js';
 import { mirrorChart } from '../chart/edits.js';
-import type { Piece, PiecePart } from '../chart/piece.js';
+import type { Piece, PiecePart } from '../chart/piece-document.js';
 import type { Chart } from '../chart/schema.js';
 import { sameStitches } from '../chart/steps.js';
 import { firstSide, takesTurns, wayOf } from '../construction/index.js';

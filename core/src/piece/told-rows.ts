@@ -1,7 +1,7 @@
 import { repeatRows } from '../chart/frame.js';
 import { rowFacts } from '../chart/rows.js';
 import { bookOf } from '../chart/schema.js';
-import type { Piece } from '../chart/piece.js';
+import type { Piece } from '../chart/piece-document.js';
 import { sideOf, takesTurns, wayOf } from '../construction/index.js';
 import type { Item, RowLine } from '../words/pattern.js';
 import { dictionOf, beginsRight, type Diction } from '../words/vocabulary.js';

@@ -1,4 +1,4 @@
-import type { Piece } from '../chart/piece.js';
+import type { Piece } from '../chart/piece-document.js';
 import type { Chart, Design } from '../chart/schema.js';
 import { errorsIn } from '../checks/index.js';
 import { rowWord, sideOf, takesTurns, wayOf } from '../construction/index.js';
@@ -7,9 +7,9 @@ import type { Stitch } from '../stitches/book.js';
 import { stitchId } from '../stitches/book.js';
 import type { KeyPart, Used } from '../words/key.js';
 import { mannerOf, sideText, stitchesText, type Manner } from '../words/manner.js';
-import type { ProvedRows } from '../words/proof/key.js';
+import type { ProvedRows } from '../words/proof/prove-key.js';
 import { proveRowsText, type Besides, type ReadRows } from '../words/proof/prove.js';
-import type { Problem } from '../words/reader/lines.js';
+import type { Problem } from '../words/reader/pattern-lines.js';
 import { WordsError } from '../words/reader/language.js';
 import { WordProblem, type Lexicon } from '../words/reader/lexicon.js';
 import { RowProblem } from '../words/reader/at-work.js';

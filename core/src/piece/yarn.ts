@@ -1,5 +1,5 @@
 import { countsOf, workedRows } from '../chart/frame.js';
-import type { Piece } from '../chart/piece.js';
+import type { Piece } from '../chart/piece-document.js';
 import type { Assembled } from './assemble.js';
 
 /** Yarn for a piece: from the loops of a swatch that was weighed, and no promise. */

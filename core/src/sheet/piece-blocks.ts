@@ -1,5 +1,5 @@
 import { GRAM_STEPS, yarnTold } from '../piece/yarn.js';
-import type { Lie, MeasuredCloth, Piece } from '../chart/piece.js';
+import type { Lie, MeasuredCloth, Piece } from '../chart/piece-document.js';
 import type { Design } from '../chart/schema.js';
 import { schematicOf } from '../drawing/schematic.js';
 import { countOver, OVER } from '../measures/gauge.js';

@@ -1,5 +1,5 @@
 import type { Chart } from '../chart/schema.js';
-import type { Piece } from '../chart/piece.js';
+import type { Piece } from '../chart/piece-document.js';
 import { PieceFault } from '../piece/fault.js';
 import { writePieceRows, type PieceWords, type WrittenPiece } from '../piece/words.js';
 import { chartsPrinted, type NamedChart } from '../piece/standing.js';

@@ -1,4 +1,4 @@
-import type { GroundCloth, PiecePart } from '../chart/piece.js';
+import type { GroundCloth, PiecePart } from '../chart/piece-document.js';
 import type { Stitch } from '../stitches/book.js';
 import type { Way } from '../construction/index.js';
 import type { Side } from '../stitches/face.js';

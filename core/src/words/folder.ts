@@ -1,5 +1,5 @@
 import { castOnOf, repeatColumns, repeatsAcross } from '../chart/frame.js';
-import type { Problem } from './reader/lines.js';
+import type { Problem } from './reader/pattern-lines.js';
 import type { Question, SectionRead } from './read.js';
 
 /**

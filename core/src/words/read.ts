@@ -2,7 +2,7 @@ import { otherLean, type Lean } from '../stitches/face.js';
 import { methodOf, type TwistMethod, type TwistWay } from '../stitches/twist.js';
 import { crossingOfLoose } from './reader/loose.js';
 import { repeatColumns, repeatsAcross } from '../chart/frame.js';
-import { jogsFrom } from '../chart/lines.js';
+import { jogsFrom } from '../chart/repeat-lines.js';
 import { wayOf } from '../construction/index.js';
 import { LIMITS, type Chart } from '../chart/schema.js';
 import { stitchBook, stitchId, type Stitch } from '../stitches/book.js';
@@ -25,7 +25,7 @@ import {
   WordProblem,
   type Lexicon,
 } from './reader/lexicon.js';
-import { MOST_PROBLEMS, readLines, type Aside, type PatternLines, type Problem } from './reader/lines.js';
+import { MOST_PROBLEMS, readLines, type Aside, type PatternLines, type Problem } from './reader/pattern-lines.js';
 import { withGapsFilled, type Order, type PlacedRow } from './reader/order.js';
 import { planned, withPlan } from './reader/plan.js';
 import { keyOutside, sectionsOf, type Section } from './reader/sections.js';

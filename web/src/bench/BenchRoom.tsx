@@ -44,7 +44,7 @@ import { Drawer } from '../ui/Drawer.js';
 import { Divide, RowStrip, Said } from './edges.js';
 import { Findings, FINDINGS } from './Findings.js';
 import { followRope } from './follow.js';
-import { movedLine } from './lines.js';
+import { movedLine } from './grabbed-line.js';
 import { MotifDialog } from './MotifDialog.js';
 import { chartPaneWidth, drawnColumns, fittingCell, MOST_CHART, ZOOM, type Layout } from './geometry.js';
 import { InReach, ReachStrip } from './InReach.js';

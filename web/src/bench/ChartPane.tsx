@@ -36,7 +36,7 @@ import {
   wiped,
 } from './chart-paint.js';
 import { cellAt, cellsBox, cellsPane, contentSize, onChart, scrollTo, type Layout } from './geometry.js';
-import { grabbedLine, lineUnder, type GrabbedLine } from './lines.js';
+import { grabbedLine, lineUnder, type GrabbedLine } from './grabbed-line.js';
 
 interface Props {
   chart: Chart;

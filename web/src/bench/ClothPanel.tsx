@@ -3,7 +3,7 @@ import { FlipHorizontal2, Maximize2, X } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { ClothView, useAsked, type At, type Lines } from '../cloth/ClothView.js';
-import { proportionsOf, heightOf } from '../cloth/facts.js';
+import { proportionsOf, heightOf } from '../cloth/how-worked.js';
 import { ignoreStopped, useCloth, type Source } from '../cloth/useCloth.js';
 import { bench } from '../store/bench.js';
 import { habits } from '../store/habits.js';

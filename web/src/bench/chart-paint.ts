@@ -19,7 +19,7 @@ import { TOKENS, TONES } from '@cordelina/core';
 import { paintChart, paintShapes, type Manner } from '../ui/paint.js';
 import type { CellWindow } from '@cordelina/core';
 import { cellsBox, GUTTER, origin, rowTop, visibleWindow, type Layout } from './geometry.js';
-import type { GrabbedLine } from './lines.js';
+import type { GrabbedLine } from './grabbed-line.js';
 
 /** What the chart's pane is painted with: the drawing, its numbers, and what lies over it. */
 

@@ -28,7 +28,7 @@ import { ClothChart } from './ClothChart.js';
 import { ClothView, useAsked, ZOOMS, type At, type Lines } from './ClothView.js';
 import { DrawIn } from './DrawIn.js';
 import { Yarns } from './Yarns.js';
-import { heightOf, measuredSwatches, plainOf, proportionsOf, repeatsSeen } from './facts.js';
+import { heightOf, measuredSwatches, plainOf, proportionsOf, repeatsSeen } from './how-worked.js';
 import { ignoreStopped, useCloth, type Source } from './useCloth.js';
 
 /** The most repeats that are drawn out each way. */

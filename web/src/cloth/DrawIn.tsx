@@ -12,7 +12,7 @@ import { useState } from 'react';
 import { editHead } from '../store/editing.js';
 import { useAppDispatch } from '../store/index.js';
 import { Button } from '../ui/Button.js';
-import type { MeasuredSwatch } from './facts.js';
+import type { MeasuredSwatch } from './how-worked.js';
 import type { ClothLink } from './useCloth.js';
 
 /** A swatch is fitted as a cloth of so many repeats each way: enough that its middle is like that of a larger one. */

@@ -2,7 +2,7 @@ import { countOver, gaugeIn, OVER, TOKENS } from '@cordelina/core';
 import { extent } from 'd3-array';
 import { scaleBand, scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
-import { OVER_TEXT, percent, type SwatchFacts, type Unit } from './facts.js';
+import { OVER_TEXT, percent, type SwatchFacts, type Unit } from './swatch-facts.js';
 
 const SIZE = { width: 400, height: 208 };
 const EDGE = { left: 40, right: 14, top: 10, bottom: 34 };

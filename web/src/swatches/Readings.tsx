@@ -15,7 +15,7 @@ import { Plus, X } from 'lucide-react';
 import { useId, useRef, useState } from 'react';
 import { IconButton } from '../ui/Button.js';
 import { Entry } from '../ui/Entry.js';
-import { OVER_TEXT, percent, type Unit } from './facts.js';
+import { OVER_TEXT, percent, type Unit } from './swatch-facts.js';
 
 /**
  * What was counted between two marks, at several places of a swatch. A reading is typed as a count and the distance of its

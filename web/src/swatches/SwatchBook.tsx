@@ -12,7 +12,7 @@ import { Drawer } from '../ui/Drawer.js';
 import { UnitSwitch } from '../ui/UnitSwitch.js';
 import { useNarrow } from '../ui/useNarrow.js';
 import { loadCards } from '../workroom/actions.js';
-import { factsOf } from './facts.js';
+import { factsOf } from './swatch-facts.js';
 import { DrawInPlot, GaugePlot } from './Plots.js';
 import { SwatchPage } from './SwatchPage.js';
 import { SwatchTable } from './SwatchTable.js';

@@ -17,7 +17,7 @@ import { IconButton } from '../ui/Button.js';
 import { Entry } from '../ui/Entry.js';
 import { Choose, Field } from '../ui/Field.js';
 import { SlowText } from '../ui/SlowText.js';
-import { OVER_TEXT, percent, type SwatchFacts, type Unit } from './facts.js';
+import { OVER_TEXT, percent, type SwatchFacts, type Unit } from './swatch-facts.js';
 import { Photo } from './Photo.js';
 import { Readings } from './Readings.js';
 

@@ -16,7 +16,7 @@ import {
 import { ArrowDown, ArrowUp, Camera } from 'lucide-react';
 import { useMemo, useRef, type KeyboardEvent } from 'react';
 import { Choose, Input } from '../ui/Field.js';
-import { OVER_TEXT, percent, type SwatchFacts, type Unit } from './facts.js';
+import { OVER_TEXT, percent, type SwatchFacts, type Unit } from './swatch-facts.js';
 
 const features = tableFeatures({
   columnFilteringFeature,

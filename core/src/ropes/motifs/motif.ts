@@ -1,5 +1,5 @@
 import type { ClosedRopes } from '../../chart/closed-ropes.js';
-import type { Jogs } from '../../chart/lines.js';
+import type { Jogs } from '../../chart/repeat-lines.js';
 import type { Row } from '../../chart/schema.js';
 
 /** A number a motif asks for. */

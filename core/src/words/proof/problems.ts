@@ -1,4 +1,4 @@
-import { MOST_PROBLEMS, type Problem } from '../reader/lines.js';
+import { MOST_PROBLEMS, type Problem } from '../reader/pattern-lines.js';
 
 /** What a proof has found wrong so far; past a bound it only says that there is more. */
 export class Problems {

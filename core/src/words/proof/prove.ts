@@ -5,7 +5,7 @@ import { checkNames } from '../../names/check-names.js';
 import { designText, headingOf, patternText } from '../render.js';
 import { definedCrossings } from '../reader/define.js';
 import type { Lexicon } from '../reader/lexicon.js';
-import { MOST_PROBLEMS, readLines, type PatternLines, type Problem } from '../reader/lines.js';
+import { MOST_PROBLEMS, readLines, type PatternLines, type Problem } from '../reader/pattern-lines.js';
 import { numberRows, type NumberedRows } from '../reader/order.js';
 import {
   writeChart,
@@ -18,11 +18,11 @@ import {
 import { keyOf, type KeyEntry, type KeyPart } from '../key.js';
 import { mannerOf } from '../manner.js';
 import type { KeyLine, Pattern } from '../pattern.js';
-import { proveHead } from './head.js';
-import { proveKey, type ProvedRows } from './key.js';
-import { Piece } from './piece.js';
+import { proveHead } from './prove-head.js';
+import { proveKey, type ProvedRows } from './prove-key.js';
+import { Charted } from './charted.js';
 import { Problems } from './problems.js';
-import { proveLines, proveRows } from './rows.js';
+import { proveLines, proveRows } from './prove-rows.js';
 
 /** What the words were held against. */
 export interface Proof {
@@ -47,7 +47,7 @@ function proveRowsOf(
 ): ReadRows {
   const lexicon: Lexicon = { school, hand, book: bookOf(chart), defined };
   const rows = numberRows(pattern.rows);
-  const piece = new Piece(chart);
+  const piece = new Charted(chart);
   problems.list.push(...notRead, ...rows.problems);
   proveHead(pattern, piece, hand, style, isPanel, problems);
   proveLines(pattern.rows, rows, piece, problems);
@@ -57,7 +57,7 @@ function proveRowsOf(
 
 /** The rows of a chart as they were read back. */
 export interface ReadRows extends ProvedRows {
-  piece: Piece;
+  piece: Charted;
   numbered: NumberedRows;
   plan: Pattern['plan'];
 }
@@ -71,7 +71,7 @@ const ownWordsOf = (charts: readonly Chart[]): Set<string> =>
  */
 export function proveText(text: string, chart: Chart, settings: WordSettings): Proof {
   const { checked, problems } = proveDesignText(text, [chart], [''], settings);
-  return { checked, against: new Piece(chart).tried, problems };
+  return { checked, against: new Charted(chart).tried, problems };
 }
 
 /** The rows of a chart as a text by themselves, proved; the key that they need is told elsewhere. */
@@ -233,7 +233,7 @@ export function writeAndProveDesign(
       ...rows,
       id: chart.id,
       name: names[i]!,
-      against: faults.length ? [] : new Piece(chart).tried,
+      against: faults.length ? [] : new Charted(chart).tried,
     })),
     key: entries,
     lines,

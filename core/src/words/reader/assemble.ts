@@ -1,6 +1,6 @@
 import { lcm } from '../../values.js';
 import { setAcross } from '../../chart/edits.js';
-import { jogsFrom } from '../../chart/lines.js';
+import { jogsFrom } from '../../chart/repeat-lines.js';
 import { layoutRows } from '../../chart/layout.js';
 import { sideOf, wayOf } from '../../construction/index.js';
 import { LIMITS, type Chart, type School } from '../../chart/schema.js';

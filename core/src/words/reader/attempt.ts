@@ -7,7 +7,7 @@ import type { Item, RowLine } from '../pattern.js';
 import type { ReadOptions } from './assemble.js';
 import { leftwards, turned } from './hands.js';
 import { WordProblem, type Lexicon } from './lexicon.js';
-import { MOST_PROBLEMS, type PatternLines, type Problem } from './lines.js';
+import { MOST_PROBLEMS, type PatternLines, type Problem } from './pattern-lines.js';
 import type { PlacedRow } from './order.js';
 import { RowProblem } from './at-work.js';
 import { fromTheRight, takesByItself, workWords, type WorkedRow } from './work.js';

@@ -4,7 +4,7 @@ import { takesOf, type Stitch } from '../../stitches/book.js';
 import { modulo } from '../../values.js';
 import type { Reader } from './attempt.js';
 import { WordProblem } from './lexicon.js';
-import type { PatternLines } from './lines.js';
+import type { PatternLines } from './pattern-lines.js';
 import type { PlacedRow } from './order.js';
 import { RowProblem } from './at-work.js';
 import { takesByItself, workWords } from './work.js';

@@ -6,7 +6,7 @@ import { NO_STITCH } from '../../stitches/kinds.js';
 import { modulo } from '../../values.js';
 import { attempt, type Attempt, type Reader } from './attempt.js';
 import { fromTheRight } from './work.js';
-import type { PatternLines, Problem } from './lines.js';
+import type { PatternLines, Problem } from './pattern-lines.js';
 import type { Order } from './order.js';
 import type { Planned } from './plan.js';
 

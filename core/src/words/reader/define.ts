@@ -9,7 +9,7 @@ import { stepsIn } from './hands.js';
 import { quoted, tryPiece } from './language.js';
 import { crossingOfMoves, literal, plainWord, WordProblem } from './lexicon.js';
 import type { KeyCandidate } from './key-lines.js';
-import type { Problem } from './lines.js';
+import type { Problem } from './pattern-lines.js';
 import { crossingOfLoose } from './loose.js';
 import { bare, MEANS_MORE, SAYS_NO_MORE, wordTold } from './told.js';
 

@@ -1,7 +1,7 @@
 import type { Side } from '../../stitches/face.js';
 import type { Body, Item, Pattern, RowLine } from '../pattern.js';
 import type { Again } from './language.js';
-import { MOST_PROBLEMS, type PatternLines, type Problem } from './lines.js';
+import { MOST_PROBLEMS, type PatternLines, type Problem } from './pattern-lines.js';
 
 /** The rows of a pattern by their numbers, and the lines that stand for several. */
 export interface NumberedRows {

@@ -1,13 +1,13 @@
 import { EditError } from '../../chart/edit.js';
 import { setUp } from '../../chart/edits.js';
 import type { Stretch } from '../../chart/frame.js';
-import type { Up } from '../../chart/lines.js';
-import { jogsFrom } from '../../chart/lines.js';
+import type { Up } from '../../chart/repeat-lines.js';
+import { jogsFrom } from '../../chart/repeat-lines.js';
 import { LIMITS, type Chart, type Row } from '../../chart/schema.js';
 import { sideOf } from '../../construction/index.js';
 import { workChart } from '../../needle/needle.js';
 import type { Pattern } from '../pattern.js';
-import type { PatternLines, Problem } from './lines.js';
+import type { PatternLines, Problem } from './pattern-lines.js';
 import type { Order } from './order.js';
 
 /** How the rows of a text follow each other, in places from 1; `open` is a stretch it does not say how often. */

@@ -5,7 +5,7 @@ import { harmless, mostTelling } from './aside.js';
 import { UNUSED, type KeyRead } from './define.js';
 import { quoted, type Span } from './language.js';
 import { plainWord } from './lexicon.js';
-import { MOST_PROBLEMS, type Aside, type PatternLines, type Problem } from './lines.js';
+import { MOST_PROBLEMS, type Aside, type PatternLines, type Problem } from './pattern-lines.js';
 
 /** A sentence as it is remembered when it is said to say nothing of the rows. */
 export const plainly = (text: string): string => text.replace(/\s+/g, ' ').trim().toLowerCase();

@@ -1,6 +1,6 @@
 import type { ReadOptions } from './assemble.js';
 import { quoted } from './language.js';
-import { MOST_PROBLEMS, type Problem } from './lines.js';
+import { MOST_PROBLEMS, type Problem } from './pattern-lines.js';
 import { forSize, sizesIn } from './sizes.js';
 import { withFigures } from './spelling.js';
 

@@ -3,7 +3,7 @@ import { sideOf, takesTurns, wayOf, wayOfRows } from '../../construction/index.j
 import type { Side } from '../../stitches/face.js';
 import { sidedText } from '../manner.js';
 import type { ReadOptions } from './assemble.js';
-import type { PatternLines, Problem } from './lines.js';
+import type { PatternLines, Problem } from './pattern-lines.js';
 import { numberRows, orderOf, spokenOf, swapProblems, type Order } from './order.js';
 
 /** The side of the first row, and how it is worked, as the text says them; and where it contradicts itself. */

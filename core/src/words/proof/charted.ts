@@ -8,7 +8,7 @@ import { provedWay, type ProvedWay } from './way.js';
  * The piece a chart says, by the proof's own account. It reads the chart's repeats itself and shares no code with
  * `frame`, on purpose: a slip in the one must not be able to hide in the other. Rows count from 1.
  */
-export class Piece {
+export class Charted {
   readonly height: number;
   readonly way: ProvedWay;
   private readonly sections: (Record<'right' | 'middle' | 'left', Stitch[]> | null)[];

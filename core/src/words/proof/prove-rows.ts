@@ -8,11 +8,11 @@ import { WordProblem, type Lexicon } from '../reader/lexicon.js';
 import { bodyFor, lineFor, type NumberedRows } from '../reader/order.js';
 import { RowProblem } from '../reader/at-work.js';
 import { workWords } from '../reader/work.js';
-import type { Piece } from './piece.js';
+import type { Charted } from './charted.js';
 import type { Problems } from './problems.js';
 
 /** The rows a line holds for: its own numbers, and those its "and all" stands for. */
-export function rowsOf(line: RowLine, rows: NumberedRows, piece: Piece): number[] {
+export function rowsOf(line: RowLine, rows: NumberedRows, piece: Charted): number[] {
   if (!line.rest) return line.numbers;
   return Array.from({ length: piece.height }, (_, i) => i + 1).filter(
     (row) => lineFor(rows, row, piece.side(row)) === line,
@@ -20,7 +20,7 @@ export function rowsOf(line: RowLine, rows: NumberedRows, piece: Piece): number[
 }
 
 /** A line for all rows of a kind names the others of that kind which are written by themselves, and no more. */
-function proveBut(line: RowLine, { rows }: NumberedRows, piece: Piece, problems: Problems): void {
+function proveBut(line: RowLine, { rows }: NumberedRows, piece: Charted, problems: Problems): void {
   const [row = 0] = line.numbers;
   const isOfKind = (n: number) => piece.way.alike(n, row, piece.chart.firstRow);
   const others = [...rows.keys()].filter((n) => isOfKind(n) && rows.get(n) !== line).sort((a, b) => a - b);
@@ -35,7 +35,7 @@ function proveBut(line: RowLine, { rows }: NumberedRows, piece: Piece, problems:
 export function proveLines(
   lines: readonly RowLine[],
   rows: NumberedRows,
-  piece: Piece,
+  piece: Charted,
   problems: Problems,
 ): void {
   const { way } = piece;
@@ -83,7 +83,7 @@ function proveCounts(
   rows: NumberedRows,
   counts: readonly number[],
   castOn: number,
-  piece: Piece,
+  piece: Charted,
   style: Settings['style'],
   problems: Problems,
 ): void {
@@ -112,7 +112,7 @@ function proveCounts(
 function proveAt(
   times: number,
   rows: NumberedRows,
-  piece: Piece,
+  piece: Charted,
   lexicon: Lexicon,
   problems: Problems,
 ): number[] {
@@ -173,7 +173,7 @@ function proveAt(
 export function proveRows(
   lines: readonly RowLine[],
   rows: NumberedRows,
-  piece: Piece,
+  piece: Charted,
   lexicon: Lexicon,
   style: Settings['style'],
   problems: Problems,

@@ -10,7 +10,7 @@ import { itemsText } from '../render.js';
 import { stepsIn } from '../reader/hands.js';
 import { crossingOfLoose } from '../reader/loose.js';
 import { crossingOfMoves, plainWord, stitchesNamed, WordProblem, type Lexicon } from '../reader/lexicon.js';
-import type { Piece } from './piece.js';
+import type { Charted } from './charted.js';
 import type { Problems } from './problems.js';
 
 type KeySettings = Pick<Settings, 'cableless' | 'bobble' | 'twist' | 'twistNames' | 'style'>;
@@ -30,7 +30,7 @@ interface Named {
 /** The written rows of a chart, which the key is told for. */
 export interface ProvedRows {
   rows: Pattern['rows'];
-  piece: Pick<Piece, 'side'>;
+  piece: Pick<Charted, 'side'>;
   lexicon: Lexicon;
 }
 

@@ -1,18 +1,18 @@
 import type { Style } from '../../chart/schema.js';
 import type { Hand } from '../../construction/index.js';
 import type { Multiple, Pattern } from '../pattern.js';
-import type { Piece } from './piece.js';
+import type { Charted } from './charted.js';
 import type { Problems } from './problems.js';
 
 /** The multiple before a row, from what it takes with one repeat and with two. */
-function multipleAt(piece: Piece, row: number): { of: number; plus: number } {
+function multipleAt(piece: Charted, row: number): { of: number; plus: number } {
   const one = piece.takes(row, 1);
   const of = piece.takes(row, 2) - one;
   return { of, plus: one - of };
 }
 
 /** What the text must say of the multiple; null where nothing repeats. */
-function multipleWanted(piece: Piece): Multiple | null {
+function multipleWanted(piece: Charted): Multiple | null {
   if (piece.times === null) return null;
   const first = multipleAt(piece, 1);
   if (first.of === 0) return null;
@@ -34,7 +34,7 @@ const asText = (value: unknown): string => JSON.stringify(value);
 /** How it is worked and by whom, the multiple, the cast-on and the plan, each against the chart. */
 export function proveHead(
   pattern: Pattern,
-  piece: Piece,
+  piece: Charted,
   hand: Hand,
   { length }: Pick<Style, 'length'>,
   isPanel: boolean,
