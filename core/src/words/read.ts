@@ -25,7 +25,13 @@ import {
   WordProblem,
   type Lexicon,
 } from './reader/lexicon.js';
-import { MOST_PROBLEMS, readLines, type Aside, type PatternLines, type Problem } from './reader/pattern-lines.js';
+import {
+  MOST_PROBLEMS,
+  readLines,
+  type Aside,
+  type PatternLines,
+  type Problem,
+} from './reader/pattern-lines.js';
 import { withGapsFilled, type Order, type PlacedRow } from './reader/order.js';
 import { planned, withPlan } from './reader/plan.js';
 import { keyOutside, sectionsOf, type Section } from './reader/sections.js';
