@@ -1,4 +1,4 @@
-import { WAY_CHOICES } from '../ui/Ways.js';
+import { WAYS_SHORT } from '../ui/Ways.js';
 import {
   CLOTH_KINDS,
   CLOTHS,
@@ -62,7 +62,7 @@ export function PieceEdge({
           label="Worked"
           value={piece.construction}
           onChange={(construction) => acts.set('worked', { construction })}
-          options={WAY_CHOICES}
+          options={WAYS_SHORT}
         />
         <Choose
           label="First row of the panels"
