@@ -65,12 +65,12 @@ describe('panels going up', () => {
   });
 
   it('fall on their own sides in flat work, or clash', () => {
-    expect(sideClash(panel(8), 'RS')).to.be.null;
-    expect(sideClash(panel(8), 'WS')).to.equal('begins');
-    expect(sideClash(panel(8, { start: 2 }), 'WS')).to.be.null;
-    expect(sideClash(panel(8, { begins: 2 }), 'WS')).to.be.null;
-    expect(sideClash(panel(7), 'RS')).to.equal('odd');
-    expect(sideClash(panel(7, { side: null }), 'RS')).to.be.null;
+    expect(sideClash(panel(8), 'RS', FLAT)).to.be.null;
+    expect(sideClash(panel(8), 'WS', FLAT)).to.equal('begins');
+    expect(sideClash(panel(8, { start: 2 }), 'WS', FLAT)).to.be.null;
+    expect(sideClash(panel(8, { begins: 2 }), 'WS', FLAT)).to.be.null;
+    expect(sideClash(panel(7), 'RS', FLAT)).to.equal('odd');
+    expect(sideClash(panel(7, { side: null }), 'RS', FLAT)).to.be.null;
   });
 });
 

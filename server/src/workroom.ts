@@ -1,4 +1,4 @@
-import type { Happening, Summary } from '@cordelina/core';
+import type { Happening } from '@cordelina/core';
 import { LRUCache } from 'lru-cache';
 import type { Logger } from 'pino';
 import type { CardRow, DesignStore, Head, Moment, Since, Snapshot } from './store/designs.js';
@@ -7,14 +7,6 @@ import { ApiError } from './work/faults.js';
 import type { Save, Wanted } from './work/keeper-jobs.js';
 import { megabytes } from './work/pool.js';
 import type { Workers } from './work/workers.js';
-
-export interface Card extends Head {
-  id: string;
-  title: string;
-  /** Of `summaryVersion`, which may be an older one; null until one is worked out. */
-  summary: Summary | null;
-  summaryVersion: number | null;
-}
 
 export type SaveOutcome =
   | { kind: 'saved'; head: Head }
@@ -122,7 +114,7 @@ export class Workroom {
   }
 
   /** One whose summary is older than the design is worked out anew. */
-  private async cards(): Promise<Card[]> {
+  private async cards(): Promise<CardRow[]> {
     const rows = await this.store.list();
     const outdated = rows.filter((row) => row.summaryVersion !== row.version);
     if (!outdated.length) return rows;

@@ -6,9 +6,9 @@ import { createApp } from '../src/app.js';
 import { migrate } from '../src/store/database.js';
 import { StudioStore } from '../src/store/studio.js';
 import { SwatchStore } from '../src/store/swatches.js';
-import { DesignStore } from '../src/store/designs.js';
+import { DesignStore, type CardRow } from '../src/store/designs.js';
 import { makeWorkers } from '../src/work/workers.js';
-import { Workroom, type Card } from '../src/workroom.js';
+import { Workroom } from '../src/workroom.js';
 import { headChange, type Change, type Design, type Stitch } from '@cordelina/core';
 import { randomUUID } from 'node:crypto';
 
@@ -67,7 +67,7 @@ export const titleChange = (design: Design, title: string): Change =>
 export async function cardOf(app: Express, id: string, version: number) {
   for (let tries = 0; ; tries++) {
     const { body } = await request(app).get('/api/designs').expect(200);
-    const card = (body as { designs: Card[] }).designs.find((d) => d.id === id)!;
+    const card = (body as { designs: CardRow[] }).designs.find((d) => d.id === id)!;
     if (card.summaryVersion === version || tries > 50) return card;
   }
 }

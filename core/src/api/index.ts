@@ -1,4 +1,5 @@
 export * from './compute.js';
 export * from './designs.js';
 export * from './documents.js';
+export * from './studio.js';
 export * from './swatches.js';

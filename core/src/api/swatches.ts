@@ -14,6 +14,3 @@ export const KeptSwatchSchema = z.object({ swatch: SwatchSchema, photoAt: z.stri
 export type KeptSwatch = Readonly<z.infer<typeof KeptSwatchSchema>>;
 export const SwatchListSchema = z.object({ swatches: z.array(KeptSwatchSchema) });
 export const PhotoSavedSchema = z.object({ photoAt: z.string() });
-
-/** Bytes of a request that changes the studio: a change of it is small. */
-export const LARGEST_STUDIO_CHANGE = 1_000_000;

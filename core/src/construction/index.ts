@@ -88,10 +88,6 @@ export function wayOf({ construction, firstRow = 'RS', jogs = NO_SHIFTS }: Shift
 /** The side the row at `index` (from 0, bottom) is worked on. */
 export const sideOf = (chart: HowWorked, index: number): Side => wayOf(chart).sideAt(index);
 
-/** The side of row 1 that a way gives something: its own where it has only one. */
-export const firstSide = (construction: WayId, wished: Side): Side =>
-  wayOf({ construction }).sideOf(0, wished);
-
 /** Whether rows take turns between the sides, so that words must say which. */
 export const takesTurns = ({ rowsToSameSide }: Way): boolean => rowsToSameSide > 1;
 

@@ -5,7 +5,7 @@ import { bookOf, type Chart, type Design } from '../chart/schema.js';
 import { setStep, type Step } from '../chart/steps.js';
 import { EditError, andThen } from '../chart/edit.js';
 import type { Finding } from '../checks/finding.js';
-import { takesTurns, wayOf } from '../construction/index.js';
+import { sideOf, takesTurns, wayOf } from '../construction/index.js';
 import { lengthText, type Length, type LengthUnit } from '../measures/length.js';
 import { assemble } from './assemble.js';
 import { facesWanted } from './part-cells.js';
@@ -14,7 +14,7 @@ import { layOut } from './lay-out.js';
 import { changePart, pieceSteps } from './edits.js';
 import { isChartPart } from './standing.js';
 import { PieceFault } from './fault.js';
-import { sideAfter, sideClash } from './up.js';
+import { sideClash } from './up.js';
 
 /** What a piece has wrong with it, and what would mend it. */
 
@@ -31,10 +31,7 @@ function withSetUpRow(chart: Chart): readonly Step[] | null {
     const isIn = repeatRows(put.chart)?.first === 0 || !repeatRows(put.chart);
     const { steps } = isIn ? andThen(put, (c) => setUp(c, { ...up, setup: up.setup + 1 })) : put;
     // The row that was the first is worked on the side it was: the one below it on the other.
-    return [
-      ...steps,
-      setStep(['charts', chart.id, 'firstRow'], chart.firstRow, sideAfter(chart.firstRow, 1)),
-    ];
+    return [...steps, setStep(['charts', chart.id, 'firstRow'], chart.firstRow, sideOf(chart, 1))];
   } catch (error) {
     if (error instanceof EditError || error instanceof PieceFault) return null;
     throw error;
@@ -46,7 +43,7 @@ function sideFindings(design: Pick<Design, 'charts'>, piece: Piece): Finding[] {
   const { parts } = layOut(design, piece, piece.sizes[0]!);
   return parts.flatMap(({ part, going, name }): Finding[] => {
     if (!going || !isChartPart(part)) return [];
-    const clash = sideClash(going, piece.firstRow);
+    const clash = sideClash(going, piece.firstRow, wayOf(piece));
     if (!clash) return [];
     if (clash === 'odd')
       return [

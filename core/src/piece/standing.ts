@@ -4,9 +4,8 @@ import { mirrorChart } from '../chart/edits.js';
 import type { Piece, PiecePart } from '../chart/piece-document.js';
 import type { Chart } from '../chart/schema.js';
 import { sameStitches } from '../chart/steps.js';
-import { firstSide, takesTurns, wayOf } from '../construction/index.js';
+import { wayOf } from '../construction/index.js';
 import { remembered } from '../remember.js';
-import { sideAfter } from './up.js';
 
 /**
  * Charts as they stand in a piece: mirrored where a part wants that, and charted as the piece is worked, so that their
@@ -42,16 +41,14 @@ const workedAs = remembered(
 );
 
 /**
- * A chart as a piece works it. One charted the other way is worked as the piece is: in the round every row is a right-side
- * one; flat, its first row is of the side that the first part which works it gives it.
+ * A chart as a piece works it. One charted another way is worked as the piece is: its first row is of the side that the first part
+ * which works it gives it.
  */
 function asWorked(chart: Chart, { construction, firstRow, parts }: Stage): Chart {
   if (chart.construction === construction) return chart;
-  if (!takesTurns(wayOf({ construction })))
-    return workedAs(chart, construction, firstSide(construction, firstRow));
   const first = parts.find((p): p is ChartPart => isChartPart(p) && p.chart === chart.id);
   const before = first ? first.starts - first.begins : 0;
-  return workedAs(chart, construction, sideAfter(firstRow, before));
+  return workedAs(chart, construction, wayOf({ construction, firstRow }).sideAt(before));
 }
 
 /** The chart a part works, as it works it; null where the design has it no more. */

@@ -72,22 +72,22 @@ export function meetAgain(panels: readonly PanelUp[]): MeetAgain {
   return { from: Math.max(1, ...panels.map(repeatsFrom)), every };
 }
 
-/** The side of the row so many rows above one of a side, in flat work; below it where negative. */
-export const sideAfter = (side: Side, rows: number): Side =>
-  modulo(rows, 2) === 0 ? side : side === 'RS' ? 'WS' : 'RS';
-
-/** What keeps a panel's rows from their sides in flat work. */
+/** What keeps a panel's rows from their sides, where rows take turns between these. */
 export type SideClash =
   /** It begins on a row of the other side: one row later, or with a further set-up row, it would not. */
   | 'begins'
-  /** Its repeat has an odd number of rows: the second pass is worked from the other side. */
+  /** Its repeat is no whole number of turns: the second pass is worked from the other side. */
   | 'odd';
 
-/** Whether a panel of flat work falls on rows of its own sides; `first` is the side of row 1 of the piece. */
-export function sideClash({ rows, start, begins, side }: PanelUp, first: Side): SideClash | null {
+/** Whether a panel falls on rows of its own sides as its piece is worked; `first` is the side of row 1 of the piece. */
+export function sideClash(
+  { rows, start, begins, side }: PanelUp,
+  first: Side,
+  { rowsToSameSide, sideOf }: Way,
+): SideClash | null {
   if (side === null) return null;
-  if (rows.repeat % 2 === 1) return 'odd';
-  return sideAfter(first, start - 1) === sideAfter(side, begins - 1) ? null : 'begins';
+  if (rows.repeat % rowsToSameSide !== 0) return 'odd';
+  return sideOf(start - 1, first) === sideOf(begins - 1, side) ? null : 'begins';
 }
 
 /** One way to come to a length. */

@@ -48,7 +48,7 @@ export function ClothPanel({ design, chart }: { design: Design; chart: Chart }) 
 
   const [marked, setMarked] = useState<Lines>([]);
   useEffect(() => {
-    if (!link || !knitted) return;
+    if (!knitted) return;
     let stale = false;
     const loops: number[] = [];
     for (let i = 0; i < knitted.loops; i++)

@@ -96,7 +96,7 @@ export function ClothRoom() {
     [knitted],
   );
   useEffect(() => {
-    if (!link || !cell) return;
+    if (!cell) return;
     let stale = false;
     link
       .ask((worker) => worker.lines(loopsOf(cell)))
@@ -122,7 +122,7 @@ export function ClothRoom() {
   const [saying, setSaying] = useState<string | null>(null);
   const named = `${design.title} cloth ${side}`;
   const savePng = async () => {
-    if (!link || !asked) return;
+    if (!asked) return;
     setSaying('The picture is being made …');
     const by = Math.min(2, 4000 / Math.max(asked.width, asked.height));
     const large = {
@@ -135,7 +135,7 @@ export function ClothRoom() {
     setSaying(null);
   };
   const saveSvg = async () => {
-    if (!link || !asked) return;
+    if (!asked) return;
     const svg = await link.ask((worker) => worker.svg(asked));
     if (svg === null) {
       setSaying(`Lines are made of up to ${MOST_IN_LINES} loops: show fewer repeats, or save a picture.`);
@@ -314,12 +314,12 @@ export function ClothRoom() {
               {settleText}
             </span>
             {progress?.state === 'settling' && (
-              <Button className="h-7" onClick={() => void link?.ask((worker) => worker.stop())}>
+              <Button className="h-7" onClick={() => void link.ask((worker) => worker.stop())}>
                 Stop
               </Button>
             )}
             {progress?.state === 'stopped' && (
-              <Button className="h-7" onClick={() => void link?.ask((worker) => worker.goOn())}>
+              <Button className="h-7" onClick={() => void link.ask((worker) => worker.goOn())}>
                 Go on
               </Button>
             )}

@@ -49,7 +49,7 @@ export function DrawIn({
   measured: readonly MeasuredSwatch[];
   plain: Pick<MeasuredCloth, 'stitches' | 'rows'> | null;
   height: number;
-  link: ClothLink | null;
+  link: ClothLink;
   seen: { times: number; passes: number };
 }) {
   const dispatch = useAppDispatch();
@@ -62,7 +62,6 @@ export function DrawIn({
   const stitch = plain ? plain.stitches.over / plain.stitches.count : 0;
   const ofThis = measured.filter((m) => m.chart.id === chart?.id);
   const fit = async () => {
-    if (!link) return;
     setBusy(true);
     try {
       const samples = measured.map((m) => ({
@@ -129,7 +128,7 @@ export function DrawIn({
       ))}
       {measured.length > 0 && (
         <p className="mt-2 flex flex-wrap gap-2">
-          <Button className="h-7" disabled={busy || !link} onClick={() => void fit()}>
+          <Button className="h-7" disabled={busy} onClick={() => void fit()}>
             {busy
               ? 'Fitting …'
               : fitted

@@ -66,7 +66,7 @@ export class ClothLink {
 }
 
 export interface ClothState {
-  link: ClothLink | null;
+  link: ClothLink;
   frame: Frame | null;
   progress: Progress | null;
   /** What was knitted last; null until something was. */
