@@ -5,6 +5,7 @@ import {
   chartPicture,
   cursor,
   keys,
+  openCopy,
   layOutDesign,
   newDesign,
   saved,
@@ -70,8 +71,7 @@ test('a rope panel, from an empty cloth to proved words, and all there again aft
 });
 
 test('a row that is a stitch short is found, led to and mended', async ({ page }) => {
-  await page.goto('/');
-  await page.getByRole('link', { name: 'Tarn scarf, under repair' }).click();
+  await openCopy(page, 'Tarn scarf, under repair');
   const finding = page.locator('[data-finding="row-short"]');
   await expect(finding).toContainText('Row 45 is 1 stitch short');
   await expect(page.locator('[data-proof="open"]').first()).toBeVisible();
@@ -89,9 +89,8 @@ test('a row that is a stitch short is found, led to and mended', async ({ page }
 test('findings are filtered, tried on the chart, mended one after the other, accepted and copied', async ({
   page,
 }) => {
-  await page.goto('/');
-  await page.getByRole('link', { name: 'Tarn scarf, under repair' }).click();
-  await expect(page).toHaveTitle('(13) Tarn scarf, under repair – Cordelina');
+  const { title } = await openCopy(page, 'Tarn scarf, under repair');
+  await expect(page).toHaveTitle(`(13) ${title} – Cordelina`);
   const list = page.getByTestId('findings');
   await page.getByLabel('Which findings are shown').selectOption('caution');
   await expect(list.getByRole('heading')).not.toContainText(['Rows too short']);
@@ -161,7 +160,7 @@ test('findings are filtered, tried on the chart, mended one after the other, acc
   await expect(page.locator('[data-proof="proved"]').first()).toBeVisible();
   await saved(page);
   await page.goto('/');
-  await expect(page.getByRole('link', { name: 'Tarn scarf, under repair' })).toContainText('counts come out');
+  await expect(page.getByRole('link', { name: title })).toContainText('counts come out');
 });
 
 test('a design begins with a motif; its ropes are told apart, followed by keys, and turned to go over and under', async ({

@@ -1,7 +1,7 @@
 import { readPattern, startDesign } from '@cordelina/core';
 import { expect, test, type Page } from '@playwright/test';
 import { readFileSync } from 'node:fs';
-import { barriers, chart, keys, newDesign, saved, type } from './helpers.js';
+import { barriers, chart, keys, newDesign, openCopy, saved, type } from './helpers.js';
 
 /** A design of one rope in the middle of a purl ground, laid down for a test that begins at its cloth. */
 async function ropeDesign(page: Page, title: string, room = 'cloth'): Promise<string> {
@@ -153,13 +153,7 @@ test('the piece of the vest is seen in each of its sizes, and its cloth fitted t
   page,
 }) => {
   test.slow();
-  // A copy of the demo's, so that nobody else's is changed.
-  const { document } = await (
-    await page.request.get('/api/designs/5c0ee000-0000-4000-8000-000000000002')
-  ).json();
-  const copy = { ...document, id: crypto.randomUUID(), title: 'Cornice, seen' };
-  expect((await page.request.post('/api/designs', { data: { document: copy } })).status()).toBe(201);
-  await page.goto(`/designs/${copy.id}/cloth`);
+  const copy = await openCopy(page, 'Cornice vest', '/cloth');
   await settled(page);
   await page.getByLabel('Cloth of').selectOption({ label: 'The whole piece' });
   await settled(page);
@@ -177,7 +171,7 @@ test('the piece of the vest is seen in each of its sizes, and its cloth fitted t
     ...of,
     id: crypto.randomUUID(),
     name: 'Seen diamonds',
-    of: { design: copy.id, chart: copy.charts[0].id },
+    of: { design: copy.id, chart: copy.charts[0]!.id },
   };
   expect((await page.request.put(`/api/swatches/${own.id}`, { data: { swatch: own } })).ok()).toBe(true);
   await page.goto(`/designs/${copy.id}/cloth`);

@@ -43,7 +43,7 @@ test('words of the trade are typed on the chart: nothing happens before they are
 
 test('the stitches fold, and the words of all rows are as wide as the longest', async ({ page }) => {
   await page.goto('/');
-  await page.getByRole('link', { name: 'Cornice vest' }).click();
+  await page.getByRole('link', { name: 'Cornice vest', exact: true }).click();
   await expect(chart(page)).toBeVisible();
   const narrow = (await chart(page).boundingBox())!;
   const lines = page.locator('[data-row]');

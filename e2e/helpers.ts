@@ -1,4 +1,4 @@
-import { startChart, startDesign } from '@cordelina/core';
+import { startChart, startDesign, type Design } from '@cordelina/core';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Locator, type Page } from '@playwright/test';
 
@@ -12,6 +12,26 @@ export async function newDesign(page: Page, title: string, columns: number, rows
   expect(made.status()).toBe(201);
   await page.goto(`/designs/${document.id}`);
   await expect(chart(page)).toBeVisible();
+}
+
+/**
+ * A copy of one of the demo's designs, opened for a test that changes it: another test may be at the demo's
+ * own at that moment. Its title says so.
+ */
+export async function openCopy(page: Page, title: string, room = ''): Promise<Design> {
+  const { designs } = (await (await page.request.get('/api/designs')).json()) as {
+    designs: { id: string; title: string }[];
+  };
+  const of = designs.find((design) => design.title === title)!;
+  const { document } = (await (await page.request.get(`/api/designs/${of.id}`)).json()) as {
+    document: Design;
+  };
+  const id = crypto.randomUUID();
+  const copy = { ...document, id, title: `${title}, copy ${id.slice(0, 8)}` };
+  const made = await page.request.post('/api/designs', { data: { document: copy } });
+  expect(made.status()).toBe(201);
+  await page.goto(`/designs/${copy.id}${room}`);
+  return copy;
 }
 
 /** The same as a person begins it, from the workroom. */

@@ -1,5 +1,16 @@
 import { expect, test, type Page } from '@playwright/test';
-import { cellPoint, cellSize, chart, cursor, keys, newDesign, saved, type, wordsOf } from './helpers.js';
+import {
+  cellPoint,
+  cellSize,
+  chart,
+  cursor,
+  keys,
+  newDesign,
+  openCopy,
+  saved,
+  type,
+  wordsOf,
+} from './helpers.js';
 
 const proved = (page: Page) => page.locator('[data-proof="proved"]').first();
 
@@ -256,8 +267,7 @@ for (const [screen, width, height] of [
 ] as const)
   test(`on ${screen} the chart keeps the screen, and the rest slides in over it`, async ({ page }) => {
     await page.setViewportSize({ width, height });
-    await page.goto('/');
-    await page.getByRole('link', { name: 'Bivouac bolster' }).click();
+    await openCopy(page, 'Bivouac bolster');
     const pane = (await chart(page).boundingBox())!;
     expect(pane.width).toBeGreaterThan(width - 4);
     await page.getByRole('button', { name: 'Words', exact: true }).click();

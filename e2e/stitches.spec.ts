@@ -1,5 +1,16 @@
 import { expect, test, type Page } from '@playwright/test';
-import { barriers, chart, cursor, keys, newDesign, saved, type, wordsOf, still } from './helpers.js';
+import {
+  barriers,
+  chart,
+  cursor,
+  keys,
+  newDesign,
+  openCopy,
+  saved,
+  type,
+  wordsOf,
+  still,
+} from './helpers.js';
 
 const said = (page: Page) => page.getByTestId('said');
 const errors = (page: Page) =>
@@ -141,10 +152,7 @@ test("a stitch of the designer's own joins the others", async ({ page }) => {
 });
 
 test('words for other hands and manners', async ({ page }) => {
-  await page.goto('/');
-  await page.getByRole('link', { name: 'Switchback legwarmers' }).click();
-  await expect(chart(page)).toBeVisible();
-  await page.getByRole('link', { name: 'Words' }).click();
+  await openCopy(page, 'Switchback legwarmers', '/words');
   await page.getByLabel('Two-stitch twists', { exact: true }).selectOption('together');
   await expect(page.getByTestId('key')).toContainText('knit 2 together but leave them on the needle');
   await page.getByLabel('Also say how to cross without').check();
@@ -175,7 +183,7 @@ test('plain cells change their school on the bench, and the change is undone lik
 
 test('what opens over the bench can be used by everyone', async ({ page }) => {
   await page.goto('/');
-  await page.getByRole('link', { name: 'Two Springs bottle cover' }).click();
+  await page.getByRole('link', { name: 'Two Springs bottle cover', exact: true }).click();
   for (const [what, open] of [
     ['all stitches', () => page.getByRole('button', { name: 'All stitches' }).click()],
     ['closed ropes', () => closedRopes(page)],
