@@ -173,7 +173,7 @@ test('the piece of the vest is seen in each of its sizes, and its cloth fitted t
     name: 'Seen diamonds',
     of: { design: copy.id, chart: copy.charts[0]!.id },
   };
-  expect((await page.request.put(`/api/swatches/${own.id}`, { data: { swatch: own } })).ok()).toBe(true);
+  expect((await page.request.post('/api/swatches', { data: { document: own } })).ok()).toBe(true);
   await page.goto(`/designs/${copy.id}/cloth`);
   await settled(page);
   const measured = page.getByText(/Measured on “Seen diamonds”: \d+ % narrower/);

@@ -1,4 +1,4 @@
-import { startChart, startDesign, type Design } from '@cordelina/core';
+import { startChart, startDesign, type Design, type Studio } from '@cordelina/core';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Locator, type Page } from '@playwright/test';
 
@@ -126,4 +126,16 @@ export async function paste(page: Page, text: string): Promise<void> {
     await box.fill(text);
     expect((await box.locator('.cm-line').allTextContents()).join('\n')).toBe(text);
   }).toPass();
+}
+
+/** The studio's house style given up, as it was before a test that set one. */
+export async function withoutHouse(page: Page): Promise<void> {
+  const { document, version } = (await (await page.request.get('/api/studio')).json()) as {
+    document: Studio;
+    version: number;
+  };
+  const step = { kind: 'set', path: ['house'], was: document.house, now: null };
+  const changes = [{ id: crypto.randomUUID(), label: 'no house style', steps: [step] }];
+  const saved = await page.request.post('/api/studio/changes', { data: { base: version, changes } });
+  expect(saved.status()).toBe(200);
 }

@@ -17,6 +17,11 @@ export default defineConfig({
   // Every test has designs of its own, or leaves those it looks at as they are.
   fullyParallel: true,
   workers: 2,
+  // What is the studio's is everyone's: a test that changes it runs when nobody else is there.
+  projects: [
+    { name: 'together', grepInvert: /@alone/ },
+    { name: 'alone', grep: /@alone/, dependencies: ['together'] },
+  ],
   reporter: [['list']],
   outputDir: path.join(root, 'test-results'),
   use: {

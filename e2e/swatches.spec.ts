@@ -1,3 +1,4 @@
+import { SwatchSchema } from '@cordelina/core';
 import { expect, test, type Page } from '@playwright/test';
 import { barriers } from './helpers.js';
 
@@ -105,7 +106,9 @@ test('what is measured while the server is away is kept, and sent when it is bac
   await expect(page.getByText('the server is away; 1 kept in this browser')).toBeVisible();
   await page.unroute('**/api/swatches**');
   await page.reload();
-  await expect(page.getByLabel('Grams')).toHaveValue('19.5');
+  await expect(page.getByRole('textbox', { name: 'Grams' })).toHaveValue('19.5');
+  // What was done before the reload can still be taken back.
+  await expect(page.getByRole('button', { name: 'Undo: grams' })).toBeEnabled();
   await expect
     .poll(async () => {
       const { swatches } = (await (await page.request.get('/api/swatches')).json()) as {
@@ -114,4 +117,51 @@ test('what is measured while the server is away is kept, and sent when it is bac
       return swatches.find(({ swatch }) => swatch.name === 'Hut wool, larger needle')!.swatch.grams;
     })
     .toBe(19.5);
+});
+
+test('two people at one swatch both keep their work; of one thing measured twice one is chosen', async ({
+  page,
+  browser,
+}) => {
+  const swatch = SwatchSchema.parse({ id: crypto.randomUUID(), name: 'Two hands' });
+  expect((await page.request.post('/api/swatches', { data: { document: swatch } })).status()).toBe(201);
+  const at = `/swatches?swatch=${swatch.id}`;
+  const other = await (await browser.newContext()).newPage();
+  for (const one of [page, other]) {
+    await one.goto(at);
+    await expect(one.getByRole('textbox', { name: 'Name' })).toHaveValue('Two hands');
+  }
+  const enter = async (of: Page, label: string, text: string) => {
+    const field = of.getByRole('region', { name: 'Swatch Two hands' }).getByLabel(label, { exact: true });
+    await field.fill(text);
+    await field.press('Tab');
+  };
+  // What the one measures the other sees at once.
+  await enter(other, 'Grams', '31');
+  await expect(page.getByRole('textbox', { name: 'Grams' })).toHaveValue('31');
+  await page.route('**/api/swatches/**', (route) => route.abort());
+  await enter(page, 'Fibre', 'wool');
+  await enter(page, 'Needle', '4');
+  await expect(page.getByText(/the server is away/)).toBeVisible();
+  await enter(other, 'Needle', '5');
+  await enter(other, 'Yarn', 'Hut wool');
+  await expect
+    .poll(async () => (await (await other.request.get(`/api/swatches/${swatch.id}`)).json()).document.yarn)
+    .toBe('Hut wool');
+  await page.unroute('**/api/swatches/**');
+  const choose = page.getByRole('button', { name: 'Choose what is to stand' });
+  await expect(choose).toBeVisible({ timeout: 60_000 });
+  await expect(page.getByRole('textbox', { name: 'Yarn' })).toHaveValue('Hut wool');
+  await expect(other.getByRole('textbox', { name: 'Fibre' })).toHaveValue('wool');
+  await choose.click();
+  const dialog = page.getByRole('dialog');
+  await expect(dialog).toContainText('4 mm');
+  expect(await barriers(page, '[role=dialog]')).toEqual([]);
+  await dialog.getByRole('radio', { name: 'from here' }).check();
+  await dialog.getByRole('button', { name: 'Take 1 from here' }).click();
+  await expect(other.getByRole('textbox', { name: 'Needle' })).toHaveValue('4');
+  await page.getByRole('button', { name: 'Undo: what was done here' }).click();
+  await expect(other.getByRole('textbox', { name: 'Needle' })).toHaveValue('5');
+  await page.request.delete(`/api/swatches/${swatch.id}`);
+  await other.context().close();
 });

@@ -11,6 +11,7 @@ import {
   type,
   wordsOf,
   still,
+  withoutHouse,
 } from './helpers.js';
 
 const card = (page: Page, title: string) =>
@@ -315,58 +316,59 @@ test('a large chart does not hold the words up, and is printed whole', async ({ 
   await expect(blocks.first()).toHaveAccessibleName('Chart of Tall: 120 columns, rows 81 to 120');
 });
 
-test('the sheet is put in the designer’s order, copied, and set as a PDF; the house style goes on', async ({
-  page,
-  context,
-}) => {
-  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
-  await newDesign(page, 'Tarn wrap', 12, 4);
-  await type(page, '4k');
-  await page.getByRole('link', { name: 'Words' }).click();
-  const sheet = page.getByTestId('sheet');
-  await page.getByLabel('Words', { exact: true }).selectOption('full');
-  await expect(page.getByTestId('rows')).toContainText('knit 4, purl 8. (12 stitches)');
-  await page.getByRole('tab', { name: 'Sheet' }).click();
-  await page.getByLabel('Materials', { exact: true }).first().fill('A needle of 4 mm.');
-  await expect(sheet).toContainText('A needle of 4 mm.');
-  await page.getByRole('checkbox', { name: 'Abbreviations' }).check();
-  await page.getByRole('checkbox', { name: 'Charts' }).uncheck();
-  const headings = sheet.getByRole('heading', { level: 2 });
-  await expect(headings).toHaveText(['Materials', 'Construction', 'Rows', 'Key']);
-  // By keys: the key is taken up, moved before the rows, and set down.
-  await page.getByRole('button', { name: 'Move Key' }).focus();
-  // Each step is told to who cannot see it.
-  const told = page.locator('[id^="DndLiveRegion"]').first();
-  await page.keyboard.press('Space');
-  await expect(told).not.toHaveText('');
-  const taken = (await told.textContent())!;
-  await page.keyboard.press('ArrowUp');
-  await expect(told).not.toHaveText(taken);
-  await page.keyboard.press('Space');
-  await expect(headings).toHaveText(['Materials', 'Construction', 'Key', 'Rows']);
+test(
+  'the sheet is put in the designer’s order, copied, and set as a PDF; the house style goes on',
+  { tag: '@alone' },
+  async ({ page, context }) => {
+    await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+    await newDesign(page, 'Tarn wrap', 12, 4);
+    await type(page, '4k');
+    await page.getByRole('link', { name: 'Words' }).click();
+    const sheet = page.getByTestId('sheet');
+    await page.getByLabel('Words', { exact: true }).selectOption('full');
+    await expect(page.getByTestId('rows')).toContainText('knit 4, purl 8. (12 stitches)');
+    await page.getByRole('tab', { name: 'Sheet' }).click();
+    await page.getByLabel('Materials', { exact: true }).first().fill('A needle of 4 mm.');
+    await expect(sheet).toContainText('A needle of 4 mm.');
+    await page.getByRole('checkbox', { name: 'Abbreviations' }).check();
+    await page.getByRole('checkbox', { name: 'Charts' }).uncheck();
+    const headings = sheet.getByRole('heading', { level: 2 });
+    await expect(headings).toHaveText(['Materials', 'Construction', 'Rows', 'Key']);
+    // By keys: the key is taken up, moved before the rows, and set down.
+    await page.getByRole('button', { name: 'Move Key' }).focus();
+    // Each step is told to who cannot see it.
+    const told = page.locator('[id^="DndLiveRegion"]').first();
+    await page.keyboard.press('Space');
+    await expect(told).not.toHaveText('');
+    const taken = (await told.textContent())!;
+    await page.keyboard.press('ArrowUp');
+    await expect(told).not.toHaveText(taken);
+    await page.keyboard.press('Space');
+    await expect(headings).toHaveText(['Materials', 'Construction', 'Key', 'Rows']);
 
-  await page.getByRole('button', { name: 'Copy the sheet' }).click();
-  await page.getByRole('menuitem', { name: 'As Markdown' }).click();
-  await expect(page.getByRole('status').filter({ hasText: 'Copied as Markdown' })).toBeVisible();
-  const copied = await page.evaluate(() => navigator.clipboard.readText());
-  expect(copied).toContain('# Tarn wrap\n\n## Materials\n\nA needle of 4 mm.');
-  expect(copied).toContain('**Row 1 (right side):** knit 4, purl 8. (12 stitches)');
+    await page.getByRole('button', { name: 'Copy the sheet' }).click();
+    await page.getByRole('menuitem', { name: 'As Markdown' }).click();
+    await expect(page.getByRole('status').filter({ hasText: 'Copied as Markdown' })).toBeVisible();
+    const copied = await page.evaluate(() => navigator.clipboard.readText());
+    expect(copied).toContain('# Tarn wrap\n\n## Materials\n\nA needle of 4 mm.');
+    expect(copied).toContain('**Row 1 (right side):** knit 4, purl 8. (12 stitches)');
 
-  const [pdf] = await Promise.all([
-    page.waitForEvent('download'),
-    page.getByRole('button', { name: 'PDF' }).click(),
-  ]);
-  expect(pdf.suggestedFilename()).toBe('Tarn-wrap.pdf');
-  await expect(page.getByText('Saved: 1 page.')).toBeVisible();
+    const [pdf] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: 'PDF' }).click(),
+    ]);
+    expect(pdf.suggestedFilename()).toBe('Tarn-wrap.pdf');
+    await expect(page.getByText('Saved: 1 page.')).toBeVisible();
 
-  await page.getByRole('tab', { name: 'Writing' }).click();
-  await page.getByRole('button', { name: 'Keep as house style' }).click();
-  await expect(page.getByLabel('House style')).toContainText('In the house style');
-  await saved(page);
-  await layOutDesign(page, 'Next of the house', 8, 2);
-  await expect(wordsOf(page, 1)).toContainText('purl');
-  await page.request.patch('/api/studio', { data: { house: null } });
-});
+    await page.getByRole('tab', { name: 'Writing' }).click();
+    await page.getByRole('button', { name: 'Keep as house style' }).click();
+    await expect(page.getByLabel('House style')).toContainText('In the house style');
+    await saved(page);
+    await layOutDesign(page, 'Next of the house', 8, 2);
+    await expect(wordsOf(page, 1)).toContainText('purl');
+    await withoutHouse(page);
+  },
+);
 
 test('schools and styles change the words, which stay proved', async ({ page }) => {
   await openCopy(page, 'Scree mittens', '/words');

@@ -6,9 +6,9 @@ import { Agent, request } from 'node:http';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { spawn } from 'node:child_process';
-import { simpleCrossing, type Chart, type Design } from '@cordelina/core';
-import { openDatabase } from '../server/src/store/database.js';
-import { SAVE } from '../server/src/store/designs.js';
+import { simpleCrossing, type Chart, type Design, THE_STUDIO } from '@cordelina/core';
+import { SAVE } from '../server/src/store/documents.js';
+import { openFolder } from '../server/src/store/pglite/database.js';
 import { freePort, noteChange, root, start, stop } from '../server/test/running.js';
 import { someDesign } from '../server/test/someDesign.js';
 
@@ -50,19 +50,25 @@ const READS = 3000;
 
 /** Plain runs of the same statement on the same kind of folder, nothing around them. */
 async function rawSaves(folder: string, design: Design): Promise<number> {
-  const { db, close } = await openDatabase(folder);
-  await db.query('insert into designs (id, version, title) values ($1, 1, $2)', [design.id, design.title]);
+  const db = await openFolder(folder);
+  await db.query(
+    `insert into documents (studio_id, kind, id, version, title) values ($1, 'design', $2, 1, $3)`,
+    [THE_STUDIO, design.id, design.title],
+  );
   const took = await each(SAVES, (i) =>
-    db.query(SAVE, [
+    db.query(SAVE.text, [
+      THE_STUDIO,
+      'design',
       design.id,
       i + 1,
       design.title,
       [randomUUID()],
       'notes',
       JSON.stringify([noteChange(i + 1)]),
+      null,
     ]),
   );
-  await close();
+  await db.close();
   return took;
 }
 

@@ -24,6 +24,7 @@ export { chartSteps, headChange, stepsBetween } from './chart/differences.js';
 export * from './chart/map.js';
 export * from './chart/rebase.js';
 export * from './chart/migrate.js';
+export * from './documents/index.js';
 export * from './needle/loop.js';
 export * from './needle/needle.js';
 export * from './needle/carry.js';

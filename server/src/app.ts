@@ -9,15 +9,11 @@ import { eventRoutes } from './routes/events.js';
 import { studioRoutes } from './routes/studio.js';
 import { swatchRoutes } from './routes/swatches.js';
 import { knownHosts, permissions, policy } from './security.js';
-import type { StudioStore } from './store/studio.js';
-import type { SwatchStore } from './store/swatches.js';
 import type { Workers } from './work/workers.js';
-import type { Workroom } from './workroom.js';
+import type { Workroom } from './workroom/index.js';
 
 export interface AppOptions {
   workroom: Workroom;
-  studio: StudioStore;
-  swatches: SwatchStore;
   workers: Workers;
   log: Logger;
   /** Folder of the built page; without it only the API answers. */
@@ -33,15 +29,7 @@ function freshness(res: Response, file: string): void {
 
 const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'];
 
-export function createApp({
-  workroom,
-  studio,
-  swatches,
-  workers,
-  log,
-  page,
-  hosts = [],
-}: AppOptions): Express {
+export function createApp({ workroom, workers, log, page, hosts = [] }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
   // A tag made of the answer's bytes costs more than it saves; designs are tagged with their version.
@@ -51,8 +39,8 @@ export function createApp({
   const api = express.Router();
   api.get('/health', (_req, res) => res.json({ ok: true }));
   api.use('/designs', designRoutes(workroom));
-  api.use('/studio', studioRoutes(studio));
-  api.use('/swatches', swatchRoutes(swatches));
+  api.use('/studio', studioRoutes(workroom));
+  api.use('/swatches', swatchRoutes(workroom));
   api.use('/events', eventRoutes(workroom));
   api.use(computeRoutes(workers));
   api.use(notFound);

@@ -1,5 +1,6 @@
 import type { ErrorRequestHandler, RequestHandler } from 'express';
 import type { Logger } from 'pino';
+import { DatabaseAway } from './store/db.js';
 import { ApiError } from './work/faults.js';
 
 export const notFound: RequestHandler = (req, _res, next) => {
@@ -8,6 +9,11 @@ export const notFound: RequestHandler = (req, _res, next) => {
 
 function asApiError(error: unknown): ApiError {
   if (error instanceof ApiError) return error;
+  if (error instanceof DatabaseAway)
+    return new ApiError(
+      503,
+      'The database does not answer just now. Edits stay in the page and are sent again.',
+    );
   const { type, status } = error as { type?: string; status?: number };
   if (type === 'entity.too.large') return new ApiError(413, 'The request is too large.');
   if (status && status >= 400 && status < 500) return new ApiError(status, 'The request could not be read.');

@@ -1,4 +1,3 @@
-import { existsSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
 import { pino } from 'pino';
@@ -6,14 +5,10 @@ import { createApp } from './app.js';
 import { seedDemo } from './demo/seed.js';
 import { bareError } from './errors.js';
 import { BadSetting, readSettings, type ServerSettings } from './settings.js';
-import { openDatabase } from './store/database.js';
-import { DesignStore } from './store/designs.js';
-import { StudioStore } from './store/studio.js';
-import { SwatchStore } from './store/swatches.js';
-import { FolderTrouble } from './store/folder.js';
-import { Upkeep } from './store/upkeep.js';
+import { StoreTrouble } from './store/db.js';
+import { openStore } from './store/open.js';
 import { makeWorkers } from './work/workers.js';
-import { Workroom } from './workroom.js';
+import { Workroom } from './workroom/index.js';
 
 const root = fileURLToPath(new URL('../../', import.meta.url));
 const log = pino({ level: process.env.LOG_LEVEL ?? 'warn', serializers: { err: bareError } });
@@ -31,28 +26,28 @@ function settings(): ServerSettings {
     throw error;
   }
 }
-const { folder, port, address, hosts } = settings();
+const { database, folder, port, address, hosts } = settings();
 
-if (!existsSync(folder)) console.log(`Laying out a new workroom in ${folder} …`);
 const workers = makeWorkers();
 // The first thread begins while the database is opened; the others when the program answers.
 const thread = workers.compute.run('ready', null).catch(() => undefined);
-const database = await openDatabase(folder, {
-  seed: (db) => seedDemo(new DesignStore(db), new SwatchStore(db)),
-  // Another program has the folder now, or it is gone: nothing more may be written.
-  onLost: (why) => giveUp(`${why} This server stops; open pages keep their edits.`),
-}).catch((error: unknown) => {
-  if (error instanceof FolderTrouble) giveUp(error.message);
+const db = await openStore(
+  { database, folder },
+  {
+    seed: seedDemo,
+    say: (sentence) => console.log(sentence),
+    // Another program has the folder now, or it is gone: nothing more may be written.
+    onLost: (why) => giveUp(`${why} This server stops; open pages keep their edits.`),
+  },
+).catch((error: unknown) => {
+  if (error instanceof StoreTrouble) giveUp(error.message);
   throw error;
 });
-const { db } = database;
-const workroom = new Workroom(new DesignStore(db), workers, log, new Upkeep(db));
+const workroom = await Workroom.open(db, workers, log);
 
 await thread;
 const app = createApp({
   workroom,
-  studio: new StudioStore(db),
-  swatches: new SwatchStore(db),
   workers,
   log,
   page: path.join(root, 'web/dist'),
@@ -76,7 +71,14 @@ function stop(): void {
   server.closeIdleConnections();
   // Open requests get a moment to end; then the database is closed and the process with it.
   setTimeout(() => server.closeAllConnections(), 1500).unref();
-  server.once('close', () => void database.close().finally(() => process.exit(0)));
+  server.once(
+    'close',
+    () =>
+      void workroom
+        .close()
+        .then(() => db.close())
+        .finally(() => process.exit(0)),
+  );
 }
 process.on('SIGTERM', stop);
 process.on('SIGINT', stop);

@@ -2,22 +2,33 @@ import { applyChange, type Change, type Design } from '@cordelina/core';
 import { expect } from 'chai';
 import { randomUUID } from 'node:crypto';
 import request from 'supertest';
-import { appOn, cardOf, someDesign, stitchChange, testApp, titleChange, workers } from './support.js';
+import {
+  appOn,
+  cardOf,
+  someDesign,
+  stitchChange,
+  testApp,
+  titleChange,
+  heardAll,
+  workers,
+  onEither,
+  type Api,
+} from './support.js';
 
-describe('changes over HTTP', () => {
-  let api: Awaited<ReturnType<typeof testApp>>;
+onEither('changes over HTTP', (open) => {
+  let api: Api;
   let design: Design;
   before(async () => {
-    api = await testApp();
+    api = await testApp(open);
   });
-  after(() => api.db.close());
+  after(() => api.close());
   beforeEach(async () => {
     design = someDesign();
     await request(api.app).post('/api/designs').send({ document: design }).expect(201);
   });
   const send = (base: number, ...changes: Change[]) =>
     request(api.app).post(`/api/designs/${design.id}/changes`).send({ base, changes });
-  const open = async () => (await request(api.app).get(`/api/designs/${design.id}`).expect(200)).body;
+  const opened = async () => (await request(api.app).get(`/api/designs/${design.id}`).expect(200)).body;
 
   it('are saved as what they are, and make the document', async () => {
     const [one, two, three] = [
@@ -27,23 +38,23 @@ describe('changes over HTTP', () => {
     ];
     expect((await send(1, one, two).expect(200)).body).to.include({ version: 2 });
     expect((await send(2, three).expect(200)).body).to.include({ version: 3 });
-    const { document, version } = await open();
+    const { document, version } = await opened();
     expect(version).to.equal(3);
     expect(document).to.deep.equal(JSON.parse(JSON.stringify([one, two, three].reduce(applyChange, design))));
     // And so they do from what the database holds, with nothing remembered.
-    const fresh = appOn(api.db).app;
+    const fresh = (await appOn(api.db)).app;
     expect((await request(fresh).get(`/api/designs/${design.id}`)).body.document).to.deep.equal(document);
   });
 
   it('are read back without the document being made or checked again', async () => {
     await send(1, stitchChange(0, 'p', 'k')).expect(200);
-    const first = await open();
+    const first = await opened();
     const { keeper } = workers;
     const run = keeper.run.bind(keeper);
     let asked = 0;
     keeper.run = (...job) => (asked++, run(...job));
     try {
-      expect(await open()).to.deep.equal(first);
+      expect(await opened()).to.deep.equal(first);
       const tagged = request(api.app).get(`/api/designs/${design.id}`).set('If-None-Match', '"2"');
       await tagged.expect(304);
     } finally {
@@ -71,7 +82,7 @@ describe('changes over HTTP', () => {
     await send(1, one).expect(200);
     expect((await send(1, one).expect(200)).body).to.include({ version: 2 });
     expect((await send(1, one, two).expect(200)).body).to.include({ version: 3 });
-    expect((await open()).document.charts[0].rows.map((r: string[]) => r[0])).to.deep.equal([
+    expect((await opened()).document.charts[0].rows.map((r: string[]) => r[0])).to.deep.equal([
       ...['k', 'k', 'p', 'p'],
     ]);
     // What another saved between is theirs: that is for the page to join.
@@ -103,7 +114,7 @@ describe('changes over HTTP', () => {
     await send(1).expect(400);
     await send(0, stitchChange(0, 'p', 'k')).expect(400);
     await send(2, stitchChange(0, 'p', 'k')).expect(409);
-    expect(await open()).to.deep.include({ version: 1 });
+    expect(await opened()).to.deep.include({ version: 1 });
   });
 
   it('of a design that was taken out are answered with 404, and come again when it is put back', async () => {
@@ -125,13 +136,15 @@ describe('changes over HTTP', () => {
 
   it('are told to every page that listens', async () => {
     const heard: unknown[] = [];
-    const stop = api.workroom.listen((h) => heard.push(h));
+    // That it was made is heard too, before or after.
+    const stop = api.workroom.listen((h) => void (h !== 'missed' && h.kind !== 'made' && heard.push(h)));
     await send(1, stitchChange(0, 'p', 'k')).expect(200);
     await request(api.app).delete(`/api/designs/${design.id}`).expect(204);
+    await heardAll(heard, 2);
     stop();
     expect(heard).to.deep.equal([
-      { id: design.id, kind: 'saved', version: 2 },
-      { id: design.id, kind: 'taken-out' },
+      { of: 'design', id: design.id, kind: 'saved', version: 2 },
+      { of: 'design', id: design.id, kind: 'taken-out' },
     ]);
   });
 });

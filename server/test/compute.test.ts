@@ -1,6 +1,6 @@
 import { expect } from 'chai';
 import request from 'supertest';
-import { testApp } from './support.js';
+import { testApp, type Api } from './support.js';
 
 const L22 = { lean: 'left', front: ['k', 'k'], back: ['k', 'k'] };
 const chart = {
@@ -10,11 +10,11 @@ const chart = {
 };
 
 describe('the core over HTTP', () => {
-  let api: Awaited<ReturnType<typeof testApp>>;
+  let api: Api;
   before(async () => {
     api = await testApp();
   });
-  after(() => api.db.close());
+  after(() => api.close());
   const post = (path: string, body: object) => request(api.app).post(`/api/${path}`).send(body);
 
   it('checks a chart: counts, cast-on, multiple, findings', async () => {

@@ -9,14 +9,14 @@ import { createApp } from '../src/app.js';
 import { bareError } from '../src/errors.js';
 import { BadSetting, readSettings } from '../src/settings.js';
 import { pack } from '../src/store/packing.js';
-import { cardOf, someDesign, testApp, workers } from './support.js';
+import { cardOf, someDesign, testApp, workers, onEither, type Api } from './support.js';
 
-describe('designs over HTTP', () => {
-  let api: Awaited<ReturnType<typeof testApp>>;
+onEither('designs over HTTP', (open) => {
+  let api: Api;
   before(async () => {
-    api = await testApp();
+    api = await testApp(open);
   });
-  after(() => api.db.close());
+  after(() => api.close());
   const create = async (title?: string) => {
     const document = someDesign(title);
     await request(api.app).post('/api/designs').send({ document }).expect(201);
@@ -125,11 +125,11 @@ describe('designs over HTTP', () => {
 });
 
 describe('the server', () => {
-  let api: Awaited<ReturnType<typeof testApp>>;
+  let api: Api;
   before(async () => {
     api = await testApp();
   });
-  after(() => api.db.close());
+  after(() => api.close());
 
   it('does not answer for a host it does not go by, nor for a page elsewhere', async () => {
     await request(api.app).get('/api/health').set('Host', 'elsewhere.example').expect(421);
@@ -147,11 +147,9 @@ describe('the server', () => {
   it('serves the page from a checkout below a dot folder', async () => {
     const folder = mkdtempSync(path.join(tmpdir(), '.cordelina-page-'));
     writeFileSync(path.join(folder, 'index.html'), '<!doctype html><title>Cordelina</title>');
-    const { workroom, studio, swatches } = api;
+    const { workroom } = api;
     const app = createApp({
       workroom,
-      studio,
-      swatches,
       workers,
       log: pino({ level: 'silent' }),
       page: folder,
@@ -165,9 +163,9 @@ describe('the server', () => {
     const [good, bad] = [someDesign('Good'), someDesign('Bad')];
     for (const design of [good, bad]) await api.store.create(design.id, design.title, pack(design));
     for (const spoil of ["document = 'nonsense'", "sum = encode(sha256('nonsense'), 'hex')"]) {
-      await api.db.query(`update snapshots set ${spoil} where design_id = $1`, [bad.id]);
+      await api.db.query(`update snapshots set ${spoil} where document_id = $1`, [bad.id]);
       const { body } = await request(api.app).get(`/api/designs/${bad.id}`).expect(500);
-      expect(body.error.message).to.contain('cannot be read').and.contain('are not affected');
+      expect(body.error.message).to.contain('cannot be read').and.contain('No other is affected');
     }
     await request(api.app).get(`/api/designs/${good.id}`).expect(200);
     await request(api.app).get('/api/designs').expect(200);
@@ -175,11 +173,11 @@ describe('the server', () => {
 
   it('takes an empty setting as one not given, and says which makes no sense', () => {
     const read = (env: Record<string, string>) => readSettings(env, '/srv');
-    const usual = { folder: '/srv/data', port: 5310, address: '127.0.0.1', hosts: [] };
+    const usual = { database: null, folder: '/srv/data', port: 5310, address: '127.0.0.1', hosts: [] };
     expect(read({})).to.deep.equal(usual);
     expect(read({ PORT: '', HOST: ' ', CORDELINA_DATA: '', CORDELINA_HOSTS: '' })).to.deep.equal(usual);
     expect(read({ PORT: ' 80 ', CORDELINA_DATA: '/d', CORDELINA_HOSTS: 'A.example, b' })).to.deep.equal({
-      ...{ folder: '/d', port: 80, address: '127.0.0.1', hosts: ['a.example', 'b'] },
+      ...{ database: null, folder: '/d', port: 80, address: '127.0.0.1', hosts: ['a.example', 'b'] },
     });
     for (const PORT of ['x', '-1', '70000', '1.5']) expect(() => read({ PORT })).to.throw(BadSetting, PORT);
   });

@@ -1,4 +1,6 @@
+import { SwatchSchema, THE_STUDIO } from '@cordelina/core';
 import { expect } from 'chai';
+import { randomUUID } from 'node:crypto';
 import {
   cpSync,
   existsSync,
@@ -14,12 +16,16 @@ import {
 } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
-import { migrations, openDatabase } from '../src/store/database.js';
-import { DesignStore } from '../src/store/designs.js';
-import { fileTrouble, FolderTrouble } from '../src/store/folder.js';
-import { FolderInUse, lockFolder } from '../src/store/lock.js';
+import { StoreTrouble, type Db } from '../src/store/db.js';
+import { DocumentStore } from '../src/store/documents.js';
+import { migrations } from '../src/store/migrate.js';
+import { openFolder } from '../src/store/pglite/database.js';
+import { fileTrouble } from '../src/store/pglite/folder.js';
+import { FolderInUse, lockFolder } from '../src/store/pglite/lock.js';
 import { pack } from '../src/store/packing.js';
 import { appOn, someDesign } from './support.js';
+
+const designsIn = (db: Db) => new DocumentStore(db, THE_STUDIO, 'design');
 
 describe('the data folder', () => {
   const above = mkdtempSync(path.join(tmpdir(), 'cordelina-folder-'));
@@ -28,10 +34,11 @@ describe('the data folder', () => {
   const good = path.join(above, 'good');
 
   before(async () => {
-    const { db, fresh, close } = await openDatabase(good);
-    expect(fresh).to.be.true;
-    await new DesignStore(db).create(design.id, design.title, pack(design));
-    await close();
+    let fresh = 0;
+    const db = await openFolder(good, { seed: () => Promise.resolve(void fresh++) });
+    expect(fresh).to.equal(1);
+    await designsIn(db).create(design.id, design.title, pack(design));
+    await db.close();
   });
 
   /** A copy of the good folder, spoiled. */
@@ -42,18 +49,18 @@ describe('the data folder', () => {
     return folder;
   };
   const refusal = async (folder: string): Promise<string> => {
-    const opened = await openDatabase(folder).catch((error: unknown) => error as Error);
+    const opened = await openFolder(folder).catch((error: unknown) => error as Error);
     if (!(opened instanceof Error)) {
       await opened.close();
       throw new Error('it was opened');
     }
-    expect(opened, opened.stack).to.be.instanceOf(FolderTrouble);
+    expect(opened, opened.stack).to.be.instanceOf(StoreTrouble);
     return opened.message;
   };
   const isHere = async (folder: string) => {
-    const { db, fresh, close } = await openDatabase(folder);
-    expect([fresh, (await new DesignStore(db).list()).map((c) => c.id)]).to.deep.equal([false, [design.id]]);
-    await close();
+    const db = await openFolder(folder, { seed: () => Promise.reject(new Error('it is no new one')) });
+    expect((await designsIn(db).list()).map((c) => c.id)).to.deep.equal([design.id]);
+    await db.close();
   };
 
   it('has every save synced to the disk before it answers', async () => {
@@ -62,17 +69,17 @@ describe('the data folder', () => {
       fdatasyncSync(handle);
       syncs++;
     };
-    const { db, close } = await openDatabase(
+    const db = await openFolder(
       spoiled('synced', () => undefined),
       { sync },
     );
-    const store = new DesignStore(db);
+    const store = designsIn(db);
     for (let base = 1; base <= 3; base++) {
       const before = syncs;
-      await store.save(design.id, base, { ids: [], label: '', changes: '[]', title: 'x' });
+      await store.save(design.id, base, { ids: [], label: '', changes: '[]', title: 'x', summary: null });
       expect(syncs).to.be.greaterThan(before);
     }
-    await close();
+    await db.close();
   });
 
   for (const [what, spoil, says] of [
@@ -165,47 +172,72 @@ describe('the data folder', () => {
     mkdirSync(folder);
     writeFileSync(path.join(folder, '.hidden'), '');
     const seed = () => Promise.reject(new Error('cut off'));
-    await openDatabase(folder, { seed }).then(
+    await openFolder(folder, { seed }).then(
       () => expect.fail('it should have failed'),
       () => undefined,
     );
     let seeded = 0;
     const again = () => Promise.resolve(void seeded++);
-    for (let starts = 0; starts < 2; starts++) await (await openDatabase(folder, { seed: again })).close();
+    for (let starts = 0; starts < 2; starts++) await (await openFolder(folder, { seed: again })).close();
     expect(seeded).to.equal(1);
     expect(existsSync(path.join(folder, 'unfinished'))).to.be.false;
   });
 
-  it('of the program before opens and means the same', async () => {
+  it('of a program before opens and means the same: designs, swatches, photos and what the studio answered', async () => {
     const folder = path.join(above, 'before');
-    const first = migrations()[0]!;
-    const { db, close } = await openDatabase(folder);
-    await db.exec('drop schema public cascade; create schema public');
-    await db.exec(first.sql);
-    await db.exec(
-      'create table schema_migrations (number integer primary key); insert into schema_migrations values (1)',
-    );
+    const [first, ...later] = migrations().filter(({ number }) => number < 5);
+    const db = await openFolder(folder);
+    const swatch = SwatchSchema.parse({ id: randomUUID(), name: 'Plain', needle: 4 });
+    const studio = { house: null, answers: { c5f: 'a' }, motifs: {} };
     const older = { ...design, title: 'Before' };
-    await db.query(
-      `insert into designs (id, version, title, document, summary) values ($1, 2, $2, $3, '{}')`,
-      [design.id, design.title, JSON.stringify(design)],
-    );
-    await db.query(
-      `insert into revisions (design_id, version, document, saved_at) values ($1, 1, $2, now())`,
-      [design.id, JSON.stringify(older)],
-    );
-    await close();
-    const opened = await openDatabase(folder);
-    const { workroom } = appOn(opened.db);
-    const { answer } = await workroom.open(design.id);
-    expect(JSON.parse(answer.toString())).to.deep.include({
+    await db.tx(async (tx) => {
+      await tx.run('drop schema public cascade; create schema public');
+      await tx.run(first!.sql);
+      await tx.query(
+        `insert into designs (id, version, title, document, summary) values ($1, 2, $2, $3, '{}')`,
+        [design.id, design.title, JSON.stringify(design)],
+      );
+      await tx.query(
+        `insert into revisions (design_id, version, document, saved_at) values ($1, 1, $2, now())`,
+        [design.id, JSON.stringify(older)],
+      );
+      for (const { sql } of later) await tx.run(sql);
+      await tx.query('insert into swatches (id, document) values ($1, $2)', [
+        swatch.id,
+        JSON.stringify(swatch),
+      ]);
+      await tx.query(`insert into swatch_photos (swatch_id, type, bytes) values ($1, 'image/png', $2)`, [
+        swatch.id,
+        Buffer.from([1, 2, 3]),
+      ]);
+      await tx.query('insert into studio (document) values ($1)', [JSON.stringify(studio)]);
+      await tx.run(
+        'create table schema_migrations (number integer primary key); insert into schema_migrations values (4)',
+      );
+    });
+    await db.close();
+    const { workroom, close } = await appOn(await openFolder(folder));
+    const asStored = async (answer: Promise<{ answer: Buffer }>) =>
+      JSON.parse((await answer).answer.toString()) as { version: number; document: unknown };
+    expect(await asStored(workroom.designs.open(design.id))).to.deep.include({
       version: 2,
       document: JSON.parse(JSON.stringify(design)),
     });
-    expect(JSON.parse((await workroom.openEarlier(design.id, 1)).toString()).document.title).to.equal(
-      'Before',
+    const earlier = JSON.parse((await workroom.designs.openEarlier(design.id, 1)).toString());
+    expect(earlier.document.title).to.equal('Before');
+    expect(await asStored(workroom.swatches.open(swatch.id))).to.deep.include({
+      version: 1,
+      document: swatch,
+    });
+    expect((await workroom.swatches.store.list('made'))[0]!.summary).to.deep.equal(swatch);
+    expect(Buffer.from((await workroom.photos.photo(swatch.id))!.bytes)).to.deep.equal(
+      Buffer.from([1, 2, 3]),
     );
-    await opened.close();
+    expect(await asStored(workroom.studio.open(THE_STUDIO))).to.deep.include({
+      version: 1,
+      document: studio,
+    });
+    await close();
   });
 
   describe('is taken by one server alone', () => {

@@ -308,21 +308,33 @@ export async function fuzz(url: string, requests: number, seed: number, together
         return ['POST', '/fit', make.piece()];
       case 13:
         return [
-          'PATCH',
-          '/studio',
+          'POST',
+          '/studio/changes',
           {
-            motifs: {
-              [make.one(['a', randomUUID(), design.id, '__proto__'])]: make.one([
-                { name: 'Fuzzed', rows: make.chart().rows, own: [] },
-                null,
-              ]),
-            },
+            base: 1 + make.below(8),
+            changes: [
+              {
+                id: randomUUID(),
+                label: 'fuzzed',
+                steps: [
+                  {
+                    kind: 'set',
+                    path: ['motifs', make.one(['a', randomUUID(), design.id, '__proto__'])],
+                    now: make.one([{ name: 'Fuzzed', rows: make.chart().rows, own: [] }, undefined, null]),
+                  },
+                ],
+              },
+            ],
           },
         ];
       case 15: {
         const reading = () => ({ count: 1 + make.below(40), over: 1000 * (1 + make.below(200)) });
         const after = { stitches: [reading(), reading()], rows: [reading()] };
-        return ['PUT', `/swatches/${id}`, { swatch: { id, name: 'Fuzzed', after, needle: make.below(12) } }];
+        const document = { id, name: 'Fuzzed', after, needle: make.below(12) };
+        return make.one<[string, string, object]>([
+          ['POST', '/swatches', { document }],
+          ['PUT', `/swatches/${id}`, { base: 1 + make.below(3), document }],
+        ]);
       }
       case 16:
         return [

@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import request from 'supertest';
 import { thinned } from '../src/store/thinning.js';
-import { appOn, someDesign, stitchChange, testApp, titleChange } from './support.js';
+import { appOn, someDesign, stitchChange, testApp, titleChange, onEither, type Api } from './support.js';
 
 const MINUTE = 60_000;
 const HOUR = 60 * MINUTE;
@@ -39,12 +39,12 @@ describe('versions thinned by age', () => {
   });
 });
 
-describe('the history of a design', () => {
-  let api: Awaited<ReturnType<typeof testApp>>;
+onEither('the history of a design', (open) => {
+  let api: Api;
   before(async () => {
-    api = await testApp();
+    api = await testApp(open);
   });
-  after(() => api.db.close());
+  after(() => api.close());
 
   it('is listed with what was done, opened as it was, named, and outlives the hours', async () => {
     const design = someDesign('First');
@@ -74,14 +74,14 @@ describe('the history of a design', () => {
     await request(api.app).put(`${at}/revisions/2`).send({ name: '' }).expect(400);
 
     // A day passes; the next save takes a snapshot of what was, and lets the small steps go.
-    for (const table of ['changes', 'snapshots', 'designs'])
+    for (const table of ['changes', 'snapshots', 'documents'])
       await api.db.query(`update ${table} set saved_at = saved_at - interval '25 hours'`);
-    const { workroom, app } = appOn(api.db);
+    const { workroom, app } = await appOn(api.db);
     await request(app)
       .post(`${at}/changes`)
       .send({ base: 3, changes: [stitchChange(1, 'p', 'k')] })
       .expect(200);
-    const left = await workroom.moments(design.id);
+    const left = await workroom.designs.moments(design.id);
     expect(left.map((m) => [m.version, m.name])).to.deep.equal([
       [4, null],
       [3, null],
@@ -109,18 +109,20 @@ describe('the history of a design', () => {
     await request(api.app).post('/api/designs').send({ document: design }).expect(201);
     const saves = 650;
     for (let base = 1; base <= saves; base++)
-      await api.workroom.save(
+      await api.workroom.designs.save(
         design.id,
         'changes',
         Buffer.from(
           JSON.stringify({ base, changes: [stitchChange(0, base % 2 ? 'p' : 'k', base % 2 ? 'k' : 'p')] }),
         ),
       );
-    expect(await api.workroom.moments(design.id)).to.have.length(saves + 1);
-    const { rows } = await api.db.query('select version from snapshots where design_id = $1', [design.id]);
+    expect(await api.workroom.designs.moments(design.id)).to.have.length(saves + 1);
+    const rows = await api.db.query('select version from snapshots where document_id = $1', [design.id]);
     expect(rows).to.have.length.within(2, 3);
     for (const version of [2, 333, saves]) {
-      const { document } = JSON.parse((await api.workroom.openEarlier(design.id, version)).toString());
+      const { document } = JSON.parse(
+        (await api.workroom.designs.openEarlier(design.id, version)).toString(),
+      );
       expect(document.charts[0].rows[0][0]).to.equal(version % 2 ? 'p' : 'k');
     }
   });

@@ -13,7 +13,7 @@ import { randomUUID } from 'node:crypto';
 import { demoDesigns } from '../src/demo/designs.js';
 import { getDocument } from 'pdfjs-dist/legacy/build/pdf.mjs';
 import request from 'supertest';
-import { testApp } from './support.js';
+import { testApp, type Api } from './support.js';
 
 /** Files are taken apart by pdf.js, a reader of PDF that has nothing to do with what made them. */
 
@@ -69,11 +69,11 @@ const designOf = (sheet: object = {}, charts = [tall], title = 'Tarn wrap'): Des
 });
 
 describe('a sheet as a PDF', () => {
-  let api: Awaited<ReturnType<typeof testApp>>;
+  let api: Api;
   before(async () => {
     api = await testApp();
   });
-  after(() => api.db.close());
+  after(() => api.close());
 
   const made = async (document: unknown) => {
     const answer = await request(api.app)

@@ -25,10 +25,16 @@ export interface Launched {
   said: () => string;
 }
 
-export function launch(folder: string, port: number): Launched {
+/** Where a program keeps its workroom: a folder, or the address of a database. */
+export type Place = string;
+
+const settingsOf = (place: Place): Record<string, string> =>
+  place.startsWith('postgres:') ? { DATABASE_URL: place } : { CORDELINA_DATA: place, DATABASE_URL: '' };
+
+export function launch(place: Place, port: number): Launched {
   const child = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
     cwd: root,
-    env: { ...process.env, CORDELINA_DATA: folder, PORT: String(port) },
+    env: { ...process.env, ...settingsOf(place), PORT: String(port) },
     stdio: ['ignore', 'pipe', 'pipe'],
   });
   let text = '';
@@ -41,9 +47,9 @@ export interface Running extends Launched {
   url: string;
 }
 
-export async function start(folder: string): Promise<Running> {
+export async function start(place: Place): Promise<Running> {
   const port = await freePort();
-  const launched = launch(folder, port);
+  const launched = launch(place, port);
   const url = `http://127.0.0.1:${port}/api`;
   for (let tries = 0; tries < 900; tries++) {
     if (launched.child.exitCode !== null) throw new Error(`the server stopped: ${launched.said()}`);

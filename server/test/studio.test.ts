@@ -1,22 +1,42 @@
 import { randomUUID } from 'node:crypto';
-import { houseOf, inHouse, SettingsSchema } from '@cordelina/core';
+import { houseOf, inHouse, SettingsSchema, type Step, type Studio } from '@cordelina/core';
 import { expect } from 'chai';
 import request from 'supertest';
 import { someDesign } from './someDesign.js';
-import { appOn, testApp } from './support.js';
+import { appOn, onEither, testApp, type Api } from './support.js';
 
-describe('the studio', () => {
-  let api: Awaited<ReturnType<typeof testApp>>;
+interface Stored {
+  document: Studio;
+  version: number;
+}
+
+onEither('the studio', (open) => {
+  let api: Api;
   before(async () => {
-    api = await testApp();
+    api = await testApp(open);
   });
-  after(() => api.db.close());
-  const change = (patch: object, status = 200) =>
-    request(api.app).patch('/api/studio').send(patch).expect(status);
-  const now = async () => (await request(api.app).get('/api/studio').expect(200)).body as unknown;
+  after(() => api.close());
+  const stored = async (app = api.app) => (await request(app).get('/api/studio').expect(200)).body as Stored;
+  const now = async () => (await stored()).document;
+  const send = (base: number, steps: Step[]) =>
+    request(api.app)
+      .post('/api/studio/changes')
+      .send({ base, changes: [{ id: randomUUID(), label: 'the studio', steps }] });
+  /** A change of what there is now. */
+  const change = async (path: string[], value: unknown, status = 200) => {
+    const { document, version } = await stored();
+    const was = path.reduce<unknown>(
+      (bag, key) => (bag as Record<string, unknown> | undefined)?.[key],
+      document,
+    );
+    return send(version, [{ kind: 'set', path, was, now: value }]).expect(status);
+  };
 
   it('begins without a house style and without answers', async () => {
-    expect(await now()).to.deep.equal({ house: null, answers: {}, motifs: {} });
+    expect(await stored()).to.deep.include({
+      document: { house: null, answers: {}, motifs: {} },
+      version: 1,
+    });
   });
 
   it('keeps a house style, which a design is put in without losing what is its own', async () => {
@@ -25,7 +45,8 @@ describe('the studio', () => {
       settings: SettingsSchema.parse({ school: 'total-hold', hand: 'left-same-fabric' }),
     };
     const house = houseOf(design);
-    expect((await change({ house })).body).to.deep.equal({ house, answers: {}, motifs: {} });
+    await change(['house'], house);
+    expect(await now()).to.deep.equal({ house, answers: {}, motifs: {} });
     const other = someDesign('Other');
     const own = {
       ...other,
@@ -39,60 +60,64 @@ describe('the studio', () => {
     expect(inHouse(own, null)).to.equal(own);
   });
 
-  it('joins answers one by one, takes one away with null, and is there after a new start', async () => {
-    await change({ answers: { c5f: 'a', t4: 'b' } });
-    await change({ answers: { c5f: null, cr3: 'c' } });
-    const { answers } = (await now()) as { answers: object };
-    expect(answers).to.deep.equal({ t4: 'b', cr3: 'c' });
-    const again = await request(appOn(api.db).app).get('/api/studio').expect(200);
-    expect(again.body.answers).to.deep.equal(answers);
-    await Promise.all(Array.from({ length: 20 }, (_, i) => change({ answers: { [`n${i}`]: 'x' } })));
-    expect(Object.keys(((await now()) as { answers: object }).answers)).to.have.length(22);
+  it('keeps answers one by one, tells who comes late what was saved since, and is there after a new start', async () => {
+    await change(['answers', 'c5f'], 'a');
+    await change(['answers', 't4'], 'b');
+    await change(['answers', 'c5f'], undefined);
+    expect((await now()).answers).to.deep.equal({ t4: 'b' });
+    const late = await send(1, [{ kind: 'set', path: ['answers', 'cr3'], now: 'c' }]).expect(409);
+    expect(late.body.since).to.have.length(late.body.version - 1);
+    const again = await stored((await appOn(api.db)).app);
+    expect(again).to.deep.equal(await stored());
   });
 
-  it('keeps motifs one by one, across designs, and takes one away with null', async () => {
+  it('keeps motifs one by one, across designs, and no more than a studio has room for', async () => {
     const [one, two] = [randomUUID(), randomUUID()];
     const motif = {
       name: 'Little rope',
       rows: [['k', 'k'], [{ lean: 'left', front: ['k'], centre: [], back: ['k'] }]],
+      own: [],
     };
-    await change({ motifs: { [one]: motif } });
-    await change({ motifs: { [two]: { ...motif, name: 'Another' } } });
-    await change({ motifs: { [one]: null } });
-    const { motifs } = (await now()) as { motifs: Record<string, object> };
-    expect(motifs).to.deep.equal({ [two]: { ...motif, name: 'Another', own: [] } });
-    const hundred = Object.fromEntries(Array.from({ length: 100 }, () => [randomUUID(), motif]));
-    const full = await change({ motifs: hundred }, 413);
+    await change(['motifs', one], motif);
+    await change(['motifs', two], { ...motif, name: 'Another' });
+    await change(['motifs', one], undefined);
+    expect((await now()).motifs).to.deep.equal({ [two]: { ...motif, name: 'Another' } });
+    const { version } = await stored();
+    const hundred = Array.from({ length: 100 }, (): Step => ({
+      kind: 'set',
+      path: ['motifs', randomUUID()],
+      now: motif,
+    }));
+    const full = await send(version, hundred).expect(400);
     expect(full.body.error.message).to.contain('at most 100 motifs');
-    await change({ motifs: { [two]: null } });
   });
 
-  for (const [what, patch, status, path] of [
+  for (const [what, path, value] of [
     [
       'a motif whose rows are not equally wide',
-      { motifs: { '00000000-0000-4000-8000-00000000000a': { name: 'x', rows: [['k'], ['k', 'k']] } } },
-      400,
-      'motifs.00000000-0000-4000-8000-00000000000a.rows',
+      ['motifs', '00000000-0000-4000-8000-00000000000a'],
+      { name: 'x', rows: [['k'], ['k', 'k']], own: [] },
     ],
-    ['a field nobody knows', { colour: 'red' }, 400, ''],
+    ['a field nobody knows', ['colour'], 'red'],
+    ['a house style of another form', ['house'], { settings: { school: 'mine' }, sheet: {} }],
+    ['a part of the house style by itself', ['house', 'settings'], {}],
+    ['an answer that is no text', ['answers', 'c5f'], 3],
     [
-      'a house style of another form',
-      { house: { settings: { school: 'mine' }, sheet: {} } },
-      400,
-      'house.settings.school',
-    ],
-    ['an answer that is no text', { answers: { c5f: 3 } }, 400, 'answers.c5f'],
-    [
-      'more answers than a studio keeps',
-      { answers: Object.fromEntries(Array.from({ length: 1990 }, (_, i) => [`many${i}`, 'x'])) },
-      413,
-      'answers',
+      'what is written otherwise than it is kept',
+      ['motifs', '00000000-0000-4000-8000-00000000000a'],
+      { name: ' x ', rows: [['k']] },
     ],
   ] as const)
-    it(`refuses ${what} with ${status}, and nothing is changed`, async () => {
-      const before = await now();
-      const { body } = await change(patch, status);
-      expect(body.error.path ?? '').to.equal(path);
-      expect(await now()).to.deep.equal(before);
+    it(`refuses ${what}, says which change, and nothing is changed`, async () => {
+      const before = await stored();
+      const { body } = await change([...path], value, 400);
+      expect(body.error.path).to.equal('changes.0');
+      expect(body.error.message).to.contain('does not fit the studio');
+      expect(await stored()).to.deep.equal(before);
     });
+
+  it('is one: it is neither made nor taken out', async () => {
+    await request(api.app).post('/api/studio').send({ document: {} }).expect(404);
+    await request(api.app).delete('/api/studio').expect(404);
+  });
 });

@@ -10,7 +10,7 @@ import { ApiError } from '../src/work/faults.js';
 import { WorkPool } from '../src/work/pool.js';
 import { makeWorkers, type Workers } from '../src/work/workers.js';
 import type { GreedyJobs } from './greedy-jobs.js';
-import { someDesign, stitchChange, testApp } from './support.js';
+import { someDesign, stitchChange, testApp, type Api } from './support.js';
 
 /** The largest chart there may be, a crossing in every place. */
 const largest = (): Chart => {
@@ -23,7 +23,7 @@ const largest = (): Chart => {
 };
 
 describe('computation in threads of its own', () => {
-  let api: Awaited<ReturnType<typeof testApp>>;
+  let api: Api;
   let tight: Workers;
   before(async () => {
     api = await testApp();
@@ -35,13 +35,13 @@ describe('computation in threads of its own', () => {
   });
   after(async () => {
     await tight.close();
-    await api.db.close();
+    await api.close();
   });
 
   const hard = { chart: { ...largest(), across: { before: 0, after: 0, times: 2, least: 1 } } };
 
   it('is stopped at its deadline with 503, and the others go on meanwhile', async () => {
-    const app = createApp({ ...api, workers: tight, log: pino({ level: 'silent' }) });
+    const app = createApp({ workroom: api.workroom, workers: tight, log: pino({ level: 'silent' }) });
     const server = app.listen(0);
     await once(server, 'listening');
     const url = `http://127.0.0.1:${(server.address() as AddressInfo).port}/api`;
@@ -101,7 +101,11 @@ describe('computation in threads of its own', () => {
   });
 
   it('bounds the bodies that are read at one time', async () => {
-    const server = createApp({ ...api, workers: tight, log: pino({ level: 'silent' }) }).listen(0);
+    const server = createApp({
+      workroom: api.workroom,
+      workers: tight,
+      log: pino({ level: 'silent' }),
+    }).listen(0);
     await once(server, 'listening');
     const { port } = server.address() as AddressInfo;
     const open = Array.from({ length: 6 }, () =>
@@ -139,6 +143,7 @@ describe('events', () => {
     let heard = '';
     while (!heard.includes('data:')) heard += new TextDecoder().decode((await reader.read()).value);
     expect(JSON.parse(/data: (.*)/.exec(heard)![1]!)).to.deep.equal({
+      of: 'design',
       id: design.id,
       kind: 'made',
       version: 1,
@@ -146,7 +151,7 @@ describe('events', () => {
     away.abort();
     server.closeAllConnections();
     server.close();
-    await api.db.close();
+    await api.close();
   });
 });
 

@@ -6,10 +6,11 @@ import { NewerPage } from './shell/NewerPage.js';
 import { NotFound } from './shell/NotFound.js';
 import { RoomAway, RoomBoundary } from './shell/RoomBoundary.js';
 import { browser } from './store/browser.js';
-import { listen } from './store/events.js';
+import { hear } from './store/hearing.js';
 import { store } from './store/index.js';
-import { onKeeping } from './store/keeping.js';
-import { sendAll } from './store/post.js';
+import { listen } from './sync/events.js';
+import { onKeeping } from './sync/keeping.js';
+import { sendAll } from './sync/post.js';
 import { meetStudio } from './store/studio.js';
 import './styles.css';
 import { layColours } from './ui/inks.js';
@@ -74,10 +75,13 @@ const router = createBrowserRouter([
 layColours(document.documentElement);
 onKeeping((keeping) => store.dispatch(browser.keeps(keeping)));
 registerPage(() => store.dispatch(browser.newerPage()));
-listen(store);
+listen(
+  (told) => store.dispatch(hear(told)),
+  // The browser itself tells when the network is back.
+  () => store.dispatch(hear({ kind: 'connected' })),
+);
 void store.dispatch(sendAll());
 void store.dispatch(meetStudio());
-window.addEventListener('online', () => void store.dispatch(meetStudio()));
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

@@ -26,12 +26,12 @@ import {
 } from '../src/bench/geometry.js';
 import { lexiconOf, notRead, readEntry, type Lexicon } from '../src/bench/entry.js';
 import { readRepeat, repeatText } from '../src/bench/repeat-text.js';
-import { newId } from '../src/store/newId.js';
+import { newId } from '../src/sync/newId.js';
 import { bench, selectionOf } from '../src/store/bench.js';
 import { edit, onBench, redo, takeBack, undo } from '../src/store/editing.js';
 import { makeStore } from '../src/store/index.js';
-import { emptyBox, outbox } from '../src/store/outbox.js';
-import { makePage } from '../src/store/post.js';
+import { emptyBox, outbox } from '../src/sync/outbox.js';
+import { makePage } from '../src/sync/post.js';
 
 describe('keys typed on the chart', () => {
   const lexicon: Lexicon = { school: 'front-back', hand: 'right', side: 'RS', named: new Map() };
@@ -237,7 +237,7 @@ describe('the bench', () => {
   const laid = () => {
     const store = makeStore(makePage(() => Promise.resolve('tab')));
     store.dispatch(bench.cleared({ id: design.id }));
-    store.dispatch(outbox.opened(emptyBox(design, 4, '')));
+    store.dispatch(outbox.opened(emptyBox('design', design.id, design, 4, '')));
     return store;
   };
   type Store = ReturnType<typeof laid>;

@@ -12,23 +12,14 @@ import {
   type Stitch,
 } from '@cordelina/core';
 import { expect } from 'chai';
-import { openDB } from 'idb';
-import { listDesigns } from '../src/store/api.js';
+import { listDesigns } from '../src/sync/server.js';
 import { bench } from '../src/store/bench.js';
 import { choose, edit, onBench, redo, undo } from '../src/store/editing.js';
 import { makeStore } from '../src/store/index.js';
-import { kept, keptDesigns } from '../src/store/keeping.js';
-import { outbox } from '../src/store/outbox.js';
-import {
-  closeIdle,
-  flush,
-  layDown,
-  layDownAnew,
-  makePage,
-  openDesign,
-  pull,
-  sendAll,
-} from '../src/store/post.js';
+import { kept, keptWork } from '../src/sync/keeping.js';
+import { boxOf, outbox } from '../src/sync/outbox.js';
+import { closeIdle, flush, layDown, layDownAnew, makePage, pull, sendAll } from '../src/sync/post.js';
+import { openDesign } from '../src/store/open-design.js';
 import { TestServer } from './server.js';
 
 const cloth = startChart({ columns: 6, rows: 3, construction: 'flat', ground: 'p' });
@@ -55,7 +46,7 @@ describe('saving', () => {
     await quiet(40);
     alive.delete(tab);
   };
-  const box = (store: Store, id = design.id) => store.getState().outbox[id]!;
+  const box = (store: Store, id = design.id) => boxOf(store.getState().outbox, 'design', id)!;
   const firsts = (of: Design | undefined) => of?.charts[0]!.rows.map((row) => row[0]);
   const set = (row: number, stitch: Stitch) =>
     edit(`row ${row + 1}`, (c) => placeStitches(c, row, 0, [stitch]));
@@ -301,7 +292,7 @@ describe('saving', () => {
       const store = await clashed();
       expect(firsts(server.document(design.id))).to.deep.equal(['ktbl', 'ktbl', 'k']);
       expect(box(store).choices.map((c) => c.label)).to.deep.equal(['Row 1', 'Row 2']);
-      store.dispatch(choose([box(store).choices[1]!.id]));
+      store.dispatch(choose(box(store), [box(store).choices[1]!.id]));
       await settled(store, 'saved');
       expect(firsts(server.document(design.id))).to.deep.equal(['ktbl', 'mb', 'k']);
       expect(box(store).choices).to.deep.equal([]);
@@ -321,7 +312,12 @@ describe('saving', () => {
       expect(box(later).choices.map((c) => c.steps.map((s) => s.kind === 'cells' && s.row))).to.deep.equal([
         [1],
       ]);
-      later.dispatch(choose(box(later).choices.map((c) => c.id)));
+      later.dispatch(
+        choose(
+          box(later),
+          box(later).choices.map((c) => c.id),
+        ),
+      );
       await settled(later, 'saved');
       expect(firsts(server.document(design.id))).to.deep.equal(['p', 'k', 'p', 'k']);
     });
@@ -338,12 +334,13 @@ describe('saving', () => {
           done: [mine],
           undone: [],
           choices: [],
+          out: false,
         }),
       );
       await settled(store, 'saved');
       expect(server.document(design.id)!.title).to.equal('Theirs');
       expect(box(store).choices.map((c) => c.label)).to.deep.equal(['Title']);
-      store.dispatch(choose([]));
+      store.dispatch(choose(box(store), []));
       expect(box(store).choices).to.deep.equal([]);
     });
   });
@@ -373,11 +370,11 @@ describe('saving', () => {
     server.away = true;
     const fresh = { ...design, id: `00000000-0000-4000-8000-${String(++made).padStart(12, '0')}` };
     const store = makeStore(makePage(() => Promise.resolve('maker')));
-    await store.dispatch(layDown(fresh));
+    await store.dispatch(layDown('design', fresh.id, fresh));
     await store.dispatch(openDesign(fresh.id));
     store.dispatch(set(0, 'k'));
     await settled(store, 'away', fresh.id);
-    expect((await keptDesigns()).find((d) => d.id === fresh.id)).to.deep.include({
+    expect((await keptWork()).find((d) => d.id === fresh.id)).to.deep.include({
       waits: true,
       isNew: true,
     });
@@ -412,27 +409,6 @@ describe('saving', () => {
     store.dispatch(undo());
     await settled(store, 'saved');
     expect(firsts(server.document(design.id))).to.deep.equal(['p', 'p', 'p']);
-  });
-
-  it('takes over what the program before kept, in either of its forms', async () => {
-    const old = await openDB('cordelina', 1, { upgrade: (db) => void db.createObjectStore('designs') });
-    const rows = design.charts[0]!.rows;
-    const [was, now] = [[rows[1]!], [['mb', ...rows[1]!.slice(1)]]];
-    const document = {
-      ...design,
-      title: 'Old',
-      charts: [{ ...design.charts[0]!, rows: [rows[0], now[0], rows[2]] }],
-    };
-    const steps = [
-      { kind: 'head', was: { title: 'Trial' }, now: { title: 'Old' } },
-      { kind: 'rows', chart: 0, at: 1, was, now },
-    ];
-    await old.put('designs', { document, base: 1, unsaved: [{ label: '', steps }] }, design.id);
-    old.close();
-    const store = await opened();
-    await settled(store, 'saved');
-    expect(server.document(design.id)!.title).to.equal('Old');
-    expect(firsts(server.document(design.id))).to.deep.equal(['p', 'mb', 'p']);
   });
 
   it('goes on when the browser keeps nothing', async () => {

@@ -1,35 +1,76 @@
-import { StudioSchema } from '@cordelina/core';
+import 'fake-indexeddb/auto';
+import { EMPTY_STUDIO, THE_STUDIO } from '@cordelina/core';
 import { expect } from 'chai';
-import { changeStudio, meetStudio } from '../src/store/studio.js';
+import { changeStudio, meetStudio, studioIn, withOne } from '../src/store/studio.js';
 import { makeStore } from '../src/store/index.js';
+import { makePage, pull, sendAll } from '../src/sync/post.js';
+import { keepNothing, TestServer } from './server.js';
 
 describe('the studio', () => {
   const fetched = globalThis.fetch;
+  let server: TestServer;
+  let tabs = 0;
+  const opened = async () => {
+    const store = makeStore(makePage(() => Promise.resolve(`studio ${++tabs}`)));
+    await store.dispatch(meetStudio());
+    return store;
+  };
+  type Store = Awaited<ReturnType<typeof opened>>;
+  const answer = (store: Store, word: string, id: string) =>
+    store.dispatch(
+      changeStudio(`what ${word} means`, (studio) => ({
+        ...studio,
+        answers: withOne(studio.answers, word, id),
+      })),
+    );
+  const answers = (store: Store) => studioIn(store.getState()).answers;
+  beforeEach(async () => {
+    await keepNothing();
+    server = new TestServer();
+    server.add(EMPTY_STUDIO, 'studio');
+    globalThis.fetch = server.fetch as typeof fetch;
+  });
   after(() => (globalThis.fetch = fetched));
 
   it('is sent what it has not had, once, and after the server was away', async () => {
-    const sent: unknown[] = [];
-    let isAway = true;
-    let studio = StudioSchema.parse({});
-    globalThis.fetch = (_url, init) => {
-      if (isAway) return Promise.reject(new TypeError('away'));
-      if (init?.method === 'PATCH') {
-        const patch = JSON.parse(init.body as string) as { answers: Record<string, string> };
-        sent.push(patch);
-        studio = { ...studio, answers: { ...studio.answers, ...patch.answers } };
-      }
-      return Promise.resolve(Response.json(studio));
-    };
-    const { dispatch, getState } = makeStore();
-    await dispatch(changeStudio({ answers: { c5f: 'a' } }));
-    expect(getState().studio.studio.answers).to.deep.equal({ c5f: 'a' });
-    isAway = false;
-    await dispatch(meetStudio());
-    expect(sent).to.deep.equal([{ answers: { c5f: 'a' } }]);
-    // What another browser has answered since stands: nothing old is sent over it.
-    studio = { ...studio, answers: { c5f: 'b' } };
-    await dispatch(meetStudio());
-    expect(sent).to.have.length(1);
-    expect(getState().studio.studio.answers).to.deep.equal({ c5f: 'b' });
+    const store = await opened();
+    server.away = true;
+    await answer(store, 'c5f', 'a');
+    expect(answers(store)).to.deep.equal({ c5f: 'a' });
+    expect(server.studio().answers).to.deep.equal({});
+    server.away = false;
+    await store.dispatch(sendAll());
+    expect(server.studio().answers).to.deep.equal({ c5f: 'a' });
+    expect(server.sent).to.equal(1);
+    await store.dispatch(sendAll());
+    expect(server.sent).to.equal(1);
+  });
+
+  it('keeps what two browsers answered at once; of one question the later answer stands', async () => {
+    const [one, two] = [await opened(), await opened()];
+    await answer(one, 't4', 'mine');
+    await answer(one, 'c5f', 'a');
+    await answer(two, 'c5f', 'b');
+    expect(server.studio().answers).to.deep.equal({ t4: 'mine', c5f: 'b' });
+    await one.dispatch(pull(THE_STUDIO));
+    for (const store of [one, two]) expect(answers(store)).to.deep.equal({ t4: 'mine', c5f: 'b' });
+    expect(two.getState().outbox[THE_STUDIO]!.choices).to.deep.equal([]);
+  });
+
+  it('says what it has no room for, and what it was never told', async () => {
+    const store = await opened();
+    await store.dispatch(
+      changeStudio('too much', (studio) => ({
+        ...studio,
+        answers: Object.fromEntries(Array.from({ length: 2001 }, (_, i) => [`w${i}`, 'x'])),
+      })),
+    );
+    expect(store.getState().workroom.message).to.contain('at most 2000 answers');
+    expect(answers(store)).to.deep.equal({});
+    await keepNothing();
+    server.away = true;
+    const cold = makeStore(makePage(() => Promise.resolve('cold')));
+    await answer(cold, 'c5f', 'a');
+    expect(cold.getState().workroom.message).to.contain('The server is away');
   });
 });

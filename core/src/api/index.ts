@@ -1,5 +1,4 @@
 export * from './compute.js';
 export * from './designs.js';
 export * from './documents.js';
-export * from './studio.js';
 export * from './swatches.js';

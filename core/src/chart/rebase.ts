@@ -16,14 +16,35 @@ export interface Rebased {
  */
 export function rebase(design: Design, changes: readonly Change[], over: readonly Step[]): Rebased {
   const books = booksOf(design, over, ...changes.map((c) => c.steps));
+  return rebaseWith(design, changes, over, {
+    apply: applySteps,
+    map: (mine, other) => mapSteps(mine, other, books),
+  });
+}
+
+/** How the steps of a kind of document are done and mapped. */
+interface How<D> {
+  /** @throws StepMisfit */
+  apply: (document: D, steps: readonly Step[]) => D;
+  /** Two runs of steps from one document, each as it is to be done after the other. @throws Clash */
+  map: (mine: readonly Step[], other: readonly Step[]) => { mine: Step[]; other: Step[] };
+}
+
+/** The same for any kind of document. */
+export function rebaseWith<D>(
+  document: D,
+  changes: readonly Change[],
+  over: readonly Step[],
+  { apply, map }: How<D>,
+): Rebased {
   const kept: Change[] = [];
   const aside: Change[] = [];
   let rest: Step[] = [...over];
-  let state = applySteps(design, over);
+  let state = apply(document, over);
   for (const change of changes) {
     try {
-      const { mine, other } = mapSteps(change.steps, rest, books);
-      const next = mine.length ? applySteps(state, mine) : state;
+      const { mine, other } = map(change.steps, rest);
+      const next = mine.length ? apply(state, mine) : state;
       state = next;
       rest = other;
       if (mine.length) kept.push({ ...change, steps: mine });

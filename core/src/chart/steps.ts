@@ -270,8 +270,8 @@ type Bag = Readonly<Record<string, unknown>>;
 
 const isBag = (v: unknown): v is Bag => typeof v === 'object' && v !== null && !Array.isArray(v);
 
-/** The value at a path replaced; what lies beside it is shared. */
-function replaced(target: Bag, path: readonly string[], was: unknown, now: unknown): Bag {
+/** The value at a path replaced; what lies beside it is shared. @throws StepMisfit when it is not what was to be there */
+export function replaced(target: Bag, path: readonly string[], was: unknown, now: unknown): Bag {
   const [key, ...rest] = path as [string, ...string[]];
   const held = Object.hasOwn(target, key) ? target[key] : undefined;
   if (rest.length) {

@@ -59,28 +59,6 @@ export const StudioSchema = z.strictObject({
 });
 export type Studio = Readonly<z.infer<typeof StudioSchema>>;
 
-/** What is to change: the house style as a whole, answers and motifs one by one; null takes one away. */
-export const StudioPatchSchema = z.strictObject({
-  house: HouseSchema.nullable().optional(),
-  answers: z
-    .record(word, meaning.nullable())
-    .refine((all) => Object.keys(all).length <= MOST_ANSWERS, `At most ${MOST_ANSWERS} answers at once.`)
-    .optional(),
-  motifs: z.record(z.uuid(), OwnMotifSchema.nullable()).refine(fewMotifs, TOO_MANY).optional(),
-});
-export type StudioPatch = Readonly<z.infer<typeof StudioPatchSchema>>;
-
-/** The studio with a change made. @throws ZodError when it would keep too many answers or motifs */
-export function withPatch(studio: Studio, patch: StudioPatch): Studio {
-  const answers = { ...studio.answers, ...patch.answers };
-  const motifs = { ...studio.motifs, ...patch.motifs };
-  return StudioSchema.parse({
-    house: patch.house === undefined ? studio.house : patch.house,
-    answers: Object.fromEntries(Object.entries(answers).filter(([, id]) => id !== null)),
-    motifs: Object.fromEntries(Object.entries(motifs).filter(([, motif]) => motif !== null)),
-  });
-}
-
 /** The house style that a design is written in. */
 export function houseOf({ settings, sheet }: Design): House {
   const { names: _names, colours: _colours, meant: _meant, ...written } = settings;

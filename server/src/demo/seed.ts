@@ -1,16 +1,19 @@
-import { summarise } from '@cordelina/core';
-import type { DesignStore } from '../store/designs.js';
+import { SWATCH, summarise, THE_STUDIO } from '@cordelina/core';
+import { type Db } from '../store/db.js';
+import { DocumentStore } from '../store/documents.js';
 import { pack } from '../store/packing.js';
-import type { SwatchStore } from '../store/swatches.js';
 import { demoDesigns } from './designs.js';
 import { demoSwatches } from './swatches.js';
 
 /** Puts the demo designs and their swatches into a new, empty workroom. */
-export async function seedDemo(store: DesignStore, swatches: SwatchStore): Promise<void> {
+export async function seedDemo(db: Db): Promise<void> {
+  const designs = new DocumentStore(db, THE_STUDIO, 'design');
   for (const design of demoDesigns()) {
-    await store.create(design.id, design.title, pack(design));
-    await store.keepSummary(design.id, 1, summarise(design));
+    await designs.create(design.id, design.title, pack(design));
+    await designs.keepSummary(design.id, 1, summarise(design));
   }
+  const swatches = new DocumentStore(db, THE_STUDIO, 'swatch', SWATCH.most);
   // The first of them was knitted last.
-  for (const swatch of demoSwatches().reverse()) await swatches.save(swatch);
+  for (const swatch of demoSwatches().reverse())
+    await swatches.create(swatch.id, swatch.name, pack(swatch), JSON.stringify(swatch));
 }

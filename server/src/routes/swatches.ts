@@ -1,9 +1,9 @@
-import { LARGEST_SWATCH, SwatchRequest } from '@cordelina/core';
 import { Router } from 'express';
-import { z } from 'zod';
-import type { PhotoType, SwatchStore } from '../store/swatches.js';
-import { ApiError, parsed, parsedJson } from '../work/faults.js';
-import { bytesOf, jsonBytes, photoBytes } from './bodies.js';
+import type { PhotoType } from '../store/photos.js';
+import { ApiError } from '../work/faults.js';
+import type { Workroom } from '../workroom/index.js';
+import { photoBytes } from './bodies.js';
+import { collectionRoutes, idIn } from './documents.js';
 
 /** How files of each type begin: what a file calls itself is not believed. */
 const BEGINNINGS: Readonly<Record<PhotoType, (bytes: Buffer) => boolean>> = {
@@ -20,41 +20,42 @@ function typeOf(bytes: Buffer): PhotoType {
   return type;
 }
 
-const idOf = (params: unknown) => parsed(z.strictObject({ id: z.uuid() }), params).id;
+const NO_SWATCH = 'This swatch is not in the workroom.';
 
-/** The swatch book, and the photos in it. */
-export function swatchRoutes(swatches: SwatchStore): Router {
+/** The swatch book: listed whole, with when each photo was put there; whatever is done to documents; and the photos. */
+export function swatchRoutes({ swatches, photos }: Workroom): Router {
   const router = Router();
   router.get('/', async (_req, res) => {
-    res.json({ swatches: await swatches.list() });
-  });
-  router.put('/:id', jsonBytes, async (req, res) => {
-    const id = idOf(req.params);
-    const bytes = bytesOf(req);
-    if (bytes.length > LARGEST_SWATCH) throw new ApiError(413, 'That is more than a swatch holds.');
-    const { swatch } = parsed(SwatchRequest, parsedJson(bytes));
-    if (swatch.id !== id) throw new ApiError(400, 'The swatch has another id than the address.', 'swatch.id');
-    res.json({ savedAt: await swatches.save(swatch) });
-  });
-  router.delete('/:id', async (req, res) => {
-    await swatches.remove(idOf(req.params));
-    res.status(204).end();
+    const [rows, times] = await Promise.all([swatches.store.list('made'), photos.times()]);
+    res.json({
+      swatches: rows.map(({ id, version, savedAt, summary }) => ({
+        swatch: summary,
+        version,
+        savedAt,
+        photoAt: times.get(id) ?? null,
+      })),
+    });
   });
 
   router.put('/:id/photo', photoBytes, async (req, res) => {
-    const id = idOf(req.params);
+    const id = idIn(req);
     const bytes: unknown = req.body;
     if (!Buffer.isBuffer(bytes) || !bytes.length)
       throw new ApiError(400, 'There is no photo in this request.');
-    res.json({ photoAt: await swatches.savePhoto(id, { type: typeOf(bytes), bytes }) });
+    const photoAt = await photos.save(id, { type: typeOf(bytes), bytes });
+    if (photoAt === null) throw new ApiError(404, NO_SWATCH);
+    res.json({ photoAt });
   });
   router.get('/:id/photo', async (req, res) => {
-    const { type, bytes } = await swatches.photo(idOf(req.params));
-    res.type(type).set('Cache-Control', 'private, no-cache').send(Buffer.from(bytes));
+    const photo = await photos.photo(idIn(req));
+    if (!photo) throw new ApiError(404, 'This swatch has no photo.');
+    res.type(photo.type).set('Cache-Control', 'private, no-cache').send(Buffer.from(photo.bytes));
   });
   router.delete('/:id/photo', async (req, res) => {
-    await swatches.removePhoto(idOf(req.params));
+    await photos.remove(idIn(req));
     res.status(204).end();
   });
+
+  router.use(collectionRoutes(swatches));
   return router;
 }

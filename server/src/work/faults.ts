@@ -13,10 +13,10 @@ export class ApiError extends Error {
   }
 }
 
-/** A design whose stored document cannot be read: the fault is ours, and the others are unharmed. */
-export class DamagedDesign extends ApiError {
-  constructor(why: string) {
-    super(500, `What is stored of this design cannot be read (${why}). The other designs are not affected.`);
+/** What is stored of a document cannot be read: the fault is ours, and the others are unharmed. */
+export class DamagedDocument extends ApiError {
+  constructor(of: string, why: string) {
+    super(500, `What is stored of this ${of} cannot be read (${why}). No other is affected.`);
   }
 }
 

@@ -1,24 +1,25 @@
 import { randomUUID } from 'node:crypto';
 import { isMainThread } from 'node:worker_threads';
 import {
-  applyChange,
   applyStep,
+  ChangesRequest,
   DocumentError,
-  readDesign,
-  stepsBetween,
-  stepsOf,
+  KINDS,
+  MakeRequest,
+  ReplaceRequest,
   StepMisfit,
+  stepsOf,
   type Change,
   type Design,
-  MakeRequest,
-  ChangesRequest,
-  ReplaceRequest,
+  type DocumentOf,
+  type Kind,
+  type KindName,
 } from '@cordelina/core';
 import { LRUCache } from 'lru-cache';
 import { z } from 'zod';
-import type { Saving, Snapshot, Source } from '../store/designs.js';
-import { pack as packed, unpack } from '../store/packing.js';
-import { ApiError, DamagedDesign, outcome, parsed, parsedJson, type Outcome } from './faults.js';
+import type { Saving, Snapshot, Source } from '../store/documents.js';
+import { pack as packed, Spoiled, unpack } from '../store/packing.js';
+import { ApiError, DamagedDocument, outcome, parsed, parsedJson, type Outcome } from './faults.js';
 
 /**
  * Keeps the documents that are in use, so that a save need not read the whole of one. A document is known by a
@@ -32,77 +33,111 @@ const MOST_STITCHES = isMainThread ? 400_000 : 6_000_000;
 /** A larger document is the thread's. */
 const MOST_OF_ONE = isMainThread ? 8_000 : MOST_STITCHES;
 
-const documents = new LRUCache<string, Design>({
+/** A document of any kind. */
+type Document = DocumentOf[KindName];
+
+/** A document without charts counts as so many stitches. */
+const FIELDS_WEIGH = 500;
+
+const weightOf = (document: Document): number =>
+  'charts' in document
+    ? 1 + document.charts.reduce((sum, { rows }) => sum + rows.reduce((n, row) => n + row.length, 0), 0)
+    : FIELDS_WEIGH;
+
+const documents = new LRUCache<string, Document>({
   max: MOST_KEPT,
   maxSize: MOST_STITCHES,
   maxEntrySize: MOST_OF_ONE,
-  sizeCalculation: ({ charts }) =>
-    1 + charts.reduce((sum, { rows }) => sum + rows.reduce((n, row) => n + row.length, 0), 0),
+  sizeCalculation: weightOf,
 });
 
 // Marks of this thread, of this start: another's are unknown here.
 const here = randomUUID();
 let given = 0;
 
-function keep(design: Design): string {
+function keep(document: Document): string {
   const mark = `${here} ${++given}`;
-  documents.set(mark, design);
+  documents.set(mark, document);
   return mark;
 }
 
-/** Which document: one that is kept here, or what to make it from. */
+/** Which document, of which kind: one that is kept here, or what to make it from. */
 export interface Wanted {
+  of: KindName;
   mark?: string;
   source?: Source;
 }
 
+/** Whatever the kind, a document goes with it: the pairing is the caller's. */
+const kindOf = (of: KindName) => KINDS[of] as unknown as Kind<Document>;
+
 /** The document from a snapshot and the changes since. They were checked when they were saved. */
-function made({ snapshot, changes }: Source): Design {
-  const json = unpack(snapshot);
+function made(of: KindName, { snapshot, changes }: Source): Document {
   try {
-    const design = readDesign(JSON.parse(json));
-    return stepsOf(changes.flatMap((list) => JSON.parse(list) as Change[])).reduce(applyStep, design);
+    const json = unpack(snapshot);
+    const kind = kindOf(of);
+    const document = kind.read(JSON.parse(json));
+    const steps = stepsOf(changes.flatMap((list) => JSON.parse(list) as Change[]));
+    if (!steps.length) return document;
+    // A design is large: it is not looked over once more for every step.
+    return of === 'design' ? steps.reduce(applyStep, document as Design) : kind.apply(document, steps);
   } catch (error) {
-    if (error instanceof DocumentError || error instanceof StepMisfit || error instanceof SyntaxError)
-      throw new DamagedDesign(error.message);
+    if ([DocumentError, StepMisfit, SyntaxError, Spoiled].some((known) => error instanceof known))
+      throw new DamagedDocument(of, (error as Error).message);
     throw error;
   }
 }
 
 /** The wanted document and its mark; null when it is not kept and nothing came to make it from. */
-function got({ mark, source }: Wanted): { design: Design; mark: string } | null {
+function got({ of, mark, source }: Wanted): { document: Document; mark: string } | null {
   const kept = mark === undefined ? undefined : documents.get(mark);
-  if (kept) return { design: kept, mark: mark! };
+  if (kept) return { document: kept, mark: mark! };
   if (!source) return null;
-  const design = made(source);
-  return { design, mark: keep(design) };
+  const document = made(of, source);
+  return { document, mark: keep(document) };
 }
 
 /** The document asked for is not kept here: ask again with its source. */
 export type Unknown = { unknown: true };
 const UNKNOWN: Unknown = { unknown: true };
 
+/** What a list shows of a document where it shows all of it, as JSON; null where it shows what is worked out of it. */
+const listed = (of: KindName, document: Document): string | null =>
+  kindOf(of).isListedWhole ? JSON.stringify(document) : null;
+
+export interface Made {
+  /** The document's own id; null for a kind that has none. */
+  id: string | null;
+  title: string;
+  mark: string;
+  snapshot: Snapshot;
+  summary: string | null;
+}
+
+const asMade = (of: KindName, document: Document): Made => ({
+  id: 'id' in document ? document.id : null,
+  title: kindOf(of).titleOf(document),
+  mark: keep(document),
+  snapshot: packed(document),
+  summary: listed(of, document),
+});
+
 /** A new document out of a request. */
-export function make(
-  body: Uint8Array,
-): Outcome<{ id: string; title: string; mark: string; snapshot: Snapshot }> {
-  return outcome(() => {
-    const design = readDesign(parsed(MakeRequest, parsedJson(body)).document);
-    return { id: design.id, title: design.title, mark: keep(design), snapshot: packed(design) };
-  });
+export function make({ of, body }: { of: KindName; body: Uint8Array }): Outcome<Made> {
+  return outcome(() => asMade(of, kindOf(of).read(parsed(MakeRequest, parsedJson(body)).document)));
 }
 
 export function read(wanted: Wanted): Outcome<Unknown | { mark: string; json: string }> {
   return outcome(() => {
     const found = got(wanted);
-    return found ? { mark: found.mark, json: JSON.stringify(found.design) } : UNKNOWN;
+    return found ? { mark: found.mark, json: JSON.stringify(found.document) } : UNKNOWN;
   });
 }
 
 export function pack(wanted: Wanted): Outcome<Unknown | { mark: string; snapshot: Snapshot }> {
   return outcome(() => {
     const found = got(wanted);
-    return found ? { mark: found.mark, snapshot: packed(found.design) } : UNKNOWN;
+    return found ? { mark: found.mark, snapshot: packed(found.document) } : UNKNOWN;
   });
 }
 
@@ -134,37 +169,40 @@ export function save(asked: Save): Outcome<Saved> {
       return { stale: true, base: request.base, ids: (sent ?? []).map((c) => c.id) };
     const found = got(asked);
     if (!found) return UNKNOWN;
+    const kind = kindOf(asked.of);
     const changes = sent
       ? sent.slice(asked.known ?? 0)
-      : [replacing(found.design, (request as z.infer<typeof ReplaceRequest>).document, asked.id)];
-    const design = changes.reduce((state, change, i) => applied(state, change, i), found.design);
+      : [replacing(kind, found.document, (request as z.infer<typeof ReplaceRequest>).document, asked.id)];
+    const document = changes.reduce((state, change, i) => applied(kind, state, change, i), found.document);
     const label = changes.at(-1)!.label;
     return {
-      mark: keep(design),
+      mark: keep(document),
       saving: {
         ids: changes.map((c) => c.id),
         label: changes.length > 1 ? `${label} and ${changes.length - 1} more` : label,
         changes: JSON.stringify(changes),
-        title: design.title,
+        title: kind.titleOf(document),
+        summary: listed(asked.of, document),
       },
     };
   });
 }
 
-function applied(design: Design, change: Change, i: number): Design {
+function applied(kind: Kind<Document>, document: Document, { steps }: Change, i: number): Document {
   try {
-    return applyChange(design, change);
+    return kind.apply(document, steps);
   } catch (error) {
     if (!(error instanceof StepMisfit)) throw error;
-    throw new ApiError(400, `This change does not fit the design: ${error.message}`, `changes.${i}`);
+    throw new ApiError(400, `This change does not fit the ${kind.name}: ${error.message}`, `changes.${i}`);
   }
 }
 
 /** A whole document sent by a script, as a change. */
-function replacing(was: Design, sent: unknown, id: string): Change {
-  const now = readDesign(sent);
-  if (now.id !== id) throw new ApiError(400, 'The document has another id than the address.', 'document.id');
-  return { id: randomUUID(), label: 'replaced by a script', steps: stepsBetween(was, now) };
+function replacing(kind: Kind<Document>, was: Document, sent: unknown, id: string): Change {
+  const now = kind.read(sent);
+  if ('id' in now && now.id !== id)
+    throw new ApiError(400, 'The document has another id than the address.', 'document.id');
+  return { id: randomUUID(), label: 'replaced by a script', steps: kind.between(was, now) };
 }
 
 /** Tells that the thread has begun. */

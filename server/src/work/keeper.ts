@@ -28,7 +28,7 @@ export class Keeper {
   /** @throws ApiError as the thread does */
   async run<N extends keyof KeeperJobs>(name: N, asked: Asked<KeeperJobs, N>): Promise<Value<KeeperJobs, N>> {
     // What is packed is zipped: that is never small.
-    if (name !== 'pack' && isSmall(asked instanceof Uint8Array ? { body: asked } : (asked ?? {}))) {
+    if (name !== 'pack' && isSmall(asked ?? {})) {
       const done = (jobs[name] as (asked: unknown) => Outcome<Value<KeeperJobs, N>>)(asked);
       if ('fault' in done) throw new ApiError(done.fault.status, done.fault.message, done.fault.path);
       if (!('unknown' in (done.value as object))) return done.value;

@@ -52,8 +52,8 @@ import { bench, selectionOf } from '../store/bench.js';
 import { chartOnBench, edit, redo, undo, work } from '../store/editing.js';
 import { followsIn } from '../store/habits.js';
 import { store, useAppDispatch, type AppDispatch } from '../store/index.js';
-import { newId } from '../store/newId.js';
-import { changeStudio } from '../store/studio.js';
+import { newId } from '../sync/newId.js';
+import { changeStudio, studioIn, withOne } from '../store/studio.js';
 
 /** What was last copied, with the stitches of her own it uses; shared by all charts of this page. */
 let clipboard: { rows: readonly Row[]; own: Chart['own'] } | null = null;
@@ -295,11 +295,16 @@ function chartActs(dispatch: AppDispatch) {
       const { chart, block } = now();
       try {
         const motif = motifFrom(chart, block, name);
-        if (Object.keys(store.getState().studio.studio.motifs).length >= MOTIF_LIMITS.motifs)
+        if (Object.keys(studioIn(store.getState()).motifs).length >= MOTIF_LIMITS.motifs)
           throw new EditError(
             `The shelf holds ${MOTIF_LIMITS.motifs} motifs of your own. Take one off it first.`,
           );
-        void dispatch(changeStudio({ motifs: { [newId()]: motif } }));
+        void dispatch(
+          changeStudio(`motif ${motif.name}`, (studio) => ({
+            ...studio,
+            motifs: withOne(studio.motifs, newId(), motif),
+          })),
+        );
         dispatch(bench.said({ text: `“${motif.name}” stands on the motif shelf.`, tone: 'said' }));
       } catch (error) {
         if (!(error instanceof EditError)) throw error;

@@ -19,7 +19,7 @@ import { useCallback, useMemo, useState } from 'react';
 import type { Run } from '../store/bench.js';
 import { edit, editHead, make } from '../store/editing.js';
 import { useAppDispatch } from '../store/index.js';
-import { newId } from '../store/newId.js';
+import { newId } from '../sync/newId.js';
 import { useMends } from '../workers/useMends.js';
 import type { Acceptance } from './MeantButton.js';
 

@@ -2,7 +2,7 @@ import { acrossOf, sameValue, upOf, type Chart, type Design, LIMITS, type Stored
 import { format, isToday } from 'date-fns';
 import { Bookmark } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
-import { fetchMoment, listMoments, nameMoment, Refused, ServerAway, type Moment } from '../store/api.js';
+import { fetchMoment, listMoments, nameMoment, Refused, ServerAway, type Moment } from '../sync/server.js';
 import { chartIn } from '../store/bench.js';
 import { onBench, takeBack } from '../store/editing.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';

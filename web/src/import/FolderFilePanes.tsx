@@ -2,6 +2,7 @@ import { fileRead, questionsIn } from '@cordelina/core';
 import { useEffect, useMemo, type ReactNode } from 'react';
 import { Header } from '../shell/Header.js';
 import { answersFor, folder, type FolderFile } from '../store/folder.js';
+import { studioIn } from '../store/studio.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
 import { Button } from '../ui/Button.js';
 import { answeredIn } from './accept.js';
@@ -24,7 +25,7 @@ export function FolderFilePanes({
 }) {
   const dispatch = useAppDispatch();
   const ofFolder = useAppSelector((s) => s.folder.answers);
-  const ofHouse = useAppSelector((s) => s.studio.studio.answers);
+  const ofHouse = useAppSelector((s) => studioIn(s).answers);
   const { name, text, manner } = file;
   const options = useMemo(
     () => optionsOf(manner, answersFor(file, ofFolder, ofHouse)),

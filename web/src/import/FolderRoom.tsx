@@ -14,7 +14,7 @@ import { Link, useNavigate } from 'react-router';
 import { Header } from '../shell/Header.js';
 import { answersFor, folder, type FolderFile } from '../store/folder.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
-import { changeStudio } from '../store/studio.js';
+import { changeStudio, studioIn, withOne } from '../store/studio.js';
 import { Button } from '../ui/Button.js';
 import { Check } from '../ui/Field.js';
 import { saveFile } from '../ui/save-file.js';
@@ -38,7 +38,7 @@ function useFolderReading(except: string | null): {
 } {
   const dispatch = useAppDispatch();
   const { files, answers } = useAppSelector((s) => s.folder);
-  const house = useAppSelector((s) => s.studio.studio.answers);
+  const house = useAppSelector((s) => studioIn(s).answers);
   const worker = useRef<WorkerLink<WordsWorker>>(null);
   const [isStopped, setIsStopped] = useState(false);
   const next = files.find((f) => !f.read && f.name !== except);
@@ -84,7 +84,7 @@ function useFolderReading(except: string | null): {
 function useTaking() {
   const dispatch = useAppDispatch();
   const { answers } = useAppSelector((s) => s.folder);
-  const { house, answers: ofHouse } = useAppSelector((s) => s.studio.studio);
+  const { house, answers: ofHouse } = useAppSelector(studioIn);
   const [progress, setProgress] = useState<{ done: number; of: number } | null>(null);
   const [failed, setFailed] = useState<string | null>(null);
   const isGoing = useRef(false);
@@ -152,7 +152,13 @@ export function FolderRoom() {
   };
   const answerAll = (word: string, id: string) => {
     dispatch(folder.answeredForAll({ word, id }));
-    if (isHouse) void dispatch(changeStudio({ answers: { [word]: id } }));
+    if (isHouse)
+      void dispatch(
+        changeStudio(`what ${word} means`, (studio) => ({
+          ...studio,
+          answers: withOne(studio.answers, word, id),
+        })),
+      );
   };
   const ready = files.filter((f) => f.read?.outcome === 'read' && !f.design);
   const table = () => {

@@ -6,8 +6,9 @@ import { z } from 'zod';
 import { Header } from '../shell/Header.js';
 import { folder, PLAIN_MANNER, type ReadManner } from '../store/folder.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
-import { openOutbox } from '../store/post.js';
-import { changeStudio } from '../store/studio.js';
+import { boxOf } from '../sync/outbox.js';
+import { openOutbox } from '../sync/post.js';
+import { changeStudio, studioIn, withOne, without } from '../store/studio.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
 import { makeDesign } from '../workroom/actions.js';
@@ -60,16 +61,16 @@ export function ImportRoom() {
   const [title, setTitle] = useState<string | null>(null);
   const [manner, setManner] = useState(keptManner);
   const [refused, setRefused] = useState<string | null>(null);
-  const house = useAppSelector((s) => s.studio.studio.house);
-  const answers = useAppSelector((s) => s.studio.studio.answers);
+  const house = useAppSelector((s) => studioIn(s).house);
+  const answers = useAppSelector((s) => studioIn(s).answers);
   // What was left aside in the design before is left aside again.
-  const known = useAppSelector((s) => (into ? s.outbox[into]?.document.asides : undefined));
+  const known = useAppSelector((s) => boxOf(s.outbox, 'design', into)?.document.asides);
   const options = useMemo(
     () => optionsOf({ ...manner, asides: [...(known ?? []), ...manner.asides] }, answers),
     [manner, known, answers],
   );
   useEffect(() => {
-    if (into) void dispatch(openOutbox(into));
+    if (into) void dispatch(openOutbox('design', into));
   }, [into, dispatch]);
   const read = useReading(text, options);
   const { sections, isReading } = read;
@@ -83,7 +84,12 @@ export function ImportRoom() {
   const answered = useMemo(() => answersIn(text, answers), [answers, text]);
   const answer = useCallback(
     (word: string, id: string | null) => {
-      void dispatch(changeStudio({ answers: { [word]: id } }));
+      void dispatch(
+        changeStudio(`what ${word} means`, (studio) => ({
+          ...studio,
+          answers: id === null ? without(studio.answers, word) : withOne(studio.answers, word, id),
+        })),
+      );
     },
     [dispatch],
   );

@@ -23,8 +23,9 @@ import {
 } from '@cordelina/core';
 import { makeIn } from '../store/editing.js';
 import type { AppDispatch, RootState } from '../store/index.js';
-import { newId } from '../store/newId.js';
-import { openOutbox } from '../store/post.js';
+import { newId } from '../sync/newId.js';
+import { boxOf } from '../sync/outbox.js';
+import { openOutbox } from '../sync/post.js';
 
 /** A name that was answered before, and the crossing that the charts show for it, where they show one. */
 export interface Answered {
@@ -129,8 +130,8 @@ export function designOf(
 /** Puts what was read into a design that is there, as one change that can be undone. @throws EditError */
 export function putInto(id: string, { charts, names, asides }: Taken) {
   return async (dispatch: AppDispatch, getState: () => RootState): Promise<boolean> => {
-    await dispatch(openOutbox(id));
-    const box = getState().outbox[id];
+    await dispatch(openOutbox('design', id));
+    const box = boxOf(getState().outbox, 'design', id);
     if (!box) throw new EditError('That design could not be opened.');
     const { document } = box;
     const steps = charts.flatMap((chart, i) => putChart(document, document.charts.length + i, chart));

@@ -13,7 +13,7 @@ import {
 } from '@cordelina/core';
 import { Trash2 } from 'lucide-react';
 import { useMemo, useState, type ReactNode } from 'react';
-import { changeStudio } from '../store/studio.js';
+import { changeStudio, studioIn, without } from '../store/studio.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
 import { IconButton } from '../ui/Button.js';
 import { ChartSvg } from '../ui/ChartSvg.js';
@@ -54,7 +54,7 @@ export function MotifShelf({
   actions: (chosen: Chosen | null) => ReactNode;
 }) {
   const dispatch = useAppDispatch();
-  const own = useAppSelector((s) => s.studio.studio.motifs);
+  const own = useAppSelector((s) => studioIn(s).motifs);
   const [sought, setSought] = useState('');
   const [at, setAt] = useState(MOTIFS[0]!.id);
   const [told, setTold] = useState<Told>({});
@@ -103,7 +103,14 @@ export function MotifShelf({
               {one.own && (
                 <IconButton
                   name={`Take ${one.name} off the shelf`}
-                  onClick={() => void dispatch(changeStudio({ motifs: { [one.id]: null } }))}
+                  onClick={() =>
+                    void dispatch(
+                      changeStudio(`${one.name} off the shelf`, (studio) => ({
+                        ...studio,
+                        motifs: without(studio.motifs, one.id),
+                      })),
+                    )
+                  }
                 >
                   <Trash2 size={14} aria-hidden />
                 </IconButton>

@@ -13,7 +13,7 @@ import {
 } from '@cordelina/core';
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
-import { fetchDesign, Refused, ServerAway } from '../store/api.js';
+import { fetchDesign, Refused, ServerAway } from '../sync/server.js';
 import { editDesign } from '../store/editing.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
 import { Button } from '../ui/Button.js';

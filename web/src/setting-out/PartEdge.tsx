@@ -25,7 +25,7 @@ import {
 } from '@cordelina/core';
 import { ChevronLeft, ChevronRight, Copy, FlipHorizontal2, Trash2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import { fetchDesign, Refused, ServerAway } from '../store/api.js';
+import { fetchDesign, Refused, ServerAway } from '../sync/server.js';
 import { IconButton } from '../ui/Button.js';
 import { Entry } from '../ui/Entry.js';
 import { Check, Choose } from '../ui/Field.js';

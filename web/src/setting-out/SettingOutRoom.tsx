@@ -5,7 +5,7 @@ import { useSearchParams } from 'react-router';
 import { useProofState } from '../shell/ProofContext.js';
 import { editHead, make, onBench } from '../store/editing.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
-import { newId } from '../store/newId.js';
+import { newId } from '../sync/newId.js';
 import { Button } from '../ui/Button.js';
 import { Drawer } from '../ui/Drawer.js';
 import { UnitSwitch } from '../ui/UnitSwitch.js';

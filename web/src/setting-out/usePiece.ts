@@ -10,7 +10,7 @@ import {
 import { useMemo } from 'react';
 import { editPiece } from '../store/editing.js';
 import { useAppDispatch } from '../store/index.js';
-import { newId } from '../store/newId.js';
+import { newId } from '../sync/newId.js';
 
 /** Short ids: parts and sizes are told apart within one piece only. */
 export const shortId = (): string => newId().slice(0, 8);

@@ -1,8 +1,8 @@
-import { applySteps, StepMisfit, type Change, type Chart, type Design } from '@cordelina/core';
+import { StepMisfit, type Change, type Chart, type Kind } from '@cordelina/core';
 import { useMemo, useState } from 'react';
 import { choose } from '../store/editing.js';
 import { useAppDispatch } from '../store/index.js';
-import type { Outbox } from '../store/outbox.js';
+import { kindOf, type AnyOutbox, type Document } from '../sync/outbox.js';
 import { Button } from '../ui/Button.js';
 import { ChartPicture } from '../ui/ChartPicture.js';
 import { SheetDialog } from '../ui/Sheet.js';
@@ -10,13 +10,24 @@ import { SheetDialog } from '../ui/Sheet.js';
 const CELL = 20;
 const MOST_COLUMNS = 14;
 
-/** What was done here beside what was done elsewhere, row by row: for each one is chosen. */
-export function Choices({ box, onClose }: { box: Outbox; onClose: () => void }) {
+/** Words for what is set at a path. */
+export type Telling = (path: readonly string[], value: unknown) => string;
+
+/** What was done here beside what was done elsewhere, row by row or field by field: for each one is chosen. */
+export function Choices({
+  box,
+  tell = inWords,
+  onClose,
+}: {
+  box: AnyOutbox;
+  tell?: Telling;
+  onClose: () => void;
+}) {
   const dispatch = useAppDispatch();
   const [mine, setMine] = useState<ReadonlySet<string>>(new Set());
   const { choices, document } = box;
   const decide = () => {
-    dispatch(choose([...mine]));
+    dispatch(choose(box, [...mine]));
     onClose();
   };
   return (
@@ -37,6 +48,8 @@ export function Choices({ box, onClose }: { box: Outbox; onClose: () => void }) 
             key={choice.id}
             choice={choice}
             document={document}
+            kind={kindOf(box)}
+            tell={tell}
             isMine={mine.has(choice.id)}
             onChoose={(here) => {
               const now = new Set(mine);
@@ -60,22 +73,26 @@ export function Choices({ box, onClose }: { box: Outbox; onClose: () => void }) 
 function Choice({
   choice,
   document,
+  kind,
+  tell,
   isMine,
   onChoose,
 }: {
   choice: Change;
-  document: Design;
+  document: Document;
+  kind: Kind<Document>;
+  tell: Telling;
   isMine: boolean;
   onChoose: (mine: boolean) => void;
 }) {
   const after = useMemo(() => {
     try {
-      return applySteps(document, choice.steps);
+      return kind.apply(document, choice.steps);
     } catch (error) {
       if (!(error instanceof StepMisfit)) throw error;
       return null;
     }
-  }, [document, choice]);
+  }, [kind, document, choice]);
   return (
     <li className="border-b border-rule py-2 last:border-b-0">
       <fieldset className="grid grid-cols-[110px_1fr_1fr] items-center gap-3">
@@ -103,7 +120,7 @@ function Choice({
               />
               {name}
             </span>
-            {state ? <Shown choice={choice} design={state} where={name} /> : 'no longer fits'}
+            {state ? <Shown choice={choice} document={state} where={name} tell={tell} /> : 'no longer fits'}
           </label>
         ))}
       </fieldset>
@@ -112,13 +129,24 @@ function Choice({
 }
 
 /** One side of a choice: the row around the place, or the setting in words. */
-function Shown({ choice, design, where }: { choice: Change; design: Design; where: string }) {
+function Shown({
+  choice,
+  document,
+  where,
+  tell,
+}: {
+  choice: Change;
+  document: Document;
+  where: string;
+  tell: Telling;
+}) {
   const [step] = choice.steps;
+  const design = 'charts' in document ? document : null;
   const cells = step?.kind === 'cells' ? step : null;
   const chart: Chart | undefined = cells
-    ? design.charts.find((c) => c.id === cells.chart)
+    ? design?.charts.find((c) => c.id === cells.chart)
     : step?.kind === 'charts'
-      ? design.charts[step.at]
+      ? design?.charts[step.at]
       : undefined;
   const place = useMemo(() => {
     if (!chart) return null;
@@ -128,7 +156,7 @@ function Shown({ choice, design, where }: { choice: Change; design: Design; wher
     const top = cells ? row : Math.min(chart.rows.length - 1, 5);
     return { columns: { from: near, to }, rows: { from: cells ? row : 0, to: top } };
   }, [chart, cells]);
-  if (chart && place)
+  if (design && chart && place)
     return (
       <ChartPicture
         chart={chart}
@@ -138,17 +166,20 @@ function Shown({ choice, design, where }: { choice: Change; design: Design; wher
         label={`${choice.label}, ${where}`}
       />
     );
-  return (
-    <span className="truncate text-[14px]">{inWords(design, step?.kind === 'set' ? step.path : [])}</span>
-  );
+  const path = step?.kind === 'set' ? step.path : [];
+  return <span className="truncate text-[14px]">{tell(path, valueAt(document, path))}</span>;
 }
 
-function inWords(design: Design, path: readonly string[]): string {
-  let value: unknown = design;
+function valueAt(document: Document, path: readonly string[]): unknown {
+  let value: unknown = document;
   for (const key of path) {
     const held = value as Record<string, unknown> | unknown[] | null;
     value = Array.isArray(held) ? held.find((one) => (one as { id?: unknown }).id === key) : held?.[key];
   }
+  return value;
+}
+
+function inWords(_path: readonly string[], value: unknown): string {
   if (value === undefined || value === null || value === '') return 'none';
   const one = (v: unknown) => (typeof v === 'string' ? v : JSON.stringify(v));
   return typeof value === 'object' ? Object.values(value).map(one).join(', ') : one(value);

@@ -1,9 +1,10 @@
-import { useEffect } from 'react';
+import { useCallback, useEffect } from 'react';
 import { NavLink, Outlet, useParams } from 'react-router';
 import { bench } from '../store/bench.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
-import { onBench } from '../store/editing.js';
-import { closeIdle, openDesign } from '../store/post.js';
+import { onBench, redo, undo } from '../store/editing.js';
+import { openDesign } from '../store/open-design.js';
+import { closeIdle } from '../sync/post.js';
 import { useProof } from '../workers/useProof.js';
 import { Header } from './Header.js';
 import { NotFound } from './NotFound.js';
@@ -66,7 +67,7 @@ export function DesignRoom() {
           </nav>
           {open && (
             <>
-              <UndoRedo />
+              <DesignHistory />
               <SaveState />
               <Seal />
             </>
@@ -83,4 +84,14 @@ export function DesignRoom() {
       </div>
     </ProofContext>
   );
+}
+
+/** Undo and redo of the design in hand. */
+function DesignHistory() {
+  const dispatch = useAppDispatch();
+  const last = useAppSelector((s) => onBench(s)?.done.at(-1)?.label ?? null);
+  const next = useAppSelector((s) => onBench(s)?.undone.at(-1)?.label ?? null);
+  const onUndo = useCallback(() => dispatch(undo()), [dispatch]);
+  const onRedo = useCallback(() => dispatch(redo()), [dispatch]);
+  return <UndoRedo last={last} next={next} onUndo={onUndo} onRedo={onRedo} />;
 }

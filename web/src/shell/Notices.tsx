@@ -2,7 +2,7 @@ import { useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { onBench } from '../store/editing.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
-import { layDownAnew, startOver } from '../store/post.js';
+import { layDownAnew, startOver } from '../sync/post.js';
 import { Button } from '../ui/Button.js';
 import { Choices } from './Choices.js';
 
@@ -62,7 +62,7 @@ export function Notices() {
  * Lies over the page at its upper right and moves nothing that someone is working on. Put off, it leaves a word to
  * call it back by.
  */
-function Notice({ text, children }: { text: string; children: ReactNode }) {
+export function Notice({ text, children }: { text: string; children: ReactNode }) {
   const [off, setOff] = useState(false);
   const place = 'no-print fixed top-[92px] right-[52px] z-20 border border-madder bg-chalk shadow-sheet';
   if (off)

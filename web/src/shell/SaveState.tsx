@@ -4,7 +4,7 @@ import { useState } from 'react';
 import { HistorySheet } from '../history/HistorySheet.js';
 import { onBench } from '../store/editing.js';
 import { useAppSelector } from '../store/index.js';
-import type { SaveState as State } from '../store/outbox.js';
+import type { SaveState as State } from '../sync/outbox.js';
 import { IconButton } from '../ui/Button.js';
 
 const edits = (count: number) => `${count} ${count === 1 ? 'edit' : 'edits'}`;

@@ -1,14 +1,22 @@
 import { Redo2, Undo2 } from 'lucide-react';
 import { useEffect } from 'react';
-import { onBench, redo, undo } from '../store/editing.js';
-import { useAppDispatch, useAppSelector } from '../store/index.js';
 import { IconButton } from '../ui/Button.js';
 
-/** Undo and redo of the design in hand, in the head of each of its rooms and by their keys wherever no one types; each says what it does. */
-export function UndoRedo() {
-  const dispatch = useAppDispatch();
-  const { done, undone } = useAppSelector(onBench)!;
-  const [last, next] = [done.at(-1)?.label, undone.at(-1)?.label];
+/**
+ * Undo and redo of what a room has in hand, in its head and by their keys wherever no one types; each says what it
+ * does. `last` and `next` are what would be taken back and done again, null where there is nothing.
+ */
+export function UndoRedo({
+  last,
+  next,
+  onUndo,
+  onRedo,
+}: {
+  last: string | null;
+  next: string | null;
+  onUndo: () => void;
+  onRedo: () => void;
+}) {
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       const isTyping =
@@ -17,29 +25,29 @@ export function UndoRedo() {
       // A room may have taken it already.
       if (e.defaultPrevented || isTyping || !(e.ctrlKey || e.metaKey)) return;
       const key = e.key.toLowerCase();
-      if (key === 'z') dispatch(e.shiftKey ? redo() : undo());
-      else if (key === 'y') dispatch(redo());
+      if (key === 'z') (e.shiftKey ? onRedo : onUndo)();
+      else if (key === 'y') onRedo();
       else return;
       e.preventDefault();
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [dispatch]);
+  }, [onUndo, onRedo]);
   return (
     <>
       <IconButton
-        name={last ? `Undo: ${last}` : 'Undo'}
+        name={last === null ? 'Undo' : `Undo: ${last}`}
         keys="Ctrl Z"
-        disabled={!done.length}
-        onClick={() => dispatch(undo())}
+        disabled={last === null}
+        onClick={onUndo}
       >
         <Undo2 size={16} aria-hidden />
       </IconButton>
       <IconButton
-        name={next ? `Do again: ${next}` : 'Do again'}
+        name={next === null ? 'Do again' : `Do again: ${next}`}
         keys="Ctrl Y"
-        disabled={!undone.length}
-        onClick={() => dispatch(redo())}
+        disabled={next === null}
+        onClick={onRedo}
       >
         <Redo2 size={16} aria-hidden />
       </IconButton>

@@ -1,6 +1,6 @@
 import type { Block, Chart, Design, Stitch } from '@cordelina/core';
 import { createSlice, isAnyOf, original, type Draft, type PayloadAction } from '@reduxjs/toolkit';
-import { outbox } from './outbox.js';
+import { outbox } from '../sync/outbox.js';
 
 /** A cell by row and column, from 0, bottom and right. */
 export interface Cell {
@@ -128,7 +128,7 @@ const slice = createSlice({
   extraReducers: (builder) =>
     builder.addMatcher(isAnyOf(outbox.opened, outbox.changed, outbox.joined), (state, { payload }) => {
       const now = original(state);
-      if (now.id !== payload.id) return;
+      if (now.id !== payload.id || !('charts' in payload.document)) return;
       state.size = sizeOf(chartIn(payload.document, now.chart));
       state.cursor = within(now.cursor, state.size);
       state.anchor = now.anchor && within(now.anchor, state.size);

@@ -1,17 +1,12 @@
 import {
-  applyChange,
   bookOf,
   carryUp,
   changeOf,
-  EditError,
   headChange,
-  invertSteps,
-  mergeSteps,
   mirrorAlong,
   pieceSteps,
   rowFacts,
   sameStitch,
-  StepMisfit,
   stepsBetween,
   type Change,
   type Chart,
@@ -20,46 +15,25 @@ import {
   type Piece,
   type Step,
 } from '@cordelina/core';
+import { choose as chooseIn, isRefusal, make as makeIt, redoIn, undoIn } from '../sync/history.js';
+import { newId } from '../sync/newId.js';
+import { boxOf, type AnyOutbox, type Outbox } from '../sync/outbox.js';
 import { bench, chartIn, type Run } from './bench.js';
 import { followsIn } from './habits.js';
 import type { AppDispatch, RootState } from './index.js';
-import { choicesAfter } from './joining.js';
-import { newId } from './newId.js';
-import { outbox, type Done, type Outbox } from './outbox.js';
 
 type Thunk<T> = (dispatch: AppDispatch, getState: () => RootState) => T;
-
-const isRefusal = (error: unknown): error is Error =>
-  [EditError, StepMisfit, RangeError].some((kind) => error instanceof kind);
 
 /** The design on the bench, with its outbox; null while none is open. */
 export const onBench = ({
   bench: { id },
   outbox: boxes,
-}: Pick<RootState, 'bench' | 'outbox'>): Outbox | null => (id && boxes[id]) || null;
+}: Pick<RootState, 'bench' | 'outbox'>): Outbox | null => boxOf(boxes, 'design', id) ?? null;
 
 /** The chart on the bench; null while no design is open. */
 export function chartOnBench(state: Pick<RootState, 'bench' | 'outbox'>): Chart | null {
   const box = onBench(state);
   return box && chartIn(box.document, state.bench.chart);
-}
-
-/** Makes a change of a design; one that does not fit is said and changes nothing. */
-function commit(box: Outbox, change: Change, history: Pick<Outbox, 'done' | 'undone'>): Thunk<boolean> {
-  return (dispatch) => {
-    try {
-      const document = applyChange(box.document, change);
-      const choices = box.choices.length
-        ? choicesAfter(box.document, box.choices, change.steps)
-        : box.choices;
-      dispatch(outbox.changed({ id: box.id, change, document, choices, ...history }));
-      return true;
-    } catch (error) {
-      if (!isRefusal(error)) throw error;
-      dispatch(bench.said({ text: `That could not be done: ${error.message}`, tone: 'refused' }));
-      return false;
-    }
-  };
 }
 
 /** Makes a change of the design on the bench. Those of one stroke are undone as one. */
@@ -72,16 +46,17 @@ export function make(change: Change, stroke?: number): Thunk<boolean> {
   };
 }
 
-/** Makes a change of a design, wherever it lies. */
+/** Makes a change of a design, wherever it lies; one that does not fit is said and changes nothing. */
 export function makeIn(box: Outbox, change: Change, stroke?: number): Thunk<boolean> {
   return (dispatch) => {
-    const last = box.done.at(-1);
-    const goesOn = last !== undefined && stroke !== undefined && last.stroke === stroke;
-    const done: Done = goesOn
-      ? { ...last, steps: mergeSteps([...last.steps, ...change.steps]) }
-      : { ...change, ...(stroke === undefined ? {} : { stroke }) };
-    const history = { done: [...box.done.slice(0, goesOn ? -1 : undefined), done], undone: [] };
-    return dispatch(commit(box, change, history));
+    try {
+      dispatch(makeIt(box, change, stroke));
+      return true;
+    } catch (error) {
+      if (!isRefusal(error)) throw error;
+      dispatch(bench.said({ text: `That could not be done: ${error.message}`, tone: 'refused' }));
+      return false;
+    }
   };
 }
 
@@ -192,40 +167,31 @@ export function takeBack(earlier: Design, label: string): Thunk<boolean> {
   };
 }
 
-/** Takes the last change back, as a change of its own. */
+/** Takes the last change of the design on the bench back, as a change of its own. */
 export function undo(): Thunk<void> {
   return (dispatch, getState) => {
     const box = onBench(getState());
-    const last = box?.done.at(-1);
-    if (!box || !last) return;
-    const change = { id: newId(), label: last.label, steps: invertSteps(last.steps) };
-    const history = { done: box.done.slice(0, -1), undone: [...box.undone, last] };
-    if (dispatch(commit(box, change, history)))
-      dispatch(bench.said({ text: `Undone: ${last.label}`, tone: 'said' }));
+    const said = box && dispatch(undoIn([box]));
+    if (said) dispatch(bench.said(said));
   };
 }
 
 export function redo(): Thunk<void> {
   return (dispatch, getState) => {
     const box = onBench(getState());
-    const next = box?.undone.at(-1);
-    if (!box || !next) return;
-    const history = { done: [...box.done, next], undone: box.undone.slice(0, -1) };
-    if (dispatch(commit(box, { id: newId(), label: next.label, steps: next.steps }, history)))
-      dispatch(bench.said({ text: `Done again: ${next.label}`, tone: 'said' }));
+    const said = box && dispatch(redoIn([box]));
+    if (said) dispatch(bench.said(said));
   };
 }
 
 /** Decides choices: those named take this browser's side, as one change; all are settled by it. */
-export function choose(mine: readonly string[]): Thunk<void> {
-  return (dispatch, getState) => {
-    const box = onBench(getState());
-    if (!box) return;
-    const chosen = box.choices.filter((c) => mine.includes(c.id));
-    const rest = box.choices.filter((c) => !mine.includes(c.id)).map((c) => c.id);
-    dispatch(outbox.letGo({ id: box.id, choices: rest }));
-    if (!chosen.length) return;
-    dispatch(make({ id: newId(), label: 'what was done here', steps: chosen.flatMap((c) => [...c.steps]) }));
-    dispatch(outbox.letGo({ id: box.id, choices: chosen.map((c) => c.id) }));
+export function choose(box: AnyOutbox, mine: readonly string[]): Thunk<void> {
+  return (dispatch) => {
+    try {
+      dispatch(chooseIn(box, mine));
+    } catch (error) {
+      if (!isRefusal(error)) throw error;
+      dispatch(bench.said({ text: `That could not be done: ${error.message}`, tone: 'refused' }));
+    }
   };
 }

@@ -1,15 +1,42 @@
-import { configureStore } from '@reduxjs/toolkit';
+import { configureStore, createListenerMiddleware } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
-import { benchReducer } from './bench.js';
+import { bench, benchReducer, type BenchState } from './bench.js';
 import { browserReducer } from './browser.js';
-import { outboxReducer } from './outbox.js';
+import { outboxReducer } from '../sync/outbox.js';
 import { folderReducer } from './folder.js';
 import { draftsReducer, keepDrafts } from './drafts.js';
 import { habitsReducer, keepHabits } from './habits.js';
-import { makePage, makePost, type Page } from './post.js';
-import { keepStudio, studioReducer } from './studio.js';
-import { keepUnsentSwatches, swatchesReducer } from './swatches.js';
+import { boxOf, type AnyOutbox, outbox } from '../sync/outbox.js';
+import { makePage, makePost, type Page } from '../sync/post.js';
+import { swatchesReducer } from './swatches.js';
 import { workroomReducer } from './workroom.js';
+
+/** The design on the bench; the studio; a swatch to which something was done that can be undone. */
+const isInHand = ({ id, kind, done, undone }: AnyOutbox, state: object): boolean =>
+  kind === 'studio' ||
+  (kind === 'swatch' && done.length + undone.length > 0) ||
+  (state as { bench: BenchState }).bench.id === id;
+
+/** Tells at the bench that what was saved elsewhere has been joined in. */
+const telling = createListenerMiddleware();
+telling.startListening({
+  actionCreator: outbox.joined,
+  effect: ({ payload: { id } }, api) => {
+    type Told = { bench: BenchState; outbox: Record<string, AnyOutbox> };
+    const [before, now] = [api.getOriginalState() as Told, api.getState() as Told];
+    const [was, is] = [before, now].map((state) => boxOf(state.outbox, 'design', id));
+    if (now.bench.id !== id || !was || !is || was.document === is.document) return;
+    api.dispatch(
+      bench.said({
+        text:
+          is.choices.length > was.choices.length
+            ? 'Changed elsewhere too, in the same places: choose what is to stand.'
+            : 'Joined with changes saved elsewhere.',
+        tone: 'said',
+      }),
+    );
+  },
+});
 
 /** A page's store; tests make several, each a tab of its own. */
 export const makeStore = (page: Page = makePage()) =>
@@ -21,7 +48,6 @@ export const makeStore = (page: Page = makePage()) =>
       browser: browserReducer,
       drafts: draftsReducer,
       habits: habitsReducer,
-      studio: studioReducer,
       swatches: swatchesReducer,
       folder: folderReducer,
     },
@@ -30,8 +56,8 @@ export const makeStore = (page: Page = makePage()) =>
       defaults({
         serializableCheck: false,
         immutableCheck: false,
-        thunk: { extraArgument: page },
-      }).prepend(makePost(page).middleware),
+        thunk: { extraArgument: { ...page, isInHand } },
+      }).prepend(makePost(page).middleware, telling.middleware),
   });
 
 export const store = makeStore();
@@ -42,8 +68,6 @@ store.subscribe(() => {
   kept = store.getState();
   if (kept.drafts !== before.drafts) keepDrafts(kept.drafts);
   if (kept.habits !== before.habits) keepHabits(kept.habits);
-  if (kept.studio !== before.studio) keepStudio(kept.studio);
-  if (kept.swatches.unsent !== before.swatches.unsent) keepUnsentSwatches(kept.swatches);
 });
 
 export type AppStore = typeof store;

@@ -1,85 +1,59 @@
-import { StudioPatchSchema, StudioSchema, withPatch, type Studio, type StudioPatch } from '@cordelina/core';
-import { createSlice, original, type PayloadAction } from '@reduxjs/toolkit';
-import { z } from 'zod';
-import { fetchStudio, Refused, sendStudio, ServerAway } from './api.js';
+import { EMPTY_STUDIO, STUDIO, THE_STUDIO, type Studio } from '@cordelina/core';
+import { isRefusal, make } from '../sync/history.js';
+import { newId } from '../sync/newId.js';
+import { boxOf } from '../sync/outbox.js';
+import { flush, openOutbox } from '../sync/post.js';
+import { ServerAway } from '../sync/server.js';
+import { bench } from './bench.js';
 import type { AppDispatch, RootState } from './index.js';
+import { workroom } from './workroom.js';
 
-/**
- * What belongs to the studio, as this browser knows it: it is the server's, and what the server has not had yet is
- * kept here and sent again.
- */
-const KeptSchema = z.object({
-  studio: StudioSchema.prefault({}),
-  unsent: StudioPatchSchema.prefault({}),
-});
-type Kept = z.infer<typeof KeptSchema>;
-
-const KEY = 'cordelina-studio';
-
-function remembered(): Kept {
-  try {
-    return KeptSchema.parse(JSON.parse(localStorage.getItem(KEY) ?? '{}'));
-  } catch {
-    return KeptSchema.parse({});
-  }
+/** The studio's answers, or its motifs, without one of them. */
+export function without<T>(all: Readonly<Record<string, T>>, key: string): Record<string, T> {
+  const { [key]: _, ...rest } = all;
+  return rest;
 }
 
-const joined = (a: StudioPatch, b: StudioPatch): StudioPatch => ({
-  ...a,
-  ...b,
-  ...(a.answers || b.answers ? { answers: { ...a.answers, ...b.answers } } : {}),
-  ...(a.motifs || b.motifs ? { motifs: { ...a.motifs, ...b.motifs } } : {}),
+/** The same with one of them set. */
+export const withOne = <T>(all: Readonly<Record<string, T>>, key: string, one: T): Record<string, T> => ({
+  ...without(all, key),
+  [key]: one,
 });
 
-const slice = createSlice({
-  name: 'studio',
-  initialState: remembered,
-  reducers: {
-    changed: (state, { payload }: PayloadAction<StudioPatch>): Kept => {
-      const { studio, unsent } = original(state);
-      return { studio: withPatch(studio, payload), unsent: joined(unsent, payload) };
-    },
-    /** What the server says, with what it has not had yet; `sent` is what it has now. */
-    heard: (state, { payload }: PayloadAction<{ studio: Studio; sent: StudioPatch | null }>): Kept => {
-      const { unsent } = original(state);
-      const left = payload.sent === unsent ? {} : unsent;
-      return { studio: withPatch(payload.studio, left), unsent: left };
-    },
-  },
-});
-
-const { changed, heard } = slice.actions;
-export const studioReducer = slice.reducer;
-
-/** Keeps the studio as it changes; a browser that keeps nothing asks the server anew next time. */
-export function keepStudio(now: Kept): void {
-  try {
-    localStorage.setItem(KEY, JSON.stringify(now));
-  } catch {
-    // It holds until the page is left.
-  }
-}
+/** What belongs to the studio: one document, kept and saved like any other. */
 
 type Thunk = (dispatch: AppDispatch, getState: () => RootState) => Promise<void>;
 
-/** Asks the server for the studio, and sends what it has not had; while it is away what is known here holds. */
-export const meetStudio = (): Thunk => async (dispatch, getState) => {
-  const { unsent } = getState().studio;
-  const hasNews = Object.keys(unsent).length > 0;
+/** The studio as this browser knows it; one that has said nothing while nothing is known of it. */
+export const studioIn = ({ outbox }: Pick<RootState, 'outbox'>): Studio =>
+  boxOf(outbox, 'studio', THE_STUDIO)?.document ?? EMPTY_STUDIO;
+
+/** Opens the studio; while the server is away what is known here holds. */
+export const meetStudio = (): Thunk => async (dispatch) => {
   try {
-    const studio = await (hasNews ? sendStudio(unsent) : fetchStudio());
-    dispatch(heard({ studio, sent: hasNews ? unsent : null }));
+    await dispatch(openOutbox('studio', THE_STUDIO));
   } catch (error) {
-    // What is refused would be refused again: the server's own word holds.
-    if (error instanceof Refused) dispatch(heard({ studio: await fetchStudio(), sent: unsent }));
-    else if (!(error instanceof ServerAway)) throw error;
+    if (!(error instanceof ServerAway)) throw error;
   }
 };
 
-/** Changes the studio: here at once, and on the server when it can be reached. */
+/** Changes the studio: here at once, and on the server when it can be reached. What cannot be done is said. */
 export const changeStudio =
-  (patch: StudioPatch): Thunk =>
-  async (dispatch) => {
-    dispatch(changed(patch));
-    await dispatch(meetStudio());
+  (label: string, change: (studio: Studio) => Studio): Thunk =>
+  async (dispatch, getState) => {
+    const now = () => boxOf(getState().outbox, 'studio', THE_STUDIO);
+    try {
+      // Where it was never seen it must be, before anything is said of it.
+      if (!now()) await dispatch(openOutbox('studio', THE_STUDIO));
+      const box = now()!;
+      const steps = STUDIO.between(box.document, change(box.document));
+      if (!steps.length) return;
+      dispatch(make(box, { id: newId(), label, steps }));
+    } catch (error) {
+      if (!isRefusal(error) && !(error instanceof ServerAway)) throw error;
+      const text = `The studio was not changed: ${error.message}`;
+      dispatch(workroom.told(text));
+      return void dispatch(bench.said({ text, tone: 'refused' }));
+    }
+    await dispatch(flush(THE_STUDIO));
   };

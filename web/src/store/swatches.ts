@@ -1,175 +1,195 @@
-import { SwatchSchema, type Swatch, type KeptSwatch } from '@cordelina/core';
-import { createSlice, original, type PayloadAction } from '@reduxjs/toolkit';
-import { z } from 'zod';
-import { deleteSwatch, listSwatches, Refused, saveSwatch, ServerAway } from './api.js';
+import { SWATCH, type KeptSwatch, type Swatch } from '@cordelina/core';
+import { createSelector, createSlice, type PayloadAction } from '@reduxjs/toolkit';
+import { boxesOf, isRefusal, make, nextIn, redoIn, undoIn, type Said } from '../sync/history.js';
+import { forget, keepList, keptSwatches } from '../sync/keeping.js';
+import { newId } from '../sync/newId.js';
+import { boxOf, emptyBox, isWaiting, outbox, type Outbox } from '../sync/outbox.js';
+import { layDown, pull, type Page } from '../sync/post.js';
+import { listSwatches, ServerAway } from '../sync/server.js';
 import type { AppDispatch, RootState } from './index.js';
 
-/**
- * The swatch book as this browser knows it: the server's, with what the server has not had yet. That is kept here and
- * sent again; a swatch that is null was taken out.
- */
-const UnsentSchema = z.record(z.uuid(), SwatchSchema.nullable()).catch({});
-type Unsent = Readonly<Record<string, Swatch | null>>;
-
-/** One thing that was done to the book. */
-interface Done {
-  label: string;
-  was: Swatch | null;
-  now: Swatch | null;
-}
+/** The swatch book: the list the server tells, with what was done here, which goes the way of every document. */
 
 interface SwatchState {
-  /** The newest first, with what was done here. */
-  all: readonly KeptSwatch[];
+  /** As the server last told it, the newest first. */
+  listed: readonly KeptSwatch[];
   state: 'loading' | 'ready' | 'away';
-  unsent: Unsent;
-  done: readonly Done[];
-  undone: readonly Done[];
+  /** Photos put in or taken out here since. */
+  photos: Readonly<Record<string, string | null>>;
   /** A sentence about the last thing that was done or could not be. */
   message: string | null;
 }
 
-const KEY = 'cordelina-swatches';
-const MOST_DONE = 200;
-
-function unsentBefore(): Unsent {
-  try {
-    return UnsentSchema.parse(JSON.parse(localStorage.getItem(KEY) ?? '{}'));
-  } catch {
-    return {};
-  }
-}
-
-/** A list of swatches with one of them put in the place of what it was, put in as the newest, or taken out. */
-function withSwatch(all: readonly KeptSwatch[], id: string, now: Swatch | null): readonly KeptSwatch[] {
-  if (!now) return all.filter(({ swatch }) => swatch.id !== id);
-  const i = all.findIndex(({ swatch }) => swatch.id === id);
-  return i < 0
-    ? [{ swatch: now, photoAt: null }, ...all]
-    : all.with(i, { swatch: now, photoAt: all[i]!.photoAt });
-}
-
-const idOf = ({ was, now }: Done): string => (now ?? was)!.id;
-
-const withUnsent = (all: readonly KeptSwatch[], unsent: Unsent): readonly KeptSwatch[] =>
-  Object.entries(unsent).reduce((list, [id, swatch]) => withSwatch(list, id, swatch), all);
-
-function changed(state: SwatchState, id: string, now: Swatch | null): SwatchState {
-  return { ...state, all: withSwatch(state.all, id, now), unsent: { ...state.unsent, [id]: now } };
-}
+const initialState: SwatchState = { listed: [], state: 'loading', photos: {}, message: null };
 
 const slice = createSlice({
   name: 'swatches',
-  initialState: (): SwatchState => {
-    const unsent = unsentBefore();
-    return { all: withUnsent([], unsent), state: 'loading', unsent, done: [], undone: [], message: null };
-  },
+  initialState,
   reducers: {
-    did: (state, { payload }: PayloadAction<Done>): SwatchState => {
-      const now = original(state) as SwatchState;
-      return {
-        ...changed(now, idOf(payload), payload.now),
-        done: [...now.done, payload].slice(-MOST_DONE),
-        undone: [],
-        message: null,
-      };
-    },
-    undid: (state): SwatchState => {
-      const now = original(state) as SwatchState;
-      const last = now.done.at(-1);
-      if (!last) return now;
-      return {
-        ...changed(now, idOf(last), last.was),
-        done: now.done.slice(0, -1),
-        undone: [...now.undone, last],
-        message: `Undone: ${last.label}`,
-      };
-    },
-    redid: (state): SwatchState => {
-      const now = original(state) as SwatchState;
-      const next = now.undone.at(-1);
-      if (!next) return now;
-      return {
-        ...changed(now, idOf(next), next.now),
-        done: [...now.done, next],
-        undone: now.undone.slice(0, -1),
-        message: `Done again: ${next.label}`,
-      };
-    },
-    /** What the server has now of what was sent; a later change of the same swatch is still to be sent. */
-    sent: (
-      state,
-      { payload: { id, swatch } }: PayloadAction<{ id: string; swatch: Swatch | null }>,
-    ): SwatchState => {
-      const now = original(state) as SwatchState;
-      if (now.unsent[id] !== swatch) return now;
-      const { [id]: _, ...unsent } = now.unsent;
-      return { ...now, unsent };
-    },
-    heard: (state, { payload }: PayloadAction<readonly KeptSwatch[]>): SwatchState => {
-      const now = original(state) as SwatchState;
-      return { ...now, all: withUnsent(payload, now.unsent), state: 'ready' };
-    },
-    away: (state) => {
-      state.state = 'away';
-    },
+    heard: (state, { payload }: PayloadAction<readonly KeptSwatch[]>) => ({
+      ...state,
+      listed: payload,
+      photos: {},
+      state: 'ready' as const,
+    }),
+    away: (state, { payload }: PayloadAction<readonly KeptSwatch[] | null>) => ({
+      ...state,
+      listed: payload ?? state.listed,
+      state: 'away' as const,
+    }),
     photographed: (
       state,
       { payload: { id, photoAt } }: PayloadAction<{ id: string; photoAt: string | null }>,
-    ): SwatchState => {
-      const now = original(state) as SwatchState;
-      return { ...now, all: now.all.map((k) => (k.swatch.id === id ? { ...k, photoAt } : k)) };
-    },
-    told: (state, { payload }: PayloadAction<string | null>) => {
-      state.message = payload;
-    },
+    ) => ({ ...state, photos: { ...state.photos, [id]: photoAt } }),
+    told: (state, { payload }: PayloadAction<string | null>) => ({ ...state, message: payload }),
   },
 });
 
 export const swatches = slice.actions;
 export const swatchesReducer = slice.reducer;
 
-/** Keeps what the server has not had; a browser that keeps nothing holds it until the page is left. */
-export function keepUnsentSwatches({ unsent }: SwatchState): void {
-  try {
-    localStorage.setItem(KEY, JSON.stringify(unsent));
-  } catch {
-    // It holds until the page is left.
-  }
-}
+type Slices = Pick<RootState, 'swatches' | 'outbox'>;
+/** The outboxes of swatches that are open. */
+export const swatchBoxes = createSelector(
+  ({ outbox: boxes }: Slices) => boxes,
+  (boxes) => boxesOf(boxes, 'swatch') as Outbox<'swatch'>[],
+);
 
-type Thunk = (dispatch: AppDispatch, getState: () => RootState) => Promise<void>;
+/** All swatches as they are here: what was measured last stands first. */
+export const bookOfSwatches = createSelector(
+  ({ swatches: { listed } }: Slices) => listed,
+  ({ swatches: { photos } }: Slices) => photos,
+  swatchBoxes,
+  (listed, photos, boxes): readonly KeptSwatch[] => {
+    const open = new Map(boxes.map((box) => [box.id, box]));
+    const known = new Set(listed.map(({ swatch }) => swatch.id));
+    const shown = (kept: KeptSwatch): KeptSwatch => {
+      const { id } = kept.swatch;
+      const box = open.get(id);
+      const photoAt = photos[id] === undefined ? kept.photoAt : photos[id];
+      return box
+        ? { ...kept, swatch: box.document, version: Math.max(box.base, 1), photoAt }
+        : { ...kept, photoAt };
+    };
+    const own = boxes.filter((box) => !known.has(box.id)).reverse();
+    const asKept = (box: Outbox<'swatch'>): KeptSwatch => ({
+      swatch: box.document,
+      version: 1,
+      savedAt: '',
+      photoAt: null,
+    });
+    return [...own.map(asKept), ...listed].map(shown).filter(({ swatch }) => {
+      const box = open.get(swatch.id);
+      return !box?.out;
+    });
+  },
+);
 
-/** Sends what the server has not had, and asks it for the book; while it is away what is known here holds. */
+/** How many swatches the server has not been told all of. */
+export const swatchesWaiting = createSelector(swatchBoxes, (boxes) => boxes.filter(isWaiting).length);
+
+/** Whether the server is away, as far as the book has noticed. */
+export const isBookAway = (state: Slices): boolean =>
+  state.swatches.state === 'away' || swatchBoxes(state).some(({ save }) => save.kind === 'away');
+
+/** What undo takes back in the book, and redo does again. */
+export const bookHistory = createSelector(swatchBoxes, nextIn);
+
+type Thunk<T = Promise<void>> = (dispatch: AppDispatch, getState: () => RootState, page: Page) => T;
+
+/** Asks the server for the book; while it is away the one it told last holds. */
 export const meetSwatches = (): Thunk => async (dispatch, getState) => {
   try {
-    for (const [id, swatch] of Object.entries(getState().swatches.unsent)) {
-      try {
-        await (swatch ? saveSwatch(swatch) : deleteSwatch(id));
-      } catch (error) {
-        if (!(error instanceof Refused)) throw error;
-        // What is taken out already is out; anything else refused would be refused again, and is said.
-        if (swatch || error.status !== 404)
-          dispatch(swatches.told(`The server does not take this swatch: ${error.message}`));
-      }
-      dispatch(swatches.sent({ id, swatch }));
+    const listed = await listSwatches();
+    dispatch(swatches.heard(listed));
+    void keepList('swatches', listed);
+    // What was saved elsewhere unheard is joined.
+    for (const { swatch, version } of listed) {
+      const box = boxOf(getState().outbox, 'swatch', swatch.id);
+      if (box && version > box.base) void dispatch(pull(box.id));
     }
-    dispatch(swatches.heard(await listSwatches()));
   } catch (error) {
     if (!(error instanceof ServerAway)) throw error;
-    dispatch(swatches.away());
+    const { listed } = getState().swatches;
+    dispatch(swatches.away(listed.length ? null : await keptSwatches()));
   }
 };
 
-/** Does something to the book: here at once, and on the server when it can be reached. */
-const and =
-  (act: ReturnType<(typeof swatches)['did' | 'undid' | 'redid']>): Thunk =>
-  async (dispatch) => {
-    dispatch(act);
-    await dispatch(meetSwatches());
+/** The outbox of a swatch that is listed, open from now on. */
+const opened =
+  (id: string): Thunk<Outbox<'swatch'> | null> =>
+  (dispatch, getState) => {
+    const there = boxOf(getState().outbox, 'swatch', id);
+    if (there) return there;
+    const kept = getState().swatches.listed.find(({ swatch }) => swatch.id === id);
+    if (!kept) return null;
+    const box = emptyBox('swatch', id, kept.swatch, kept.version, kept.savedAt);
+    dispatch(outbox.opened(box));
+    return box;
   };
 
-export const doToSwatch = (label: string, was: Swatch | null, now: Swatch | null): Thunk =>
-  and(swatches.did({ label, was, now }));
-export const undoSwatch = (): Thunk => and(swatches.undid());
-export const redoSwatch = (): Thunk => and(swatches.redid());
+const tell =
+  (said: Said): Thunk<void> =>
+  (dispatch) => {
+    if (said) dispatch(swatches.told(said.text));
+  };
+
+/** Does something to the book; what cannot be done is said and changes nothing. */
+const trying =
+  (work: (dispatch: AppDispatch) => void): Thunk<void> =>
+  (dispatch) => {
+    try {
+      dispatch(swatches.told(null));
+      work(dispatch);
+    } catch (error) {
+      if (!isRefusal(error)) throw error;
+      dispatch(tell({ text: error.message, tone: 'refused' }));
+    }
+  };
+
+/** Puts a new swatch into the book. */
+export const addSwatch =
+  (swatch: Swatch): Thunk =>
+  async (dispatch) => {
+    await dispatch(layDown('swatch', swatch.id, swatch, `swatch ${swatch.name}`));
+  };
+
+/** Changes a swatch: what differs is set, field by field. */
+export const changeSwatch = (id: string, label: string, patch: Partial<Omit<Swatch, 'id'>>): Thunk<void> =>
+  trying((dispatch) => {
+    const box = dispatch(opened(id));
+    const steps = box && SWATCH.between(box.document, SWATCH.read({ ...box.document, ...patch }));
+    if (steps?.length) dispatch(make(box!, { id: newId(), label, steps }));
+  });
+
+/** Takes a swatch out of the book; undo brings it back. */
+export const takeSwatchOut = (id: string): Thunk<void> =>
+  trying((dispatch) => {
+    const box = dispatch(opened(id));
+    if (!box) return;
+    const { name } = box.document;
+    dispatch(
+      make(box, { id: newId(), label: `${name} taken out`, steps: [], out: { was: false, now: true } }),
+    );
+    dispatch(swatches.told(`${name} was taken out of the book. Undo brings it back.`));
+  });
+
+/** Lets go of what was measured here of a swatch that is out elsewhere, or that the server does not take. */
+export const letSwatchGo =
+  (id: string): Thunk =>
+  async (dispatch, _getState, { tab }) => {
+    dispatch(outbox.closed({ id }));
+    await forget(id, await tab());
+  };
+
+/** Puts a swatch that was taken out elsewhere back, with what was measured here. */
+export const putSwatchBack = (id: string): Thunk<void> =>
+  trying((dispatch) => {
+    dispatch(outbox.outThere({ id, out: true, at: '' }));
+    void dispatch(pull(id));
+  });
+
+export const undoInBook = (): Thunk<void> => (dispatch, getState) =>
+  dispatch(tell(dispatch(undoIn(swatchBoxes(getState())))));
+export const redoInBook = (): Thunk<void> => (dispatch, getState) =>
+  dispatch(tell(dispatch(redoIn(swatchBoxes(getState())))));

@@ -1,7 +1,7 @@
 import type { KeptSwatch } from '@cordelina/core';
 import { ImagePlus } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { deletePhoto, photoAddress, Refused, savePhoto, ServerAway } from '../store/api.js';
+import { deletePhoto, photoAddress, Refused, savePhoto, ServerAway } from '../sync/server.js';
 import { useAppDispatch } from '../store/index.js';
 import { meetSwatches, swatches } from '../store/swatches.js';
 import { Button } from '../ui/Button.js';

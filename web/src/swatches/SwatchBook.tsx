@@ -1,19 +1,32 @@
 import { SwatchSchema, type Swatch } from '@cordelina/core';
-import { Plus, Redo2, Undo2 } from 'lucide-react';
+import { Plus } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { Header } from '../shell/Header.js';
+import { UndoRedo } from '../shell/UndoRedo.js';
 import { habits } from '../store/habits.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
-import { newId } from '../store/newId.js';
-import { doToSwatch, meetSwatches, redoSwatch, swatches, undoSwatch } from '../store/swatches.js';
-import { Button, IconButton } from '../ui/Button.js';
+import { newId } from '../sync/newId.js';
+import {
+  addSwatch,
+  bookHistory,
+  bookOfSwatches,
+  changeSwatch,
+  isBookAway,
+  meetSwatches,
+  redoInBook,
+  swatchesWaiting,
+  takeSwatchOut,
+  undoInBook,
+} from '../store/swatches.js';
+import { Button } from '../ui/Button.js';
 import { Drawer } from '../ui/Drawer.js';
 import { UnitSwitch } from '../ui/UnitSwitch.js';
 import { useNarrow } from '../ui/useNarrow.js';
 import { loadCards } from '../workroom/actions.js';
 import { factsOf } from './swatch-facts.js';
 import { DrawInPlot, GaugePlot } from './Plots.js';
+import { SwatchNotices } from './SwatchNotices.js';
 import { SwatchPage } from './SwatchPage.js';
 import { SwatchTable } from './SwatchTable.js';
 
@@ -24,7 +37,11 @@ const isTyping = (target: EventTarget | null) =>
 export function SwatchBook() {
   const dispatch = useAppDispatch();
   const narrow = useNarrow();
-  const { all, state, done, undone, message, unsent } = useAppSelector((s) => s.swatches);
+  const all = useAppSelector(bookOfSwatches);
+  const waiting = useAppSelector(swatchesWaiting);
+  const history = useAppSelector(bookHistory);
+  const isAway = useAppSelector(isBookAway);
+  const { state, message } = useAppSelector((s) => s.swatches);
   const cards = useAppSelector((s) => s.workroom.cards);
   const unit = useAppSelector((s) => s.habits.units);
   const [params, setParams] = useSearchParams();
@@ -35,9 +52,6 @@ export function SwatchBook() {
     document.title = 'Swatch book – Cordelina';
     void dispatch(meetSwatches());
     void dispatch(loadCards());
-    const back = () => void dispatch(meetSwatches());
-    window.addEventListener('online', back);
-    return () => window.removeEventListener('online', back);
   }, [dispatch]);
 
   const titles = useMemo(() => Object.fromEntries(cards.map((c) => [c.id, c.title])), [cards]);
@@ -52,7 +66,7 @@ export function SwatchBook() {
 
   const put = useCallback(
     (swatch: Swatch) => {
-      void dispatch(doToSwatch(`swatch ${swatch.name}`, null, swatch));
+      void dispatch(addSwatch(swatch));
       choose(swatch.id);
       enter();
     },
@@ -69,18 +83,16 @@ export function SwatchBook() {
       if (e.key === 'Escape' && isTyping(e.target))
         return document.querySelector<HTMLElement>('tr[aria-selected=true]')?.focus();
       if (isTyping(e.target)) return;
-      const isCommand = e.ctrlKey || e.metaKey;
-      if (isCommand && e.key.toLowerCase() === 'z') void dispatch(e.shiftKey ? redoSwatch() : undoSwatch());
-      else if (isCommand && e.key.toLowerCase() === 'y') void dispatch(redoSwatch());
-      else if (!isCommand && !e.altKey && e.key === 'n') begin();
-      else return;
+      if (e.ctrlKey || e.metaKey || e.altKey || e.key !== 'n') return;
+      begin();
       e.preventDefault();
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [dispatch, begin]);
+  }, [begin]);
+  const onUndo = useCallback(() => dispatch(undoInBook()), [dispatch]);
+  const onRedo = useCallback(() => dispatch(redoInBook()), [dispatch]);
 
-  const waiting = Object.keys(unsent).length;
   const shown = chosen && (
     <SwatchPage
       key={chosen.swatch.id}
@@ -88,9 +100,7 @@ export function SwatchBook() {
       facts={chosen}
       unit={unit}
       titles={titles}
-      onChange={(label, patch) =>
-        void dispatch(doToSwatch(label, chosen.swatch, { ...chosen.swatch, ...patch }))
-      }
+      onChange={(label, patch) => dispatch(changeSwatch(chosen.swatch.id, label, patch))}
       onCopy={() =>
         // What was measured is the other swatch's own.
         put(
@@ -107,8 +117,7 @@ export function SwatchBook() {
       }
       onTakeOut={() => {
         setOpen(false);
-        void dispatch(doToSwatch(`${chosen.swatch.name} taken out`, chosen.swatch, null));
-        dispatch(swatches.told(`${chosen.swatch.name} was taken out of the book. Undo brings it back.`));
+        dispatch(takeSwatchOut(chosen.swatch.id));
       }}
     />
   );
@@ -122,7 +131,7 @@ export function SwatchBook() {
         </nav>
         <span role="status" className="ml-auto truncate text-[13px] text-slate">
           {message ??
-            (state === 'away'
+            (isAway
               ? `the server is away${waiting ? `; ${waiting} kept in this browser` : ''}`
               : waiting
                 ? 'saving …'
@@ -130,27 +139,13 @@ export function SwatchBook() {
         </span>
         <UnitSwitch unit={unit} onChange={(units) => dispatch(habits.changed({ units }))} />
         <span className="flex">
-          <IconButton
-            name="Undo"
-            keys="Ctrl Z"
-            disabled={!done.length}
-            onClick={() => void dispatch(undoSwatch())}
-          >
-            <Undo2 size={16} aria-hidden />
-          </IconButton>
-          <IconButton
-            name="Do again"
-            keys="Ctrl Shift Z"
-            disabled={!undone.length}
-            onClick={() => void dispatch(redoSwatch())}
-          >
-            <Redo2 size={16} aria-hidden />
-          </IconButton>
+          <UndoRedo last={history.undo} next={history.redo} onUndo={onUndo} onRedo={onRedo} />
         </span>
         <Button tone="main" onClick={begin} title="n">
           <Plus size={16} aria-hidden /> New swatch
         </Button>
       </Header>
+      <SwatchNotices unit={unit} titles={titles} />
       <div className="relative flex min-h-0 flex-1">
         <main className="min-w-0 flex-1 overflow-auto px-5 py-4 max-md:px-3">
           <h1 className="sr-only">Swatch book</h1>

@@ -12,7 +12,7 @@ import {
 } from '@cordelina/core';
 import { Copy, Trash2 } from 'lucide-react';
 import { useEffect, useState, type ReactNode, type Ref } from 'react';
-import { fetchDesign, Refused, ServerAway } from '../store/api.js';
+import { fetchDesign, Refused, ServerAway } from '../sync/server.js';
 import { IconButton } from '../ui/Button.js';
 import { Entry } from '../ui/Entry.js';
 import { Choose, Field } from '../ui/Field.js';

@@ -2,15 +2,16 @@ import { houseOf, inHouse, sameValue, type Design } from '@cordelina/core';
 import { House } from 'lucide-react';
 import { editHead } from '../store/editing.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
-import { changeStudio } from '../store/studio.js';
+import { changeStudio, studioIn } from '../store/studio.js';
 import { Button } from '../ui/Button.js';
 
 /** The studio's house style against this design's: saved once, and taken by new designs. */
 export function HouseStyle({ design }: { design: Design }) {
   const dispatch = useAppDispatch();
-  const house = useAppSelector((s) => s.studio.studio.house);
+  const house = useAppSelector((s) => studioIn(s).house);
   const isSame = house !== null && sameValue(house, houseOf(design));
-  const keep = () => dispatch(changeStudio({ house: houseOf(design) }));
+  const keep = () =>
+    dispatch(changeStudio('house style', (studio) => ({ ...studio, house: houseOf(design) })));
   const take = () => {
     const { settings, sheet } = inHouse(design, house);
     dispatch(editHead('house style', { settings, sheet }));

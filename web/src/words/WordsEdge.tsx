@@ -2,7 +2,7 @@ import { sheetMarkdown, sheetText, type SheetBlock } from '@cordelina/core';
 import { Copy, FileDown, Printer } from 'lucide-react';
 import { Tabs } from 'radix-ui';
 import { useState } from 'react';
-import { Refused, ServerAway } from '../store/api.js';
+import { Refused, ServerAway } from '../sync/server.js';
 import { onBench } from '../store/editing.js';
 import { useAppSelector } from '../store/index.js';
 import { Button } from '../ui/Button.js';

@@ -1,5 +1,5 @@
 import type { Design } from '@cordelina/core';
-import { fetchPdf } from '../store/api.js';
+import { fetchPdf } from '../sync/server.js';
 import { saveFile } from '../ui/save-file.js';
 
 /** Has the server set a design's sheet as a PDF, and saves it on the person's own disk. */

@@ -18,6 +18,7 @@ import { useState } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
 import { Link, useNavigate } from 'react-router';
 import { z } from 'zod';
+import { studioIn } from '../store/studio.js';
 import { useAppDispatch, useAppSelector } from '../store/index.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
@@ -25,7 +26,7 @@ import { SheetDialog } from '../ui/Sheet.js';
 import { MotifShelf } from '../motifs/MotifShelf.js';
 import type { Manner } from '../ui/paint.js';
 import { makeDesign } from './actions.js';
-import { newId } from '../store/newId.js';
+import { newId } from '../sync/newId.js';
 
 const size = (what: string, most: number) =>
   z.coerce
@@ -48,7 +49,7 @@ const Form = z.object({
 export function NewDesign({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  const house = useAppSelector((s) => s.studio.studio.house);
+  const house = useAppSelector((s) => studioIn(s).house);
   const make = async (title: string, chart: Chart) => {
     const id = await dispatch(makeDesign(inHouse(startDesign(newId(), title, chart), house)));
     if (id) void navigate(`/designs/${id}`);

@@ -7,13 +7,20 @@ import {
   type Design,
   type Card,
 } from '@cordelina/core';
-import { deleteDesign, fetchDesign, listDesigns, Refused, restoreDesign, ServerAway } from '../store/api.js';
+import {
+  deleteDocument,
+  fetchDesign,
+  listDesigns,
+  Refused,
+  restoreDocument,
+  ServerAway,
+} from '../sync/server.js';
 import { makeIn } from '../store/editing.js';
 import type { AppDispatch, RootState } from '../store/index.js';
-import { keepCards, kept, keptCards, keptDesigns, seen } from '../store/keeping.js';
-import { newId } from '../store/newId.js';
-import { outbox } from '../store/outbox.js';
-import { closeIdle, layDown, openOutbox } from '../store/post.js';
+import { keepList, kept, keptCards, keptWork, seen } from '../sync/keeping.js';
+import { newId } from '../sync/newId.js';
+import { boxOf, outbox } from '../sync/outbox.js';
+import { closeIdle, layDown, openOutbox } from '../sync/post.js';
 import { workroom } from '../store/workroom.js';
 import { saveFile } from '../ui/save-file.js';
 
@@ -44,9 +51,9 @@ export function loadCards(): Action {
         if (error instanceof ServerAway) return null;
         throw error;
       }),
-      keptDesigns(),
+      keptWork().then((all) => all.filter(({ kind }) => kind === 'design')),
     ]);
-    if (listed) void keepCards(listed);
+    if (listed) void keepList('cards', listed);
     const cards = listed ?? (await keptCards()) ?? [];
     const known = new Set(cards.map((c) => c.id));
     const own: Card[] = [];
@@ -66,7 +73,7 @@ export function loadCards(): Action {
 async function cardOfOwn(id: string, { outbox: boxes }: RootState): Promise<Card[]> {
   const [record] = await kept(id);
   const document = boxes[id]?.document ?? record?.saved ?? (await seen(id))?.document;
-  if (!document) return [];
+  if (!document || !('charts' in document)) return [];
   const { title } = document;
   return [{ id, title, version: 0, savedAt: new Date().toISOString(), summary: summarise(document) }];
 }
@@ -74,26 +81,27 @@ async function cardOfOwn(id: string, { outbox: boxes }: RootState): Promise<Card
 /** A new design: it is there at once, whether the server is or not. */
 export const makeDesign = (design: Design) =>
   said(async (dispatch) => {
-    await dispatch(layDown(design));
+    await dispatch(layDown('design', design.id, design));
     return design.id;
   });
 
 /** The document of a design as this browser knows it best. */
 async function documentOf(id: string, { outbox: boxes }: RootState): Promise<Design> {
-  if (boxes[id]) return boxes[id].document;
+  const box = boxOf(boxes, 'design', id);
+  if (box) return box.document;
   try {
     return (await fetchDesign(id)).document;
   } catch (error) {
     const last = error instanceof ServerAway ? await seen(id) : null;
-    if (last) return last.document;
+    if (last && 'charts' in last.document) return last.document;
     throw error;
   }
 }
 
 export const rename = (id: string, title: string) =>
   said(async (dispatch, getState) => {
-    await dispatch(openOutbox(id));
-    const box = getState().outbox[id];
+    await dispatch(openOutbox('design', id));
+    const box = boxOf(getState().outbox, 'design', id);
     const change = box && headChange(box.document, { title: cutText(title, 120) }, 'rename', newId());
     if (!box || !change) return;
     dispatch(makeIn(box, change));
@@ -113,13 +121,14 @@ async function settled(id: string, getState: () => RootState): Promise<void> {
 export const duplicate = (id: string) =>
   said(async (dispatch, getState) => {
     const document = await documentOf(id, getState());
-    await dispatch(layDown({ ...document, id: newId(), title: cutText(`${document.title} (copy)`, 120) }));
+    const copy = { ...document, id: newId(), title: cutText(`${document.title} (copy)`, 120) };
+    await dispatch(layDown('design', copy.id, copy));
     dispatch(closeIdle());
   });
 
 export const takeOut = ({ id, title }: Card) =>
   said(async (dispatch) => {
-    await deleteDesign(id);
+    await deleteDocument('design', id);
     // What this browser keeps of it stays: it may be put back.
     dispatch(outbox.closed({ id }));
     dispatch(workroom.told(null));
@@ -129,7 +138,7 @@ export const takeOut = ({ id, title }: Card) =>
 export const putBack = () =>
   said(async (dispatch, getState) => {
     const { removed } = getState().workroom;
-    if (removed) await restoreDesign(removed.id);
+    if (removed) await restoreDocument('design', removed.id);
     dispatch(workroom.putBack());
   });
 
@@ -147,7 +156,7 @@ export const importFile = (file: File) =>
     }
     const design = readDesign(value);
     const id = newId();
-    await dispatch(layDown({ ...design, id }));
+    await dispatch(layDown('design', id, { ...design, id }));
     return id;
   });
 

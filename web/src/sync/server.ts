@@ -5,8 +5,7 @@ import {
   RefusalSchema,
   SavedSchema,
   SinceSchema,
-  StoredSchema,
-  StudioSchema,
+  storedOf,
   SwatchListSchema,
   type Card,
   type Change,
@@ -15,9 +14,10 @@ import {
   type MomentAnswer,
   type SavedAnswer,
   type Stored,
-  type Studio,
-  type StudioPatch,
-  type Swatch,
+  type KindName,
+  type DocumentOf,
+  type Kind,
+  KINDS,
 } from '@cordelina/core';
 import { z } from 'zod';
 
@@ -85,21 +85,39 @@ export async function listDesigns(): Promise<Card[]> {
   });
 }
 
-export async function fetchDesign(id: string): Promise<Stored> {
-  return StoredSchema.parse(await ask('GET', `/designs/${id}`));
+/** Where the documents of each kind are. There is one studio only, at the place itself. */
+const PLACES: Readonly<Record<KindName, string>> = {
+  design: '/designs',
+  swatch: '/swatches',
+  studio: '/studio',
+};
+const addressOf = (kind: KindName, id: string): string =>
+  kind === 'studio' ? PLACES[kind] : `${PLACES[kind]}/${id}`;
+
+type StoredAs<N extends KindName> = SavedAnswer & { document: DocumentOf[N] };
+
+export async function fetchDocument<N extends KindName>(kind: N, id: string): Promise<StoredAs<N>> {
+  const schema = storedOf(KINDS[kind] as unknown as Kind<DocumentOf[N]>);
+  return schema.parse(await ask('GET', addressOf(kind, id)));
 }
 
-export async function createDesign(document: Design): Promise<SavedAnswer> {
-  return SavedSchema.parse(await ask('POST', '/designs', { document }));
+export const fetchDesign = (id: string): Promise<Stored> => fetchDocument('design', id);
+
+export async function createDocument<N extends KindName>(
+  kind: N,
+  document: DocumentOf[N],
+): Promise<SavedAnswer> {
+  return SavedSchema.parse(await ask('POST', PLACES[kind], { document }));
 }
 
 /** Sends changes made for version `base`. @throws Refused with status 409 when it has moved on; see `sinceIn` */
 export async function sendChanges(
+  kind: KindName,
   id: string,
   base: number,
   changes: readonly Change[],
 ): Promise<SavedAnswer> {
-  return SavedSchema.parse(await ask('POST', `/designs/${id}/changes`, { base, changes }));
+  return SavedSchema.parse(await ask('POST', `${addressOf(kind, id)}/changes`, { base, changes }));
 }
 
 /** What a refused save came with: the saves since. Null when it was refused for another reason. */
@@ -109,8 +127,8 @@ export function sinceIn(error: unknown): Since | null {
   return parsed.success ? sinceOf(parsed.data) : null;
 }
 
-export async function fetchSince(id: string, base: number): Promise<Since> {
-  return sinceOf(SinceSchema.parse(await ask('GET', `/designs/${id}/changes?since=${base}`)));
+export async function fetchSince(kind: KindName, id: string, base: number): Promise<Since> {
+  return sinceOf(SinceSchema.parse(await ask('GET', `${addressOf(kind, id)}/changes?since=${base}`)));
 }
 
 export async function listMoments(id: string): Promise<Moment[]> {
@@ -119,40 +137,24 @@ export async function listMoments(id: string): Promise<Moment[]> {
 }
 
 export async function fetchMoment(id: string, version: number): Promise<Stored> {
-  return StoredSchema.parse(await ask('GET', `/designs/${id}/revisions/${version}`));
+  return storedOf(KINDS.design).parse(await ask('GET', `/designs/${id}/revisions/${version}`));
 }
 
 export async function nameMoment(id: string, version: number, name: string | null): Promise<void> {
   await ask('PUT', `/designs/${id}/revisions/${version}`, { name });
 }
 
-export async function deleteDesign(id: string): Promise<void> {
-  await ask('DELETE', `/designs/${id}`);
+export async function deleteDocument(kind: KindName, id: string): Promise<void> {
+  await ask('DELETE', addressOf(kind, id));
 }
 
-export async function restoreDesign(id: string): Promise<void> {
-  await ask('POST', `/designs/${id}/restore`);
-}
-
-export async function fetchStudio(): Promise<Studio> {
-  return StudioSchema.parse(await ask('GET', '/studio'));
-}
-
-export async function sendStudio(patch: StudioPatch): Promise<Studio> {
-  return StudioSchema.parse(await ask('PATCH', '/studio', patch));
+export async function restoreDocument(kind: KindName, id: string): Promise<void> {
+  await ask('POST', `${addressOf(kind, id)}/restore`);
 }
 
 /** The swatch book, the newest first. */
 export async function listSwatches(): Promise<KeptSwatch[]> {
   return SwatchListSchema.parse(await ask('GET', '/swatches')).swatches;
-}
-
-export async function saveSwatch(swatch: Swatch): Promise<void> {
-  await ask('PUT', `/swatches/${swatch.id}`, { swatch });
-}
-
-export async function deleteSwatch(id: string): Promise<void> {
-  await ask('DELETE', `/swatches/${id}`);
 }
 
 /** Where a swatch's photo is; another address once it is another photo. */

@@ -13,10 +13,11 @@ import { createServer } from 'node:net';
 import { hostname } from 'node:os';
 import path from 'node:path';
 import { z } from 'zod';
-import { fileTrouble, FolderTrouble, LOCK } from './folder.js';
+import { StoreTrouble } from '../db.js';
+import { fileTrouble, LOCK } from './folder.js';
 
 /** Another server has the data folder. */
-export class FolderInUse extends FolderTrouble {
+export class FolderInUse extends StoreTrouble {
   constructor(folder: string) {
     super(
       `Another Cordelina server is using the data folder ${folder}. Stop it first, or choose another folder with CORDELINA_DATA.`,
@@ -39,7 +40,7 @@ type Lock = z.infer<typeof LockSchema>;
  *
  * `watched` is how long a lock of unknown holder is looked at, in milliseconds.
  *
- * @throws FolderInUse when another process holds it; FolderTrouble when nothing can be written in it
+ * @throws FolderInUse when another process holds it; StoreTrouble when nothing can be written in it
  */
 export async function lockFolder(
   folder: string,

@@ -1,7 +1,10 @@
-import type { Change, Design } from '@cordelina/core';
+import { KINDS, type Change, type DocumentOf, type Kind, type KindName } from '@cordelina/core';
 import { createSlice, type Draft, type PayloadAction } from '@reduxjs/toolkit';
 
-/** What has become of a design's changes. */
+/** A document of any kind. */
+export type Document = DocumentOf[KindName];
+
+/** What has become of a document's changes. */
 export type SaveState =
   | { kind: 'saved'; at: string }
   | { kind: 'waiting' }
@@ -10,22 +13,30 @@ export type SaveState =
   | { kind: 'away'; tries: number }
   /** The server will not have it; the message is for the person. */
   | { kind: 'refused'; message: string }
-  /** The design was taken out of the workroom elsewhere. */
+  /** The document was taken out elsewhere. */
   | { kind: 'gone' };
 
 /** A change as it is undone; what one stroke of the mouse did is one. */
 export interface Done extends Change {
   stroke?: number;
+  /** It laid the document down, or took it out: whether it was out before, and after. */
+  out?: { was: boolean; now: boolean };
+  /** When it was done, undone or done again, so that what was done to several documents has an order. */
+  turn?: number;
 }
 
-/** One design as this browser has it: what the server knows, and what it does not know yet. */
-export interface Outbox {
+/** One document as this browser has it: what the server knows, and what it does not know yet. */
+export interface Outbox<N extends KindName = 'design'> {
+  kind: N;
   id: string;
-  /** The server's version that `saved` is; 0 while the server knows nothing of the design. */
+  /** The server's version that `saved` is; 0 while the server knows nothing of the document. */
   base: number;
-  saved: Design;
+  saved: DocumentOf[N];
   /** `saved` with `unsaved`: what is seen. */
-  document: Design;
+  document: DocumentOf[N];
+  /** Taken out, as it is seen here, and as far as the server has been told. */
+  out: boolean;
+  outThere: boolean;
   /** Changes the server has not acknowledged, oldest first. */
   unsaved: Change[];
   done: Done[];
@@ -37,12 +48,31 @@ export interface Outbox {
   heard: number;
 }
 
-/** A design with what was saved elsewhere joined in: everything made for the old document, mapped. */
-export type Joined = Pick<Outbox, 'base' | 'saved' | 'document' | 'unsaved' | 'done' | 'undone' | 'choices'>;
+/** An outbox of whatever kind. */
+export type AnyOutbox = Outbox<KindName>;
+
+/** What a document of an outbox is. Its kind and it go together. */
+export const kindOf = ({ kind }: Pick<AnyOutbox, 'kind'>) => KINDS[kind] as unknown as Kind<Document>;
+
+/** The outbox of a document of one kind; undefined while it is not open. */
+export function boxOf<N extends KindName>(
+  boxes: Readonly<Record<string, AnyOutbox>>,
+  kind: N,
+  id: string | null,
+): Outbox<N> | undefined {
+  const box = id === null ? undefined : boxes[id];
+  return box?.kind === kind ? (box as Outbox<N>) : undefined;
+}
+
+/** A document with what was saved elsewhere joined in: everything made for the old one, mapped. */
+export type Joined = Pick<
+  AnyOutbox,
+  'base' | 'saved' | 'document' | 'unsaved' | 'done' | 'undone' | 'choices'
+>;
 
 const MOST_UNDO = 500;
 
-type State = Record<string, Outbox>;
+type State = Record<string, AnyOutbox>;
 type Of<T = object> = PayloadAction<{ id: string } & T>;
 
 /**
@@ -57,7 +87,7 @@ const slice = createSlice({
   name: 'outbox',
   initialState: none,
   reducers: {
-    opened(state, { payload }: PayloadAction<Outbox>) {
+    opened(state, { payload }: PayloadAction<AnyOutbox>) {
       state[payload.id] = plain(payload);
     },
     closed: (state, { payload }: Of) =>
@@ -65,13 +95,17 @@ const slice = createSlice({
     /** A change is made; the document and the choices after it come with it. */
     changed(
       state,
-      { payload }: Of<{ change: Change; document: Design } & Pick<Outbox, 'done' | 'undone' | 'choices'>>,
+      {
+        payload,
+      }: Of<{ change: Change; document: Document } & Pick<AnyOutbox, 'done' | 'undone' | 'choices' | 'out'>>,
     ) {
       const box = state[payload.id];
       if (!box) return;
-      const { change, document, done, undone, choices } = payload;
+      const { change, document, done, undone, choices, out } = payload;
       box.document = plain(document);
-      box.unsaved.push(plain(change));
+      box.out = out;
+      // One that only lays the document down or takes it out has no steps.
+      if (change.steps.length) box.unsaved.push(plain(change));
       Object.assign(box, { done: plain(done.slice(-MOST_UNDO)), undone: plain(undone), choices });
       // What was refused may fit with this change beside it.
       if (box.save.kind === 'saved' || box.save.kind === 'refused') box.save = { kind: 'waiting' };
@@ -81,7 +115,7 @@ const slice = createSlice({
       if (box) box.save = { kind: 'saving' };
     },
     /** The server has acknowledged the changes of these ids; `saved` is the document they made. */
-    acknowledged(state, { payload }: Of<{ version: number; at: string; ids: string[]; saved: Design }>) {
+    acknowledged(state, { payload }: Of<{ version: number; at: string; ids: string[]; saved: Document }>) {
       const box = state[payload.id];
       if (!box) return;
       const known = new Set(payload.ids);
@@ -89,7 +123,7 @@ const slice = createSlice({
       box.heard = Math.max(box.heard, payload.version);
       box.saved = plain(payload.saved);
       box.unsaved = box.unsaved.filter((c) => !known.has(c.id));
-      box.save = box.unsaved.length ? { kind: 'waiting' } : { kind: 'saved', at: payload.at };
+      box.save = hasNews(box) ? { kind: 'waiting' } : { kind: 'saved', at: payload.at };
     },
     /** What was saved elsewhere is joined in. */
     joined(state, { payload: { id, at, ...joined } }: Of<Joined & { at: string }>) {
@@ -98,6 +132,18 @@ const slice = createSlice({
       Object.assign(box, joined);
       box.heard = Math.max(box.heard, joined.base);
       box.save = joined.unsaved.length ? { kind: 'waiting' } : { kind: 'saved', at };
+    },
+    /** Someone else has taken the document out, or put it back. */
+    outElsewhere(state, { payload }: Of<{ out: boolean }>) {
+      const box = state[payload.id];
+      if (box) box.out = box.outThere = payload.out;
+    },
+    /** The server has taken the document out, or put it back, as it was asked to. */
+    outThere(state, { payload }: Of<{ out: boolean; at: string }>) {
+      const box = state[payload.id];
+      if (!box) return;
+      box.outThere = payload.out;
+      box.save = hasNews(box) ? { kind: 'waiting' } : { kind: 'saved', at: payload.at };
     },
     notSaved(state, { payload }: Of<{ save: SaveState }>) {
       const box = state[payload.id];
@@ -118,10 +164,19 @@ const slice = createSlice({
 export const outbox = slice.actions;
 export const outboxReducer = slice.reducer;
 
-/** A design as the server has it, with nothing of this browser's own. */
-export function emptyBox(document: Design, base: number, savedAt: string): Outbox {
+/** A document as the server has it, with nothing of this browser's own. */
+export function emptyBox<N extends KindName>(
+  kind: N,
+  id: string,
+  document: DocumentOf[N],
+  base: number,
+  savedAt: string,
+): Outbox<N> {
   return {
-    id: document.id,
+    kind,
+    id,
+    out: false,
+    outThere: false,
     base,
     saved: document,
     document,
@@ -134,10 +189,16 @@ export function emptyBox(document: Design, base: number, savedAt: string): Outbo
   };
 }
 
-/** Whether a design has anything only this browser knows. */
-export const isWaiting = ({
+/** Whether there is anything to tell the server: a document it does not know, changes, or that it is out or back. */
+export const hasNews = ({
   base,
   unsaved,
-  choices,
-}: Pick<Outbox, 'base' | 'unsaved' | 'choices'>): boolean =>
-  base === 0 || unsaved.length > 0 || choices.length > 0;
+  out,
+  outThere,
+}: Pick<AnyOutbox, 'base' | 'unsaved' | 'out' | 'outThere'>): boolean =>
+  base === 0 ? !out : unsaved.length > 0 || out !== outThere;
+
+/** Whether a document has anything only this browser knows. */
+export const isWaiting = (
+  box: Pick<AnyOutbox, 'base' | 'unsaved' | 'choices' | 'out' | 'outThere'>,
+): boolean => hasNews(box) || box.choices.length > 0;

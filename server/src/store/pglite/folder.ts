@@ -12,18 +12,8 @@ import {
   writeFileSync,
 } from 'node:fs';
 import path from 'node:path';
-
-/** The data folder cannot be used as it is; the message says what is there and what to do. Nothing was changed. */
-export class FolderTrouble extends Error {}
-
-/** The database was written by a newer program; nothing in it was touched. */
-export class NewerDatabase extends FolderTrouble {
-  constructor(found: number, known: number) {
-    super(
-      `The data folder was written by a newer Cordelina (schema ${found}; this program knows ${known}). Nothing was changed. Use the newer program, or another folder with CORDELINA_DATA.`,
-    );
-  }
-}
+import { StoreTrouble } from '../db.js';
+import { NewerSchema } from '../migrate.js';
 
 /** The schema's number stands beside the database too, so that a newer one is refused before it is opened. */
 const MARK = 'schema.txt';
@@ -50,17 +40,17 @@ export function fileTrouble(error: unknown, folder: string): unknown {
     case 'EACCES':
     case 'EPERM':
     case 'EROFS':
-      return new FolderTrouble(
+      return new StoreTrouble(
         `The data folder ${folder} cannot be written to. Allow it, or choose another folder with CORDELINA_DATA.`,
       );
     case 'EEXIST':
     case 'ENOTDIR':
-      return new FolderTrouble(
+      return new StoreTrouble(
         `${folder} is a file, or lies in one, so it cannot be the data folder. Choose another with CORDELINA_DATA.`,
       );
     case 'ENOSPC':
     case 'EDQUOT':
-      return new FolderTrouble(`The disk of the data folder ${folder} is full. Make room and start again.`);
+      return new StoreTrouble(`The disk of the data folder ${folder} is full. Make room and start again.`);
     default:
       return error;
   }
@@ -68,11 +58,11 @@ export function fileTrouble(error: unknown, folder: string): unknown {
 
 /** The database itself could not be opened. */
 export function databaseTrouble(error: unknown, folder: string): unknown {
-  if (error instanceof FolderTrouble) return error;
+  if (error instanceof StoreTrouble) return error;
   const known = fileTrouble(error, folder);
   if (known !== error) return known;
   const why = error instanceof Error ? error.message.split('\n')[0]! : String(error);
-  return new FolderTrouble(`The database in ${folder} cannot be opened: it is damaged (${why}). ${RESTORE}`);
+  return new StoreTrouble(`The database in ${folder} cannot be opened: it is damaged (${why}). ${RESTORE}`);
 }
 
 export function makeFolder(folder: string): void {
@@ -91,12 +81,12 @@ const isNothing = (name: string) => name.startsWith('.') || name === 'lost+found
  * Looks at a data folder before anything in it is opened.
  *
  * @returns whether it is new, so that a database is to be laid out in it, and where the database stands
- * @throws FolderTrouble, NewerDatabase
+ * @throws StoreTrouble, NewerSchema
  */
 export function lookAt(folder: string, newest: number): { fresh: boolean; database: string } {
   const database = path.join(folder, DATABASE);
   const mark = markOf(folder);
-  if (mark !== null && mark > newest) throw new NewerDatabase(mark, newest);
+  if (mark !== null && mark > newest) throw new NewerSchema(mark, newest);
   const there = readdirSync(folder).filter((name) => !isNothing(name));
   if (mark === null && existsSync(path.join(folder, UNFINISHED))) {
     // The first start was cut off before anyone could save: it begins again.
@@ -105,26 +95,26 @@ export function lookAt(folder: string, newest: number): { fresh: boolean; databa
   }
   if (!there.length) return { fresh: true, database };
   if (!existsSync(database) || !readdirSync(database).length)
-    throw new FolderTrouble(
+    throw new StoreTrouble(
       mark === null
         ? `The folder ${folder} holds other things (${listed(there)}) and no workroom. Choose an empty folder with CORDELINA_DATA. Nothing was changed.`
         : `The data folder ${folder} was a workroom, but its database (the folder "${DATABASE}" in it) is gone. ${RESTORE}`,
     );
   const missing = ESSENTIAL.filter((name) => !existsSync(path.join(database, name)));
   if (missing.length)
-    throw new FolderTrouble(
+    throw new StoreTrouble(
       `The database in ${folder} is not whole: ${listed(missing)} ${missing.length > 1 ? 'are' : 'is'} missing, as when a copy was cut off. ${RESTORE}`,
     );
   const version = readFileSync(path.join(database, 'PG_VERSION'), 'utf8').trim();
   if (version !== POSTGRES_VERSION)
-    throw new FolderTrouble(
+    throw new StoreTrouble(
       `The database in ${folder} is of PostgreSQL "${version.slice(0, 20)}"; this program has ${POSTGRES_VERSION}. ${RESTORE}`,
     );
   if (
     statSync(path.join(database, 'global/pg_control')).size !== CONTROL_SIZE ||
     !readdirSync(path.join(database, 'pg_wal')).some((name) => /^[0-9A-F]{24}$/.test(name))
   )
-    throw new FolderTrouble(
+    throw new StoreTrouble(
       `The database in ${folder} is not whole: its control file or its log is cut off. ${RESTORE}`,
     );
   return { fresh: false, database };
@@ -150,11 +140,11 @@ function writeSynced(file: string, text: string): void {
   closeSync(handle);
 }
 
-/** A first database is begun. @throws FolderTrouble when the disk has no room for one */
+/** A first database is begun. @throws StoreTrouble when the disk has no room for one */
 export function begin(folder: string): void {
   const { bavail, bsize } = statfsSync(folder);
   if (bavail * bsize < ROOM_NEEDED)
-    throw new FolderTrouble(
+    throw new StoreTrouble(
       `The disk of the data folder ${folder} has ${Math.floor((bavail * bsize) / 1024 / 1024)} MB left; a new workroom needs ${ROOM_NEEDED / 1024 / 1024} MB. Make room, or choose another folder with CORDELINA_DATA.`,
     );
   try {

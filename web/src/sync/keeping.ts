@@ -1,7 +1,14 @@
-import { ChangeSchema, readDesign, type Change, type Design, type Card } from '@cordelina/core';
+import {
+  ChangeSchema,
+  KIND_NAMES,
+  type Card,
+  type Change,
+  type KeptSwatch,
+  type KindName,
+} from '@cordelina/core';
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import { z } from 'zod';
-import type { Done, Outbox } from './outbox.js';
+import { hasNews, kindOf, type AnyOutbox, type Document, type Done } from './outbox.js';
 
 /**
  * What the browser keeps, so that neither a closed tab nor an absent server loses an edit. Each tab has a record
@@ -10,11 +17,14 @@ import type { Done, Outbox } from './outbox.js';
  * edit is lost with its tab; the page goes on.
  */
 
-/** A tab's record of a design. */
+/** A tab's record of a document. */
 export interface Kept {
+  kind: KindName;
   tab: string;
   base: number;
-  saved: Design;
+  saved: Document;
+  out: boolean;
+  outThere: boolean;
   unsaved: Change[];
   done: Done[];
   undone: Done[];
@@ -26,9 +36,12 @@ interface KeptRecord extends Omit<Kept, 'saved'> {
 }
 
 interface Shelf extends DBSchema {
-  documents: { key: string; value: { id: string; version: number; json: string; at: number } };
+  documents: {
+    key: string;
+    value: { kind: KindName; id: string; version: number; json: string; at: number };
+  };
   records: { key: string; value: KeptRecord };
-  lists: { key: string; value: Card[] };
+  lists: { key: string; value: Card[] | KeptSwatch[] };
 }
 
 /** Documents kept of designs that have nothing unsaved: the latest seen, for when the server is away. */
@@ -38,9 +51,12 @@ const PATIENCE = 4000;
 // Changes are this program's own, and fit or not when they are applied; what was spoiled is left aside.
 const changes = z.array(ChangeSchema) as unknown as z.ZodType<Done[]>;
 const RecordSchema = z.object({
+  kind: z.enum(KIND_NAMES),
   id: z.uuid(),
   tab: z.string(),
   base: z.int().min(0),
+  out: z.boolean(),
+  outThere: z.boolean(),
   unsaved: changes,
   done: z.array(z.unknown()),
   undone: z.array(z.unknown()),
@@ -67,7 +83,7 @@ function became(now: Keeping): void {
 
 function shelf(): Promise<IDBPDatabase<Shelf>> {
   opened ??= Promise.race([
-    openDB<Shelf>('cordelina-outbox', 1, {
+    openDB<Shelf>('cordelina-sync', 1, {
       upgrade: (db) => {
         for (const name of ['documents', 'records', 'lists'] as const) db.createObjectStore(name);
       },
@@ -99,16 +115,20 @@ const recordKey = (id: string, tab: string) => `${id}/${tab}`;
 const within = (id: string) => IDBKeyRange.bound(`${id}/`, `${id}/\uffff`);
 
 /** Keeps a tab's outbox, and lets go of the records it has taken in, in one transaction. False when it could not. */
-export function keep(box: Outbox, tab: string, taken: readonly string[] = []): Promise<boolean> {
-  const { id, base, saved, unsaved, done, undone, choices } = box;
+export function keep(box: AnyOutbox, tab: string, taken: readonly string[] = []): Promise<boolean> {
+  const { kind, id, base, saved, unsaved, done, undone, choices, out, outThere } = box;
   return withShelf(async (db) => {
     const tx = db.transaction(['documents', 'records'], 'readwrite', { durability: 'strict' });
     const [documents, records] = [tx.objectStore('documents'), tx.objectStore('records')];
     const key = documentKey(id, base);
     if ((await documents.getKey(key)) === undefined)
-      await documents.put({ id, version: base, json: JSON.stringify(saved), at: Date.now() }, key);
-    const hasWork = base === 0 || [unsaved, done, undone, choices].some((list) => list.length);
-    if (hasWork) await records.put({ id, tab, base, unsaved, done, undone, choices }, recordKey(id, tab));
+      await documents.put({ kind, id, version: base, json: JSON.stringify(saved), at: Date.now() }, key);
+    const hasWork = hasNews(box) || [done, undone, choices].some((list) => list.length);
+    if (hasWork)
+      await records.put(
+        { kind, id, tab, base, unsaved, done, undone, choices, out, outThere },
+        recordKey(id, tab),
+      );
     else await records.delete(recordKey(id, tab));
     for (const other of taken) await records.delete(recordKey(id, other));
     // Older documents go when no tab's work was made for them.
@@ -136,15 +156,15 @@ async function prune(db: IDBPDatabase<Shelf>): Promise<void> {
   await tx.done;
 }
 
-function documentOf(value: { json: string } | undefined): Design | null {
+function documentOf(value: { kind: KindName; json: string } | undefined): Document | null {
   try {
-    return value ? readDesign(JSON.parse(value.json)) : null;
+    return value ? kindOf(value).read(JSON.parse(value.json)) : null;
   } catch {
     return null;
   }
 }
 
-/** Every tab's record of a design. One that cannot be read any more stays where it is. */
+/** Every tab's record of a document. One that cannot be read any more stays where it is. */
 export function kept(id: string): Promise<Kept[]> {
   return withShelf(async (db) => {
     const found: Kept[] = [];
@@ -158,8 +178,8 @@ export function kept(id: string): Promise<Kept[]> {
   }, []);
 }
 
-/** The newest document seen of a design; null when none is kept. */
-export function seen(id: string): Promise<{ document: Design; version: number } | null> {
+/** The newest version seen of a document; null when none is kept. */
+export function seen(id: string): Promise<{ document: Document; version: number } | null> {
   return withShelf(async (db) => {
     const all = await db.getAll('documents', within(id));
     const newest = all.sort((a, b) => b.version - a.version)[0];
@@ -168,29 +188,39 @@ export function seen(id: string): Promise<{ document: Design; version: number } 
   }, null);
 }
 
-/** Lets go of a tab's record of a design. */
+/** Lets go of a tab's record of a document. */
 export function forget(id: string, tab: string): Promise<void> {
   return withShelf(async (db) => db.delete('records', recordKey(id, tab)), undefined);
 }
 
-/** What is kept of every design: whether changes wait, and whether the server knows it at all. */
-export function keptDesigns(): Promise<{ id: string; waits: boolean; isNew: boolean }[]> {
+/** What is kept of a document. */
+export interface KeptWork {
+  kind: KindName;
+  id: string;
+  /** Changes of it wait. */
+  waits: boolean;
+  /** The server knows nothing of it yet. */
+  isNew: boolean;
+}
+
+/** What is kept of every document. */
+export function keptWork(): Promise<KeptWork[]> {
   return withShelf(async (db) => {
-    const designs = new Map<string, { id: string; waits: boolean; isNew: boolean }>();
-    for (const key of await db.getAllKeys('documents')) {
-      const id = key.slice(0, key.indexOf('/'));
-      if (!designs.has(id)) designs.set(id, { id, waits: false, isNew: key.endsWith('/0') });
+    const works = new Map<string, KeptWork>();
+    for (const { kind, id, version } of await db.getAll('documents'))
+      if (!works.has(id)) works.set(id, { kind, id, waits: false, isNew: version === 0 });
+    for (const record of await db.getAll('records')) {
+      const of = works.get(record.id);
+      if (of && (hasNews(record) || record.choices.length)) of.waits = true;
     }
-    for (const { id, base, unsaved, choices } of await db.getAll('records')) {
-      const of = designs.get(id);
-      if (of && (unsaved.length || choices.length || base === 0)) of.waits = true;
-    }
-    return [...designs.values()];
+    return [...works.values()];
   }, []);
 }
 
-/** The workroom's cards as they were last listed. */
-export const keepCards = (cards: Card[]): Promise<void> =>
-  withShelf(async (db) => void (await db.put('lists', cards, 'cards')), undefined);
+/** A list as it was last told by the server: the workroom's cards, the swatch book. */
+export const keepList = (name: 'cards' | 'swatches', list: Card[] | KeptSwatch[]): Promise<void> =>
+  withShelf(async (db) => void (await db.put('lists', list, name)), undefined);
 export const keptCards = (): Promise<Card[] | null> =>
-  withShelf(async (db) => (await db.get('lists', 'cards')) ?? null, null);
+  withShelf(async (db) => ((await db.get('lists', 'cards')) as Card[] | undefined) ?? null, null);
+export const keptSwatches = (): Promise<KeptSwatch[] | null> =>
+  withShelf(async (db) => ((await db.get('lists', 'swatches')) as KeptSwatch[] | undefined) ?? null, null);

@@ -1,24 +1,33 @@
-import { applySteps, MOST_CHANGES, stepsOf, type Change, type Design } from '@cordelina/core';
+import { MOST_CHANGES, stepsOf, type Change, type DocumentOf, type KindName } from '@cordelina/core';
 import { createListenerMiddleware, isAnyOf, type ThunkDispatch, type UnknownAction } from '@reduxjs/toolkit';
+import { absorb, join, type Newer } from './joining.js';
+import { forget, keep, kept, keptWork, seen, type Kept } from './keeping.js';
+import { newId } from './newId.js';
 import {
-  createDesign,
-  fetchDesign,
+  boxOf,
+  emptyBox,
+  hasNews,
+  isWaiting,
+  kindOf,
+  outbox,
+  type AnyOutbox,
+  type SaveState,
+} from './outbox.js';
+import {
+  createDocument,
+  deleteDocument,
+  fetchDocument,
   fetchSince,
   Refused,
+  restoreDocument,
   sendChanges,
   ServerAway,
   sinceIn,
   type Since,
-} from './api.js';
-import { bench, type BenchState } from './bench.js';
-import { absorb, join, type Newer } from './joining.js';
-import { forget, keep, kept, keptDesigns, seen, type Kept } from './keeping.js';
-import { newId } from './newId.js';
-import { emptyBox, isWaiting, outbox, type Outbox, type SaveState } from './outbox.js';
-import { leftBefore, takeOver } from './shelf-before.js';
+} from './server.js';
 import { openTabs, thisTab } from './tab.js';
 
-/** The post between a page's outboxes and the server: one sending at a time for each design. */
+/** The post between a page's outboxes and the server: one sending at a time for each document, of whatever kind. */
 
 /** Milliseconds the hands rest before a change is sent. */
 const QUIET = 400;
@@ -27,9 +36,9 @@ const LONGEST_PAUSE = 60_000;
 /** Requests at most of so many characters, as a rule; one change may be larger. */
 const FULL_ENVELOPE = 8_000_000;
 
-interface State {
-  outbox: Record<string, Outbox>;
-  bench: BenchState;
+/** As much of the page's state as the post knows. */
+export interface State {
+  outbox: Record<string, AnyOutbox>;
 }
 type Dispatch = (action: unknown) => unknown;
 type Thunk<T> = (dispatch: Dispatch, getState: () => State, page: Page) => T;
@@ -37,16 +46,22 @@ type Thunk<T> = (dispatch: Dispatch, getState: () => State, page: Page) => T;
 /** The open page: one of a browser's tabs. */
 export interface Page {
   tab: () => Promise<string>;
-  /** Designs being opened: each once at a time, however many ask. */
+  /** Documents being opened: each once at a time, however many ask. */
   opening: Map<string, Promise<void>>;
+  /** Whether a document is in someone's hand, so that its outbox stays open. */
+  isInHand: (box: AnyOutbox, state: State) => boolean;
 }
 
-export const makePage = (tab: Page['tab'] = thisTab): Page => ({ tab, opening: new Map() });
+export const makePage = (tab: Page['tab'] = thisTab): Page => ({
+  tab,
+  opening: new Map(),
+  isInHand: () => false,
+});
 
-const touched = isAnyOf(outbox.changed, outbox.joined, outbox.letGo, outbox.acknowledged);
+const touched = isAnyOf(outbox.changed, outbox.joined, outbox.letGo, outbox.acknowledged, outbox.outThere);
 
 /** Keeps and sends what becomes of the outboxes. */
-export function makePost({ tab }: Page) {
+export function makePost({ tab }: Pick<Page, 'tab'>) {
   const post = createListenerMiddleware<State, ThunkDispatch<State, Page, UnknownAction>>();
 
   // Every change is kept in the browser at once, and sent when the hands rest a moment.
@@ -60,8 +75,8 @@ export function makePost({ tab }: Page) {
       void tab().then((own) => keep(box, own));
       await api.delay(QUIET);
       const now = api.getState().outbox[id];
-      if (now?.save.kind === 'waiting' && now.unsaved.at(-1) === box.unsaved.at(-1))
-        void api.dispatch(flush(id));
+      const isAtRest = now?.unsaved.at(-1) === box.unsaved.at(-1) && now?.out === box.out;
+      if (now?.save.kind === 'waiting' && isAtRest) void api.dispatch(flush(id));
     },
   });
 
@@ -85,20 +100,23 @@ function envelope(unsaved: readonly Change[]): Change[] {
   return unsaved.slice(0, Math.min(fits < 0 ? unsaved.length : fits, MOST_CHANGES));
 }
 
-/** Sends what is unsaved of a design, joining what was saved elsewhere, until nothing is left. */
+/** Sends what the server has not been told of a document, joining what was saved elsewhere, until nothing is left. */
 export function flush(id: string): Thunk<Promise<void>> {
   return async (dispatch, getState) => {
     const boxNow = () => getState().outbox[id];
     const before = boxNow();
-    if (!before || before.save.kind === 'saving') return;
-    if (before.base > 0 && !before.unsaved.length) return;
+    if (!before || before.save.kind === 'saving' || !hasNews(before)) return;
     const tries = before.save.kind === 'away' ? before.save.tries : 0;
     dispatch(outbox.sending({ id }));
     try {
-      for (let box = boxNow(); box && (box.base === 0 || box.unsaved.length); box = boxNow()) {
+      for (let box = boxNow(); box && hasNews(box); box = boxNow()) {
         if (box.base === 0) await sendNew(box, dispatch);
-        else await sendSome(box, dispatch);
-        if (boxNow()?.unsaved.length) dispatch(outbox.sending({ id }));
+        // What is there no more is put back before anything is done to it.
+        else if (box.outThere && !box.out) await sendOut(box, dispatch);
+        else if (box.unsaved.length) await sendSome(box, dispatch);
+        else await sendOut(box, dispatch);
+        const now = boxNow();
+        if (now && hasNews(now)) dispatch(outbox.sending({ id }));
       }
     } catch (error) {
       dispatch(outbox.notSaved({ id, save: afterFailure(error, tries) }));
@@ -116,8 +134,8 @@ function afterFailure(error: unknown, tries: number): SaveState {
   return { kind: 'refused', message: 'something went wrong on this page; the edits stay kept here.' };
 }
 
-async function sendNew({ id, saved }: Outbox, dispatch: Dispatch): Promise<void> {
-  const made = await createDesign(saved).catch((error: unknown) => {
+async function sendNew({ kind, id, saved }: AnyOutbox, dispatch: Dispatch): Promise<void> {
+  const made = await createDocument(kind, saved).catch((error: unknown) => {
     // It was laid down before and the answer was lost: the id is this browser's own.
     if (error instanceof Refused && error.status === 409)
       return { version: 1, savedAt: new Date().toISOString() };
@@ -126,11 +144,21 @@ async function sendNew({ id, saved }: Outbox, dispatch: Dispatch): Promise<void>
   dispatch(outbox.acknowledged({ id, version: 1, at: made.savedAt, ids: [], saved }));
 }
 
-async function sendSome({ id, base, saved, unsaved }: Outbox, dispatch: Dispatch): Promise<void> {
+/** Has the document taken out, or put back, as it is here. */
+async function sendOut({ kind, id, out }: AnyOutbox, dispatch: Dispatch): Promise<void> {
+  await (out ? deleteDocument(kind, id) : restoreDocument(kind, id)).catch((error: unknown) => {
+    // What is to be out and is out already needs no more.
+    if (!(out && error instanceof Refused && error.status === 404)) throw error;
+  });
+  dispatch(outbox.outThere({ id, out, at: new Date().toISOString() }));
+}
+
+async function sendSome(box: AnyOutbox, dispatch: Dispatch): Promise<void> {
+  const { kind, id, base, saved, unsaved } = box;
   const sent = envelope(unsaved);
   try {
-    const { version, savedAt } = await sendChanges(id, base, sent);
-    const document = applySteps(saved, stepsOf(sent));
+    const { version, savedAt } = await sendChanges(kind, id, base, sent);
+    const document = kindOf(box).apply(saved, stepsOf(sent));
     dispatch(outbox.acknowledged({ id, version, at: savedAt, ids: sent.map((c) => c.id), saved: document }));
   } catch (error) {
     const since = sinceIn(error);
@@ -141,44 +169,35 @@ async function sendSome({ id, base, saved, unsaved }: Outbox, dispatch: Dispatch
 
 /** What was saved since, as it can be joined: by its changes, or where those are no longer kept by the document. */
 async function newerOf(
-  id: string,
+  { kind, id }: Pick<AnyOutbox, 'kind' | 'id'>,
   { version, savedAt, changes }: Since,
 ): Promise<Newer & { savedAt: string }> {
   if (changes) return { version, savedAt, changes };
-  const whole = await fetchDesign(id);
+  const whole = await fetchDocument(kind, id);
   return { version: whole.version, savedAt: whole.savedAt, changes: null, document: whole.document };
 }
 
 /** Joins what was saved elsewhere into the outbox as it is by now. */
 function joinIn(id: string, since: Since): Thunk<Promise<void>> {
   return async (dispatch, getState) => {
-    const newer = await newerOf(id, since);
+    const known = getState().outbox[id];
+    if (!known) return;
+    const newer = await newerOf(known, since);
     const box = getState().outbox[id];
     if (!box || newer.version <= box.base) return;
-    const joined = join(box, newer);
-    dispatch(outbox.joined({ ...joined, id, at: newer.savedAt }));
-    if (getState().bench.id !== id || joined.document === box.document) return;
-    const clashed = joined.choices.length > box.choices.length;
-    dispatch(
-      bench.said({
-        text: clashed
-          ? 'Changed elsewhere too, in the same places: choose what is to stand.'
-          : 'Joined with changes saved elsewhere.',
-        tone: 'said',
-      }),
-    );
+    dispatch(outbox.joined({ ...join(box, newer), id, at: newer.savedAt }));
   };
 }
 
-/** Fetches what was saved elsewhere since, when nothing of this design is being sent. */
+/** Fetches what was saved elsewhere since, when nothing of this document is being sent. */
 export function pull(id: string): Thunk<Promise<void>> {
   return async (dispatch, getState) => {
     const box = getState().outbox[id];
     if (!box) return;
-    if (box.base === 0 || box.unsaved.length || box.save.kind === 'saving')
-      return void (await dispatch(flush(id)));
+    if (hasNews(box) || box.save.kind === 'saving') return void (await dispatch(flush(id)));
+    if (box.base === 0 || box.outThere) return;
     try {
-      const since = await fetchSince(id, box.base);
+      const since = await fetchSince(box.kind, id, box.base);
       if (since.version > box.base) await dispatch(joinIn(id, since));
       else if (box.save.kind !== 'saved') {
         const save = { kind: 'saved', at: since.savedAt } as const;
@@ -195,33 +214,31 @@ export function pull(id: string): Thunk<Promise<void>> {
   };
 }
 
-const boxOf = (id: string, { saved, ...rest }: Kept): Outbox => ({
-  ...emptyBox(saved, rest.base, ''),
-  ...rest,
-  id,
-  document: applySteps(saved, stepsOf(rest.unsaved)),
-  save: { kind: 'waiting' },
-});
+function boxFrom(id: string, { saved, tab: _tab, ...rest }: Kept): AnyOutbox {
+  const empty = emptyBox(rest.kind, id, saved, rest.base, '');
+  const document = rest.unsaved.length ? kindOf(rest).apply(saved, stepsOf(rest.unsaved)) : saved;
+  return { ...empty, ...rest, document, save: { kind: 'waiting' } };
+}
 
 /** The server's newest version joined into an outbox; as it was when there is none. */
-async function caughtUp(box: Outbox): Promise<Outbox> {
-  if (box.base === 0) return box;
-  const since = await fetchSince(box.id, box.base);
-  const now = since.version === box.base ? box : { ...box, ...join(box, await newerOf(box.id, since)) };
-  const save: SaveState = now.unsaved.length ? { kind: 'waiting' } : { kind: 'saved', at: since.savedAt };
+async function caughtUp(box: AnyOutbox): Promise<AnyOutbox> {
+  if (box.base === 0 || box.outThere) return box;
+  const since = await fetchSince(box.kind, box.id, box.base);
+  const now = since.version === box.base ? box : { ...box, ...join(box, await newerOf(box, since)) };
+  const save: SaveState = hasNews(now) ? { kind: 'waiting' } : { kind: 'saved', at: since.savedAt };
   return { ...now, heard: now.base, save };
 }
 
 /**
- * Opens a design's outbox: what this tab keeps of it, what closed tabs left, and what the server has. Without the
+ * Opens a document's outbox: what this tab keeps of it, what closed tabs left, and what the server has. Without the
  * server the browser's own is opened, and joined later.
  */
-export function openOutbox(id: string): Thunk<Promise<void>> {
+export function openOutbox(kind: KindName, id: string): Thunk<Promise<void>> {
   return async (dispatch, getState, { opening }) => {
     if (getState().outbox[id]) return void (await dispatch(pull(id)));
     let running = opening.get(id);
     if (!running) {
-      running = dispatch(openOnce(id)) as Promise<void>;
+      running = dispatch(openOnce(kind, id)) as Promise<void>;
       opening.set(id, running);
       void running.catch(() => undefined).then(() => opening.delete(id));
     }
@@ -229,14 +246,13 @@ export function openOutbox(id: string): Thunk<Promise<void>> {
   };
 }
 
-function openOnce(id: string): Thunk<Promise<void>> {
-  return async (dispatch, _getState, page) => {
+function openOnce(kind: KindName, id: string): Thunk<Promise<void>> {
+  return async (dispatch, getState, page) => {
     const tab = await page.tab();
-    await takeOver(id, async (before) => keep(boxOf(id, before), before.tab)).catch(() => undefined);
     const [records, alive] = [await kept(id), await openTabs()];
     const own = records.find((r) => r.tab === tab);
     const left = records.filter((r) => r.tab !== tab && !alive.has(r.tab));
-    let box = own ? boxOf(id, own) : null;
+    let box = own ? boxFrom(id, own) : null;
     let away: unknown = null;
     try {
       box = box ? await caughtUp(box) : null;
@@ -246,7 +262,7 @@ function openOnce(id: string): Thunk<Promise<void>> {
     const taken: string[] = [];
     for (const record of left.sort((a, b) => b.base - a.base)) {
       try {
-        let other = boxOf(id, record);
+        let other = boxFrom(id, record);
         if (!away) other = await caughtUp(other);
         if (!box) box = { ...other, done: [], undone: [] };
         else if (other.base !== box.base) continue;
@@ -258,8 +274,10 @@ function openOnce(id: string): Thunk<Promise<void>> {
         else console.error('What a closed tab kept could not be taken in.', error);
       }
     }
-    if (!box) box = await fromServer(id);
+    if (!box) box = await fromServer(kind, id);
     else if (away) box = { ...box, save: afterFailure(away, 0) };
+    // Someone may have opened it meanwhile, from what a list told of it.
+    if (getState().outbox[id]) return;
     dispatch(outbox.opened(box));
     await keep(box, tab, taken);
     if (box.save.kind === 'away') dispatch(outbox.notSaved({ id, save: box.save }));
@@ -267,86 +285,90 @@ function openOnce(id: string): Thunk<Promise<void>> {
   };
 }
 
-async function fromServer(id: string): Promise<Outbox> {
+async function fromServer(kind: KindName, id: string): Promise<AnyOutbox> {
   try {
-    const { document, version, savedAt } = await fetchDesign(id);
-    return emptyBox(document, version, savedAt);
+    const { document, version, savedAt } = await fetchDocument(kind, id);
+    return emptyBox(kind, id, document, version, savedAt);
   } catch (error) {
     if (!(error instanceof ServerAway)) throw error;
     const last = await seen(id);
     if (!last) throw error;
-    return { ...emptyBox(last.document, last.version, ''), save: { kind: 'away', tries: 1 } };
+    return { ...emptyBox(kind, id, last.document, last.version, ''), save: { kind: 'away', tries: 1 } };
   }
 }
 
-/** Lays a design on the bench. */
-export function openDesign(id: string): Thunk<Promise<void>> {
-  return async (dispatch, getState) => {
-    dispatch(bench.cleared({ id, design: getState().outbox[id]?.document }));
-    try {
-      await dispatch(openOutbox(id));
-    } catch (error) {
-      const message = error instanceof Error ? error.message : 'The design could not be opened.';
-      dispatch(bench.failed({ id, message }));
-    }
+/** A new document, kept in this browser at once and sent as soon as the server is there. `label` is what undo calls it, where it is undone. */
+export function layDown<N extends KindName>(
+  kind: N,
+  id: string,
+  document: DocumentOf[N],
+  label?: string,
+): Thunk<Promise<void>> {
+  return async (dispatch, _getState, { tab }) => {
+    const empty = emptyBox(kind, id, document, 0, '');
+    const made = {
+      id: newId(),
+      label: label ?? '',
+      steps: [],
+      out: { was: true, now: false },
+      turn: nextTurn(),
+    };
+    const box = label === undefined ? empty : { ...empty, done: [made] };
+    dispatch(outbox.opened(box));
+    await keep(box, await tab());
+    await dispatch(flush(id));
   };
 }
 
-/** A new design, kept in this browser at once and sent as soon as the server is there. */
-export function layDown(document: Design): Thunk<Promise<void>> {
-  return async (dispatch, _getState, { tab }) => {
-    const box = emptyBox(document, 0, '');
-    dispatch(outbox.opened(box));
-    await keep(box, await tab());
-    await dispatch(flush(document.id));
-  };
-}
+let turn = 0;
+/** Grows with everything that is done, also over a reload. */
+export const nextTurn = (): number => (turn = Math.max(turn + 1, Date.now()));
 
 /** A design that was taken out elsewhere, laid down as a new one with everything done here. */
 export function layDownAnew(id: string): Thunk<Promise<string | null>> {
   return async (dispatch, getState, { tab }) => {
-    const box = getState().outbox[id];
+    const box = boxOf(getState().outbox, 'design', id);
     if (!box) return null;
     const copy = { ...box.document, id: newId() };
     // Closed before anything is waited for: asked twice, it is laid down once.
     dispatch(outbox.closed({ id }));
-    await dispatch(layDown(copy));
+    await dispatch(layDown('design', copy.id, copy));
     // What other tabs keep of it is theirs.
     await forget(id, await tab());
     return copy.id;
   };
 }
 
-/** Lets go of what the server does not take, and opens the design as it is saved. */
+/** Lets go of what the server does not take, and opens the document as it is saved. */
 export function startOver(id: string): Thunk<Promise<void>> {
-  return async (dispatch, _getState, { tab }) => {
-    const { document, version, savedAt } = await fetchDesign(id);
-    const box = emptyBox(document, version, savedAt);
+  return async (dispatch, getState, { tab }) => {
+    const was = getState().outbox[id];
+    if (!was) return;
+    const { document, version, savedAt } = await fetchDocument(was.kind, id);
+    const box = emptyBox(was.kind, id, document, version, savedAt);
     dispatch(outbox.opened(box));
     await keep(box, await tab());
   };
 }
 
-/** Sends what waits in this browser, of every design: on start, and when the server is back. */
+/** Sends what waits in this browser, of every document: on start, and when the server is back. */
 export function sendAll(): Thunk<Promise<void>> {
   return async (dispatch, getState) => {
     const open = Object.values(getState().outbox);
     await Promise.all(open.map(({ id }) => dispatch(pull(id))));
-    const waiting = (await keptDesigns()).filter((d) => d.waits).map((d) => d.id);
-    for (const id of new Set([...waiting, ...(await leftBefore().catch(() => []))])) {
-      if (getState().outbox[id]) continue;
-      await (dispatch(openOutbox(id)) as Promise<void>).catch(() => undefined);
+    for (const { kind, id, waits } of await keptWork()) {
+      if (!waits || getState().outbox[id]) continue;
+      await (dispatch(openOutbox(kind, id)) as Promise<void>).catch(() => undefined);
     }
     dispatch(closeIdle());
   };
 }
 
-/** Outboxes that are off the bench and have nothing left to send are put away. */
+/** Outboxes that nobody has in hand and that have nothing left to send are put away. */
 export function closeIdle(): Thunk<void> {
-  return (dispatch, getState) => {
-    const { outbox: boxes, bench: on } = getState();
-    for (const box of Object.values(boxes))
-      if (box.id !== on.id && box.save.kind === 'saved' && !isWaiting(box))
+  return (dispatch, getState, { isInHand }) => {
+    for (const box of Object.values(getState().outbox))
+      if (!isInHand(box, getState()) && box.save.kind === 'saved' && !isWaiting(box))
         dispatch(outbox.closed({ id: box.id }));
   };
 }

@@ -1,0 +1,68 @@
+import type { Logger } from 'pino';
+import type { CardRow } from '../store/documents.js';
+import type { Workers } from '../work/workers.js';
+import type { Documents } from './documents.js';
+
+/** How long the list waits for a card to be worked out before it shows an older one. */
+const CARD_PATIENCE = 800;
+
+/** The cards of all designs. The list is remembered for as long as everything that happens is heard, and nothing did. */
+export class Cards {
+  private readonly summaries = new Map<string, Promise<void>>();
+  private listed: string | null = null;
+  private happened = 0;
+
+  /** `hears` says whether what other programs do is heard just now. */
+  constructor(
+    private readonly designs: Documents<'design'>,
+    private readonly workers: Workers,
+    private readonly log: Logger,
+    private readonly hears: () => boolean,
+  ) {
+    designs.onDone(() => this.outdated());
+  }
+
+  /** Something happened, or may have: what is remembered is let go. */
+  outdated(): void {
+    this.happened++;
+    this.listed = null;
+  }
+
+  /** Every design's card, newest first, as JSON. */
+  async list(): Promise<string> {
+    if (this.listed && this.hears()) return this.listed;
+    const before = this.happened;
+    const json = JSON.stringify({ designs: await this.cards() });
+    // Nothing may have changed meanwhile, and no card may still be waited for.
+    if (before === this.happened && !this.summaries.size) this.listed = json;
+    return json;
+  }
+
+  /** One whose summary is older than the design is worked out anew. */
+  private async cards(): Promise<CardRow[]> {
+    const rows = await this.designs.store.list();
+    const outdated = rows.filter((row) => row.summaryVersion !== row.version);
+    if (!outdated.length) return rows;
+    await Promise.race([
+      Promise.all(outdated.map((row) => this.summarise(row))),
+      new Promise((resolve) => setTimeout(resolve, CARD_PATIENCE).unref()),
+    ]);
+    return this.designs.store.list();
+  }
+
+  private summarise({ id, version }: CardRow): Promise<void> {
+    const key = `${id}/${version}`;
+    let running = this.summaries.get(key);
+    if (!running) {
+      running = this.designs
+        .json(id, version)
+        .then((json) => this.workers.compute.run('summary', json))
+        .then((summary) => this.designs.store.keepSummary(id, version, summary))
+        // The card shows what there is; opening the design tells what is wrong with it.
+        .catch((error: unknown) => this.log.warn({ err: error }, 'a card could not be worked out'))
+        .finally(() => this.summaries.delete(key));
+      this.summaries.set(key, running);
+    }
+    return running;
+  }
+}

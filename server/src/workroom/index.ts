@@ -1,0 +1,69 @@
+import { EMPTY_STUDIO, KINDS, type Happening, type KindName, THE_STUDIO } from '@cordelina/core';
+import type { Logger } from 'pino';
+import { type Db, type Listening } from '../store/db.js';
+import { DocumentStore } from '../store/documents.js';
+import { hearHappenings } from '../store/happenings.js';
+import { PhotoStore } from '../store/photos.js';
+import type { Workers } from '../work/workers.js';
+import { Cards } from './cards.js';
+import { Documents } from './documents.js';
+
+/** One studio's workroom on a database: its documents of every kind, the list of its designs, and what happens to them. */
+export class Workroom {
+  readonly designs: Documents<'design'>;
+  readonly swatches: Documents<'swatch'>;
+  readonly studio: Documents<'studio'>;
+  readonly photos: PhotoStore;
+  readonly cards: Cards;
+  private readonly listeners = new Set<(happening: Happening | 'missed') => void>();
+  private listening: Listening | null = null;
+
+  /** Opens it, and hears from then on what happens in it, here and in other programs on the same database. */
+  static async open(db: Db, workers: Workers, log: Logger): Promise<Workroom> {
+    const workroom = new Workroom(db, workers, log);
+    await workroom.studio.ensure(THE_STUDIO, EMPTY_STUDIO);
+    workroom.listening = await hearHappenings(
+      db,
+      THE_STUDIO,
+      (happening) => workroom.tell(happening),
+      () => workroom.tell('missed'),
+    );
+    return workroom;
+  }
+
+  private constructor(db: Db, workers: Workers, log: Logger) {
+    const documents = <N extends KindName>(of: N) =>
+      new Documents(
+        of,
+        new DocumentStore(db, THE_STUDIO, of, KINDS[of].most),
+        workers,
+        log,
+        () => this.listening?.inStep === true,
+      );
+    this.designs = documents('design');
+    this.swatches = documents('swatch');
+    this.studio = documents('studio');
+    this.photos = new PhotoStore(db, THE_STUDIO, 'swatch');
+    this.cards = new Cards(this.designs, workers, log, () => this.listening?.hears === true);
+  }
+
+  /** Listens to what happens to documents; `missed` when some may not have been heard. The answer ends it. */
+  listen(listener: (happening: Happening | 'missed') => void): () => void {
+    this.listeners.add(listener);
+    return () => void this.listeners.delete(listener);
+  }
+
+  private tell(happening: Happening | 'missed'): void {
+    this.cards.outdated();
+    if (happening !== 'missed') this.of(happening.of).heard(happening);
+    for (const listener of this.listeners) listener(happening);
+  }
+
+  private of(kind: KindName): Documents {
+    return { design: this.designs, swatch: this.swatches, studio: this.studio }[kind];
+  }
+
+  async close(): Promise<void> {
+    await this.listening?.stop();
+  }
+}
