@@ -112,7 +112,6 @@ describe('the swatch book as a browser knows it', () => {
     expect([there(plain)!.needle, here(store, plain)!.needle]).to.deep.equal([5, 5]);
     const box = () => swatchBoxes(store.getState())[0]!;
     expect(box().choices.map(({ label }) => label)).to.deep.equal(['Needle']);
-    expect(waiting(store)).to.equal(1);
     store.dispatch(choose(box(), [box().choices[0]!.id]));
     await sent(store);
     expect([there(plain)!.needle, box().choices.length]).to.deep.equal([4, 0]);

@@ -3,7 +3,7 @@ import { createSelector, createSlice, type PayloadAction } from '@reduxjs/toolki
 import { boxesOf, isRefusal, make, nextIn, redoIn, undoIn, type Said } from '../sync/history.js';
 import { forget, keepList, keptSwatches } from '../sync/keeping.js';
 import { newId } from '../sync/newId.js';
-import { boxOf, emptyBox, isWaiting, outbox, type Outbox } from '../sync/outbox.js';
+import { boxOf, emptyBox, hasNews, outbox, type Outbox } from '../sync/outbox.js';
 import { layDown, pull, type Page } from '../sync/post.js';
 import { listSwatches, ServerAway } from '../sync/server.js';
 import type { AppDispatch, RootState } from './index.js';
@@ -86,7 +86,7 @@ export const bookOfSwatches = createSelector(
 );
 
 /** How many swatches the server has not been told all of. */
-export const swatchesWaiting = createSelector(swatchBoxes, (boxes) => boxes.filter(isWaiting).length);
+export const swatchesWaiting = createSelector(swatchBoxes, (boxes) => boxes.filter(hasNews).length);
 
 /** Whether the server is away, as far as the book has noticed. */
 export const isBookAway = (state: Slices): boolean =>

@@ -135,7 +135,7 @@ export function SwatchBook() {
               ? `the server is away${waiting ? `; ${waiting} kept in this browser` : ''}`
               : waiting
                 ? 'saving …'
-                : '')}
+                : 'saved')}
         </span>
         <UnitSwitch unit={unit} onChange={(units) => dispatch(habits.changed({ units }))} />
         <span className="flex">
