@@ -28,12 +28,26 @@ const FOLDERS = [
   'words',
   'sizes',
   'piece',
+  'documents',
   'api',
   'drawing',
   'cloth',
   'sheet',
   'workroom',
 ];
+
+/** Rooms of the page, which stand beside each other and on what all share. */
+const ROOMS = ['bench', 'cloth', 'import', 'setting-out', 'swatches', 'words', 'workroom'];
+/** What rooms share, from the lowest up. */
+const SHARED = ['workers', 'ui', 'sync', 'desk'];
+
+const pageInOrder = [
+  ...ROOMS.map((room) => [room, ROOMS.filter((other) => other !== room)]),
+  ...SHARED.map((folder, i) => [folder, [...ROOMS, ...SHARED.slice(i + 1)]]),
+].map(([folder, others]) => ({
+  files: [`web/src/${folder}/**/*.{ts,tsx}`],
+  rules: noHigherRooms(['node:*', '@cordelina/server*', ...others.map((other) => `**/${other}/**`)]),
+}));
 
 const foldersInOrder = FOLDERS.map((folder, i) => ({
   files: [`core/src/${folder}/**/*.ts`],
@@ -120,6 +134,7 @@ export default ts.config(
     rules: { ...hooks.configs.recommended.rules, ...noHigherRooms(['node:*', '@cordelina/server*']) },
   },
   ...foldersInOrder,
+  ...pageInOrder,
   { files: ['{core,web,server}/src/**/*.{ts,tsx}'], rules: owned(FRAME, WAYS) },
   {
     // The fields themselves, their steps, and the proof, which reads them by itself on purpose.

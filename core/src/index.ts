@@ -60,7 +60,7 @@ export * from './sheet/sheet.js';
 export * from './sheet/write-design.js';
 export * from './drawing/schematic.js';
 export * from './sheet/copies.js';
-export * from './workroom/studio.js';
+export * from './documents/studio-schema.js';
 export * from './workroom/own-motif.js';
 export * from './workroom/start-cloth.js';
 export * from './workroom/summary.js';

@@ -2,16 +2,16 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { createBrowserRouter, Outlet, RouterProvider } from 'react-router';
-import { NewerPage } from './shell/NewerPage.js';
-import { NotFound } from './shell/NotFound.js';
-import { RoomAway, RoomBoundary } from './shell/RoomBoundary.js';
-import { browser } from './store/browser.js';
-import { hear } from './store/hearing.js';
-import { store } from './store/index.js';
+import { NewerPage } from './desk/head/NewerPage.js';
+import { NotFound } from './desk/head/NotFound.js';
+import { RoomAway, RoomBoundary } from './desk/head/RoomBoundary.js';
+import { browser } from './desk/state/browser.js';
+import { hear } from './desk/state/hearing.js';
+import { store } from './desk/state/index.js';
 import { listen } from './sync/events.js';
 import { onKeeping } from './sync/keeping.js';
 import { sendAll } from './sync/post.js';
-import { meetStudio } from './store/studio.js';
+import { meetStudio } from './desk/state/studio.js';
 import './styles.css';
 import { layColours } from './ui/inks.js';
 import { registerPage } from './workers/page.js';
@@ -36,7 +36,7 @@ const rooms = [
   },
   {
     path: '/designs/:id',
-    lazy: async () => ({ Component: (await import('./shell/DesignRoom.js')).DesignRoom }),
+    lazy: async () => ({ Component: (await import('./desk/head/DesignRoom.js')).DesignRoom }),
     children: [
       { index: true, lazy: async () => ({ Component: (await import('./bench/BenchRoom.js')).BenchRoom }) },
       {

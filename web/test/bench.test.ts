@@ -27,9 +27,9 @@ import {
 import { lexiconOf, notRead, readEntry, type Lexicon } from '../src/bench/entry.js';
 import { readRepeat, repeatText } from '../src/bench/repeat-text.js';
 import { newId } from '../src/sync/newId.js';
-import { bench, selectionOf } from '../src/store/bench.js';
-import { edit, onBench, redo, takeBack, undo } from '../src/store/editing.js';
-import { makeStore } from '../src/store/index.js';
+import { bench, selectionOf } from '../src/desk/state/bench.js';
+import { edit, onBench, redo, takeBack, undo } from '../src/desk/state/editing.js';
+import { makeStore } from '../src/desk/state/index.js';
 import { emptyBox, outbox } from '../src/sync/outbox.js';
 import { makePage } from '../src/sync/post.js';
 

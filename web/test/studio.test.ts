@@ -1,8 +1,8 @@
 import 'fake-indexeddb/auto';
 import { EMPTY_STUDIO, THE_STUDIO } from '@cordelina/core';
 import { expect } from 'chai';
-import { changeStudio, meetStudio, studioIn, withOne } from '../src/store/studio.js';
-import { makeStore } from '../src/store/index.js';
+import { changeStudio, meetStudio, studioIn, withOne } from '../src/desk/state/studio.js';
+import { makeStore } from '../src/desk/state/index.js';
 import { makePage, pull, sendAll } from '../src/sync/post.js';
 import { keepNothing, TestServer } from './server.js';
 

@@ -2,8 +2,8 @@ import 'fake-indexeddb/auto';
 import { SWATCH, SwatchSchema, type Change, type Swatch } from '@cordelina/core';
 import { expect } from 'chai';
 import { randomUUID } from 'node:crypto';
-import { hear } from '../src/store/hearing.js';
-import { makeStore } from '../src/store/index.js';
+import { hear } from '../src/desk/state/hearing.js';
+import { makeStore } from '../src/desk/state/index.js';
 import {
   addSwatch,
   bookHistory,
@@ -17,8 +17,8 @@ import {
   swatchesWaiting,
   takeSwatchOut,
   undoInBook,
-} from '../src/store/swatches.js';
-import { choose } from '../src/store/editing.js';
+} from '../src/desk/state/swatches.js';
+import { choose } from '../src/desk/state/editing.js';
 import { flush, makePage, sendAll } from '../src/sync/post.js';
 import { TestServer } from './server.js';
 

@@ -1,6 +1,6 @@
 import type { Design } from '../chart/schema.js';
 import type { Swatch } from '../sizes/swatch.js';
-import type { Studio } from '../workroom/studio.js';
+import type { Studio } from './studio-schema.js';
 import { DESIGN } from './design.js';
 import type { Kind, KindName } from './kind.js';
 import { STUDIO } from './studio.js';

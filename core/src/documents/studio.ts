@@ -1,4 +1,4 @@
-import { StudioSchema, type Studio } from '../workroom/studio.js';
+import { StudioSchema, type Studio } from './studio-schema.js';
 import { fieldsKind } from './fields.js';
 
 /** A studio is one document: the later answer to a question stands, as a later word does among people. */

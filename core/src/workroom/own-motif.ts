@@ -6,7 +6,7 @@ import { startChart } from '../chart/start.js';
 import { type Chart } from '../chart/schema.js';
 import { layRows } from '../ropes/motifs/index.js';
 import { stitchBook } from '../stitches/book.js';
-import { OwnMotifSchema, type OwnMotif } from './studio.js';
+import { OwnMotifSchema, type OwnMotif } from '../documents/studio-schema.js';
 
 /** A selected piece of a chart as a motif of the studio's own. @throws EditError where a motif cannot be so */
 export function motifFrom(chart: Chart, block: Block, name: string): OwnMotif {

@@ -25,7 +25,7 @@ import { NumberField } from '@base-ui/react/number-field';
 import { ArrowDownUp, ArrowLeftRight, FlipHorizontal2, Hand, Minus, Plus } from 'lucide-react';
 import { ToggleGroup, Toolbar as Bar } from 'radix-ui';
 import { memo, useState } from 'react';
-import { SmallCloth } from '../cloth/SmallCloth.js';
+import { SmallCloth } from '../ui/fabric/SmallCloth.js';
 import { Button, IconButton } from '../ui/Button.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
 

@@ -3,8 +3,15 @@ import { ChevronDown } from 'lucide-react';
 import { Toolbar as Bar } from 'radix-ui';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { addChart, deleteChart, duplicateChart, renameChart, shiftChart, turnTo } from '../store/charts.js';
-import { useAppDispatch } from '../store/index.js';
+import {
+  addChart,
+  deleteChart,
+  duplicateChart,
+  renameChart,
+  shiftChart,
+  turnTo,
+} from '../desk/state/charts.js';
+import { useAppDispatch } from '../desk/state/index.js';
 import { ButtonMenu } from '../ui/Menu.js';
 import { NameDialog } from '../ui/NameDialog.js';
 

@@ -21,8 +21,8 @@ import {
   type PointerEvent,
   type RefObject,
 } from 'react';
-import { bench, selectionOf, type Cell } from '../store/bench.js';
-import { useAppDispatch, useAppSelector } from '../store/index.js';
+import { bench, selectionOf, type Cell } from '../desk/state/bench.js';
+import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import type { Manner } from '../ui/paint.js';
 import {
   ChartPainter,

@@ -13,9 +13,9 @@ import {
 } from '@cordelina/core';
 import { useMemo } from 'react';
 import { Controller, useForm, useWatch } from 'react-hook-form';
-import { bench, type Cell } from '../store/bench.js';
-import { edit } from '../store/editing.js';
-import { useAppDispatch } from '../store/index.js';
+import { bench, type Cell } from '../desk/state/bench.js';
+import { edit } from '../desk/state/editing.js';
+import { useAppDispatch } from '../desk/state/index.js';
 import { Button } from '../ui/Button.js';
 import { ChartSvg } from '../ui/ChartSvg.js';
 import { Choose } from '../ui/Field.js';

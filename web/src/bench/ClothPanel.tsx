@@ -2,12 +2,12 @@ import { repeatsAcross, repeatsUp, unfold, type Chart, type Design } from '@cord
 import { FlipHorizontal2, Maximize2, X } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
-import { ClothView, useAsked, type At, type Lines } from '../cloth/ClothView.js';
-import { proportionsOf, heightOf } from '../cloth/how-worked.js';
-import { ignoreStopped, useCloth, type Source } from '../cloth/useCloth.js';
-import { bench } from '../store/bench.js';
-import { habits } from '../store/habits.js';
-import { useAppDispatch, useAppSelector } from '../store/index.js';
+import { ClothView, useAsked, type At, type Lines } from '../ui/fabric/ClothView.js';
+import { proportionsOf, heightOf } from '../ui/fabric/how-worked.js';
+import { ignoreStopped, useCloth, type Source } from '../ui/fabric/useCloth.js';
+import { bench } from '../desk/state/bench.js';
+import { habits } from '../desk/state/habits.js';
+import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { IconButton } from '../ui/Button.js';
 import { FINDINGS } from './Findings.js';
 

@@ -1,26 +1,10 @@
-import {
-  bookOf,
-  crossingSize,
-  isCrossing,
-  kindOf,
-  nameOf,
-  stitchId,
-  type Chart,
-  type Naming,
-  type Side,
-  type Stitch,
-} from '@cordelina/core';
+import { bookOf, isCrossing, kindOf, stitchId, type Chart, type Naming, type Stitch } from '@cordelina/core';
 import { ChevronsRight } from 'lucide-react';
 import { Toolbar as Bar } from 'radix-ui';
 import type { ReactNode } from 'react';
+import { stitchName } from '../desk/describe.js';
 import { IconButton } from '../ui/Button.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
-
-/** What a stitch is called on the bench. */
-export function stitchName(stitch: Stitch, chart: Chart, naming: Naming, side?: Side): string {
-  if (!isCrossing(stitch)) return kindOf(stitch, bookOf(chart)).name;
-  return nameOf(stitch, naming, side) ?? `${crossingSize(stitch)} stitches crossed ${stitch.lean}`;
-}
 
 /** The word a stitch is written with, or its name where that says more. */
 function shortName(stitch: Stitch, chart: Chart, naming: Naming): string {

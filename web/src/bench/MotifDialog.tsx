@@ -1,10 +1,10 @@
 import { EditError, layMotif, layOwnMotif, rowTitle, type Chart, type Edit } from '@cordelina/core';
 import { useState } from 'react';
-import { MotifShelf, type Chosen } from '../motifs/MotifShelf.js';
-import type { Cell } from '../store/bench.js';
-import { addMotifChart } from '../store/charts.js';
-import { edit } from '../store/editing.js';
-import { useAppDispatch } from '../store/index.js';
+import { MotifShelf, type Chosen } from '../desk/motifs/MotifShelf.js';
+import type { Cell } from '../desk/state/bench.js';
+import { addMotifChart } from '../desk/state/charts.js';
+import { edit } from '../desk/state/editing.js';
+import { useAppDispatch } from '../desk/state/index.js';
 import { Button } from '../ui/Button.js';
 import type { Manner } from '../ui/paint.js';
 import { SheetDialog } from '../ui/Sheet.js';

@@ -25,7 +25,7 @@ import {
   type Settings,
   takesTurns,
 } from '@cordelina/core';
-import { useAppSelector } from '../store/index.js';
+import { useAppSelector } from '../desk/state/index.js';
 import { TOKENS } from '@cordelina/core';
 
 const SHOWN = 36;

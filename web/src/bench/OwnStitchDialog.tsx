@@ -11,8 +11,8 @@ import {
 import { ToggleGroup } from 'radix-ui';
 import { useState } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
-import { edit } from '../store/editing.js';
-import { useAppDispatch } from '../store/index.js';
+import { edit } from '../desk/state/editing.js';
+import { useAppDispatch } from '../desk/state/index.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
 import { SheetDialog } from '../ui/Sheet.js';

@@ -14,7 +14,7 @@ import {
   counted,
 } from '@cordelina/core';
 import { useMemo } from 'react';
-import type { Cell } from '../store/bench.js';
+import type { Cell } from '../desk/state/bench.js';
 import { ropeAtCell } from './follow.js';
 
 /** The plaits of a chart, those of its crossings that are meant left as they lie. */

@@ -15,8 +15,8 @@ import {
   takesTurns,
 } from '@cordelina/core';
 import { lazy, memo, Suspense, useMemo, useState } from 'react';
-import { bench } from '../store/bench.js';
-import { useAppDispatch, useAppSelector } from '../store/index.js';
+import { bench } from '../desk/state/bench.js';
+import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { draftsByRow, readRow, rowCompletions, writeRow, writeRows } from './row-writing.js';
 import { rowTop, visibleWindow, type Layout } from './geometry.js';
 

@@ -8,8 +8,8 @@ import {
   type Settings,
 } from '@cordelina/core';
 import { useForm } from 'react-hook-form';
-import { edit, editHead } from '../store/editing.js';
-import { useAppDispatch } from '../store/index.js';
+import { edit, editHead } from '../desk/state/editing.js';
+import { useAppDispatch } from '../desk/state/index.js';
 import { Button } from '../ui/Button.js';
 import { Choose, Field, Input } from '../ui/Field.js';
 import { SheetDialog } from '../ui/Sheet.js';

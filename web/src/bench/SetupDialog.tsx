@@ -20,8 +20,8 @@ import {
 } from '@cordelina/core';
 import { useState, type ReactNode } from 'react';
 import { useForm, useWatch, type UseFormRegisterReturn } from 'react-hook-form';
-import { edit } from '../store/editing.js';
-import { useAppDispatch } from '../store/index.js';
+import { edit } from '../desk/state/editing.js';
+import { useAppDispatch } from '../desk/state/index.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
 import { SheetDialog } from '../ui/Sheet.js';

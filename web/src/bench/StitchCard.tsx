@@ -19,12 +19,12 @@ import {
 import { MoreVertical } from 'lucide-react';
 import { Popover, Toolbar as Bar } from 'radix-ui';
 import { useState } from 'react';
-import { edit, editHead } from '../store/editing.js';
-import { useAppDispatch } from '../store/index.js';
+import { edit, editHead } from '../desk/state/editing.js';
+import { useAppDispatch } from '../desk/state/index.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
 import { PALETTE } from '@cordelina/core';
-import { stitchName } from './InReach.js';
+import { stitchName } from '../desk/describe.js';
 
 interface Props {
   stitch: Stitch;

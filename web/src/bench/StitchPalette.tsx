@@ -10,8 +10,8 @@ import {
 import { Plus, Trash2 } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
-import { edit } from '../store/editing.js';
-import { useAppDispatch } from '../store/index.js';
+import { edit } from '../desk/state/editing.js';
+import { useAppDispatch } from '../desk/state/index.js';
 import { Button, IconButton } from '../ui/Button.js';
 import { Input } from '../ui/Field.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';

@@ -2,7 +2,7 @@ import { stitchId, unmeant, type Chart, type Finding, type Naming, type Stitch }
 import { AlignLeft, Grid2x2Plus, ListChecks } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
-import { stitchName } from './InReach.js';
+import { stitchName } from '../desk/describe.js';
 
 export type DrawerName = 'stitches' | 'words' | 'findings';
 

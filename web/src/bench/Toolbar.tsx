@@ -28,8 +28,8 @@ import {
 } from 'lucide-react';
 import { Toolbar as Bar } from 'radix-ui';
 import type { ReactNode } from 'react';
-import { followsIn } from '../store/habits.js';
-import { useAppSelector } from '../store/index.js';
+import { followsIn } from '../desk/state/habits.js';
+import { useAppSelector } from '../desk/state/index.js';
 import { IconButton } from '../ui/Button.js';
 import { ButtonMenu } from '../ui/Menu.js';
 import type { ChartActs } from './acts.js';

@@ -48,12 +48,12 @@ import {
   type Stitch,
 } from '@cordelina/core';
 import { useMemo } from 'react';
-import { bench, selectionOf } from '../store/bench.js';
-import { chartOnBench, edit, redo, undo, work } from '../store/editing.js';
-import { followsIn } from '../store/habits.js';
-import { store, useAppDispatch, type AppDispatch } from '../store/index.js';
+import { bench, selectionOf } from '../desk/state/bench.js';
+import { chartOnBench, edit, redo, undo, work } from '../desk/state/editing.js';
+import { followsIn } from '../desk/state/habits.js';
+import { store, useAppDispatch, type AppDispatch } from '../desk/state/index.js';
 import { newId } from '../sync/newId.js';
-import { changeStudio, studioIn, withOne } from '../store/studio.js';
+import { changeStudio, studioIn, withOne } from '../desk/state/studio.js';
 
 /** What was last copied, with the stitches of her own it uses; shared by all charts of this page. */
 let clipboard: { rows: readonly Row[]; own: Chart['own'] } | null = null;

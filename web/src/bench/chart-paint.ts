@@ -14,7 +14,7 @@ import {
   type Stitch,
   type Unfolded,
 } from '@cordelina/core';
-import { selectionOf, type Cell } from '../store/bench.js';
+import { selectionOf, type Cell } from '../desk/state/bench.js';
 import { TOKENS, TONES } from '@cordelina/core';
 import { paintChart, paintShapes, type Manner } from '../ui/paint.js';
 import type { CellWindow } from '@cordelina/core';

@@ -9,7 +9,7 @@ import {
   type Settings,
   takesTurns,
 } from '@cordelina/core';
-import { useAppSelector } from '../store/index.js';
+import { useAppSelector } from '../desk/state/index.js';
 
 /** The small things at the edges of the chart: what was said, the line to the words, the row's words on a phone. */
 

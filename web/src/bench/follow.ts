@@ -1,7 +1,7 @@
 import { eventText, ropeColumns, ropeName, ropesOf, rowTitle, type Ropes } from '@cordelina/core';
-import { bench, type Cell } from '../store/bench.js';
-import { chartOnBench } from '../store/editing.js';
-import type { AppDispatch, RootState } from '../store/index.js';
+import { bench, type Cell } from '../desk/state/bench.js';
+import { chartOnBench } from '../desk/state/editing.js';
+import type { AppDispatch, RootState } from '../desk/state/index.js';
 
 /** The rope that stands in a cell; null where none does. */
 export function ropeAtCell({ cells }: Ropes, { row, column }: Cell): number | null {

@@ -1,4 +1,4 @@
-import type { Cell } from '../store/bench.js';
+import type { Cell } from '../desk/state/bench.js';
 import type { CellWindow } from '@cordelina/core';
 
 /** Room around the chart for its numbers, in CSS pixels. */

@@ -12,10 +12,10 @@ import {
   type RowRead,
   type Settings,
 } from '@cordelina/core';
-import { bench } from '../store/bench.js';
-import { drafts, rowOfDraft, type Draft } from '../store/drafts.js';
-import { chartOnBench, edit, onBench } from '../store/editing.js';
-import type { AppDispatch, RootState } from '../store/index.js';
+import { bench } from '../desk/state/bench.js';
+import { drafts, rowOfDraft, type Draft } from '../desk/state/drafts.js';
+import { chartOnBench, edit, onBench } from '../desk/state/editing.js';
+import type { AppDispatch, RootState } from '../desk/state/index.js';
 
 type Thunk<T = void> = (dispatch: AppDispatch, getState: () => RootState) => T;
 

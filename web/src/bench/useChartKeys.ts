@@ -1,8 +1,8 @@
 import { sideOf, type Chart, type Stitch } from '@cordelina/core';
 import { useRef, useState, type KeyboardEvent } from 'react';
-import { bench, type Cell } from '../store/bench.js';
-import { chartOnBench, onBench } from '../store/editing.js';
-import { store, useAppDispatch } from '../store/index.js';
+import { bench, type Cell } from '../desk/state/bench.js';
+import { chartOnBench, onBench } from '../desk/state/editing.js';
+import { store, useAppDispatch } from '../desk/state/index.js';
 import type { ChartActs } from './acts.js';
 import { commandFor, type Commands } from './commands.js';
 import { lexiconOf, notRead, readEntry, type Entry, type Reading } from './entry.js';

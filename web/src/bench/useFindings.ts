@@ -16,9 +16,9 @@ import {
   type Naming,
 } from '@cordelina/core';
 import { useCallback, useMemo, useState } from 'react';
-import type { Run } from '../store/bench.js';
-import { edit, editHead, make } from '../store/editing.js';
-import { useAppDispatch } from '../store/index.js';
+import type { Run } from '../desk/state/bench.js';
+import { edit, editHead, make } from '../desk/state/editing.js';
+import { useAppDispatch } from '../desk/state/index.js';
 import { newId } from '../sync/newId.js';
 import { useMends } from '../workers/useMends.js';
 import type { Acceptance } from './MeantButton.js';

@@ -1,6 +1,6 @@
 import type { Chart, Settings } from '@cordelina/core';
 import { useRef } from 'react';
-import type { Cell } from '../store/bench.js';
+import type { Cell } from '../desk/state/bench.js';
 import { ChartPicture } from '../ui/ChartPicture.js';
 
 /** The picture of the chart is this wide at most, and so high before it scrolls. */

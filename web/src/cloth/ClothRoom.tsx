@@ -13,11 +13,11 @@ import {
 import { FlipHorizontal2, Maximize, ZoomIn, ZoomOut } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
-import { describeCell } from '../bench/describe.js';
-import { useSwatches } from '../swatches/useSwatches.js';
-import { bench, type Cell } from '../store/bench.js';
-import { editHead, onBench } from '../store/editing.js';
-import { useAppDispatch, useAppSelector } from '../store/index.js';
+import { describeCell } from '../desk/describe.js';
+import { useSwatches } from '../desk/useSwatches.js';
+import { bench, type Cell } from '../desk/state/bench.js';
+import { editHead, onBench } from '../desk/state/editing.js';
+import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { Button, IconButton } from '../ui/Button.js';
 import { Drawer } from '../ui/Drawer.js';
 import { ButtonMenu } from '../ui/Menu.js';
@@ -25,11 +25,11 @@ import { saveFile } from '../ui/save-file.js';
 import { useNarrow } from '../ui/useNarrow.js';
 import { usePaneSize } from '../ui/usePaneSize.js';
 import { ClothChart } from './ClothChart.js';
-import { ClothView, useAsked, ZOOMS, type At, type Lines } from './ClothView.js';
+import { ClothView, useAsked, ZOOMS, type At, type Lines } from '../ui/fabric/ClothView.js';
 import { DrawIn } from './DrawIn.js';
 import { Yarns } from './Yarns.js';
-import { heightOf, measuredSwatches, plainOf, proportionsOf, repeatsSeen } from './how-worked.js';
-import { ignoreStopped, useCloth, type Source } from './useCloth.js';
+import { heightOf, measuredSwatches, plainOf, proportionsOf, repeatsSeen } from '../ui/fabric/how-worked.js';
+import { ignoreStopped, useCloth, type Source } from '../ui/fabric/useCloth.js';
 
 /** The most repeats that are drawn out each way. */
 const MOST_REPEATS = 40;

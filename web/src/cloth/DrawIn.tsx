@@ -9,11 +9,11 @@ import {
   type MeasuredCloth,
 } from '@cordelina/core';
 import { useState } from 'react';
-import { editHead } from '../store/editing.js';
-import { useAppDispatch } from '../store/index.js';
+import { editHead } from '../desk/state/editing.js';
+import { useAppDispatch } from '../desk/state/index.js';
 import { Button } from '../ui/Button.js';
-import type { MeasuredSwatch } from './how-worked.js';
-import type { ClothLink } from './useCloth.js';
+import type { MeasuredSwatch } from '../ui/fabric/how-worked.js';
+import type { ClothLink } from '../ui/fabric/useCloth.js';
 
 /** A swatch is fitted as a cloth of so many repeats each way: enough that its middle is like that of a larger one. */
 const FITTED = 2;

@@ -1,9 +1,9 @@
 import { fileRead, questionsIn } from '@cordelina/core';
 import { useEffect, useMemo, type ReactNode } from 'react';
-import { Header } from '../shell/Header.js';
-import { answersFor, folder, type FolderFile } from '../store/folder.js';
-import { studioIn } from '../store/studio.js';
-import { useAppDispatch, useAppSelector } from '../store/index.js';
+import { Header } from '../desk/head/Header.js';
+import { answersFor, folder, type FolderFile } from '../desk/state/folder.js';
+import { studioIn } from '../desk/state/studio.js';
+import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { Button } from '../ui/Button.js';
 import { answeredIn } from './accept.js';
 import { filesOf } from './folder-files.js';

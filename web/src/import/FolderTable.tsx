@@ -1,7 +1,7 @@
 import { withoutEnding, type FileRead } from '@cordelina/core';
 import { Check, CircleHelp, TriangleAlert } from 'lucide-react';
 import { useMemo, useState } from 'react';
-import type { FolderFile } from '../store/folder.js';
+import type { FolderFile } from '../desk/state/folder.js';
 import { Button } from '../ui/Button.js';
 
 const LOOK: Record<FileRead['outcome'], { Icon: typeof Check; tone: string; said: string }> = {

@@ -1,7 +1,7 @@
 import { WAY_CHOICES } from '../ui/Ways.js';
 import { plainly, questionsIn, SCHOOL_NOTES, SCHOOLS, type ReadOptions } from '@cordelina/core';
 import { useMemo, useRef, type ReactNode } from 'react';
-import type { ReadManner } from '../store/folder.js';
+import type { ReadManner } from '../desk/state/folder.js';
 import { Button } from '../ui/Button.js';
 import { Choose } from '../ui/Field.js';
 import { WordsEditor, type Told, type WordsEditorHandle } from '../ui/WordsEditor.js';

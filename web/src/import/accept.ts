@@ -21,8 +21,8 @@ import {
   type TwistMethod,
   LIMITS,
 } from '@cordelina/core';
-import { makeIn } from '../store/editing.js';
-import type { AppDispatch, RootState } from '../store/index.js';
+import { makeIn } from '../desk/state/editing.js';
+import type { AppDispatch, RootState } from '../desk/state/index.js';
 import { newId } from '../sync/newId.js';
 import { boxOf } from '../sync/outbox.js';
 import { openOutbox } from '../sync/post.js';

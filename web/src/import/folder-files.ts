@@ -1,4 +1,4 @@
-import type { FileLeft, TextFile } from '../store/folder.js';
+import type { FileLeft, TextFile } from '../desk/state/folder.js';
 
 /** A pattern is shorter; a folder of them too. */
 const LARGEST = 1_000_000;

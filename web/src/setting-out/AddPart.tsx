@@ -14,13 +14,13 @@ import {
 import { Plus } from 'lucide-react';
 import { useState } from 'react';
 import { fetchDesign, Refused, ServerAway } from '../sync/server.js';
-import { editDesign } from '../store/editing.js';
-import { useAppDispatch, useAppSelector } from '../store/index.js';
+import { editDesign } from '../desk/state/editing.js';
+import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { Button } from '../ui/Button.js';
 import { Choose } from '../ui/Field.js';
 import { ButtonMenu, type MenuLines } from '../ui/Menu.js';
 import { SheetDialog } from '../ui/Sheet.js';
-import { loadCards } from '../workroom/actions.js';
+import { loadCards } from '../desk/designs.js';
 import { shortId, type PieceActs } from './usePiece.js';
 
 /** Puts a part into the piece, to the left of the one in hand, or as the last. */

@@ -9,7 +9,7 @@ import {
   type Swatch,
 } from '@cordelina/core';
 import { Link } from 'react-router';
-import { useSwatches } from '../swatches/useSwatches.js';
+import { useSwatches } from '../desk/useSwatches.js';
 import { Entry } from '../ui/Entry.js';
 import { Choose } from '../ui/Field.js';
 

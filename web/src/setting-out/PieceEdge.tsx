@@ -20,7 +20,7 @@ import {
 } from '@cordelina/core';
 import { Entry } from '../ui/Entry.js';
 import { Check, Choose } from '../ui/Field.js';
-import { useSwatches } from '../swatches/useSwatches.js';
+import { useSwatches } from '../desk/useSwatches.js';
 import { GaugeField } from './GaugeField.js';
 import type { PieceActs } from './usePiece.js';
 

@@ -2,9 +2,9 @@ import { layOut, lengthText, markersOf, type Piece, movePart, type Finding } fro
 import { Tabs } from 'radix-ui';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
-import { useProofState } from '../shell/ProofContext.js';
-import { editHead, make, onBench } from '../store/editing.js';
-import { useAppDispatch, useAppSelector } from '../store/index.js';
+import { useProofState } from '../desk/head/ProofContext.js';
+import { editHead, make, onBench } from '../desk/state/editing.js';
+import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { newId } from '../sync/newId.js';
 import { Button } from '../ui/Button.js';
 import { Drawer } from '../ui/Drawer.js';

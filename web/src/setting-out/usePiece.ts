@@ -8,8 +8,8 @@ import {
   type Size,
 } from '@cordelina/core';
 import { useMemo } from 'react';
-import { editPiece } from '../store/editing.js';
-import { useAppDispatch } from '../store/index.js';
+import { editPiece } from '../desk/state/editing.js';
+import { useAppDispatch } from '../desk/state/index.js';
 import { newId } from '../sync/newId.js';
 
 /** Short ids: parts and sizes are told apart within one piece only. */

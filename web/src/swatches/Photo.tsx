@@ -2,8 +2,8 @@ import type { KeptSwatch } from '@cordelina/core';
 import { ImagePlus } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { deletePhoto, photoAddress, Refused, savePhoto, ServerAway } from '../sync/server.js';
-import { useAppDispatch } from '../store/index.js';
-import { meetSwatches, swatches } from '../store/swatches.js';
+import { useAppDispatch } from '../desk/state/index.js';
+import { meetSwatches, swatches } from '../desk/state/swatches.js';
 import { Button } from '../ui/Button.js';
 import { NoPicture, photoOf } from './photo.js';
 

@@ -2,10 +2,10 @@ import { SwatchSchema, type Swatch } from '@cordelina/core';
 import { Plus } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { Header } from '../shell/Header.js';
-import { UndoRedo } from '../shell/UndoRedo.js';
-import { habits } from '../store/habits.js';
-import { useAppDispatch, useAppSelector } from '../store/index.js';
+import { Header } from '../desk/head/Header.js';
+import { UndoRedo } from '../desk/head/UndoRedo.js';
+import { habits } from '../desk/state/habits.js';
+import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { newId } from '../sync/newId.js';
 import {
   addSwatch,
@@ -18,12 +18,12 @@ import {
   swatchesWaiting,
   takeSwatchOut,
   undoInBook,
-} from '../store/swatches.js';
+} from '../desk/state/swatches.js';
 import { Button } from '../ui/Button.js';
 import { Drawer } from '../ui/Drawer.js';
 import { UnitSwitch } from '../ui/UnitSwitch.js';
 import { useNarrow } from '../ui/useNarrow.js';
-import { loadCards } from '../workroom/actions.js';
+import { loadCards } from '../desk/designs.js';
 import { factsOf } from './swatch-facts.js';
 import { DrawInPlot, GaugePlot } from './Plots.js';
 import { SwatchNotices } from './SwatchNotices.js';

@@ -1,9 +1,9 @@
 import { lengthText, needleText, YARN_WEIGHTS, type Gauge, type Swatch } from '@cordelina/core';
 import { useState } from 'react';
-import { Choices, type Telling } from '../shell/Choices.js';
-import { Notice } from '../shell/Notices.js';
-import { useAppDispatch, useAppSelector } from '../store/index.js';
-import { letSwatchGo, putSwatchBack, swatchBoxes } from '../store/swatches.js';
+import { Choices, type Telling } from '../desk/head/Choices.js';
+import { Notice } from '../desk/head/Notices.js';
+import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
+import { letSwatchGo, putSwatchBack, swatchBoxes } from '../desk/state/swatches.js';
 import type { Outbox } from '../sync/outbox.js';
 import { startOver } from '../sync/post.js';
 import { Button } from '../ui/Button.js';

@@ -1,8 +1,8 @@
 import { houseOf, inHouse, sameValue, type Design } from '@cordelina/core';
 import { House } from 'lucide-react';
-import { editHead } from '../store/editing.js';
-import { useAppDispatch, useAppSelector } from '../store/index.js';
-import { changeStudio, studioIn } from '../store/studio.js';
+import { editHead } from '../desk/state/editing.js';
+import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
+import { changeStudio, studioIn } from '../desk/state/studio.js';
 import { Button } from '../ui/Button.js';
 
 /** The studio's house style against this design's: saved once, and taken by new designs. */

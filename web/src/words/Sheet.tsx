@@ -2,7 +2,7 @@ import type { Chart, KeyEntry, SheetBlock, SheetSettings } from '@cordelina/core
 import { chartHolding, keyTold, PRINT_INKS } from '@cordelina/core';
 import { Figures } from '../ui/ChartSvg.js';
 import type { Manner } from '../ui/paint.js';
-import { SmallCloth } from '../cloth/SmallCloth.js';
+import { SmallCloth } from '../ui/fabric/SmallCloth.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
 import { ChartBlocks } from './ChartBlocks.js';
 

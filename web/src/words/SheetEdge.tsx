@@ -17,8 +17,8 @@ import {
 } from '@dnd-kit/sortable';
 import { CSS } from '@dnd-kit/utilities';
 import { GripVertical } from 'lucide-react';
-import { editHead } from '../store/editing.js';
-import { useAppDispatch } from '../store/index.js';
+import { editHead } from '../desk/state/editing.js';
+import { useAppDispatch } from '../desk/state/index.js';
 import { Check, Choose, Field } from '../ui/Field.js';
 import { SlowText } from '../ui/SlowText.js';
 

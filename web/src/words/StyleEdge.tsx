@@ -1,6 +1,6 @@
 import { headChange, SCHOOL_NOTES, SCHOOLS, showTwists, type Design, type Settings } from '@cordelina/core';
-import { editHead, make } from '../store/editing.js';
-import { useAppDispatch } from '../store/index.js';
+import { editHead, make } from '../desk/state/editing.js';
+import { useAppDispatch } from '../desk/state/index.js';
 import { newId } from '../sync/newId.js';
 import { Check, Choose } from '../ui/Field.js';
 import { HouseStyle } from './HouseStyle.js';

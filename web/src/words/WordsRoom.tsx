@@ -1,10 +1,10 @@
 import { PRINT_INKS, printedOf, sheetOf } from '@cordelina/core';
 import { SlidersHorizontal } from 'lucide-react';
 import { useCallback, useMemo, useState } from 'react';
-import { useProofState } from '../shell/ProofContext.js';
-import { Seal } from '../shell/Seal.js';
-import { useAppSelector } from '../store/index.js';
-import { onBench } from '../store/editing.js';
+import { useProofState } from '../desk/head/ProofContext.js';
+import { Seal } from '../desk/head/Seal.js';
+import { useAppSelector } from '../desk/state/index.js';
+import { onBench } from '../desk/state/editing.js';
 import { Button } from '../ui/Button.js';
 import { Drawer } from '../ui/Drawer.js';
 import type { Manner } from '../ui/paint.js';

@@ -18,14 +18,14 @@ import { useState } from 'react';
 import { useForm, useWatch } from 'react-hook-form';
 import { Link, useNavigate } from 'react-router';
 import { z } from 'zod';
-import { studioIn } from '../store/studio.js';
-import { useAppDispatch, useAppSelector } from '../store/index.js';
+import { studioIn } from '../desk/state/studio.js';
+import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
 import { SheetDialog } from '../ui/Sheet.js';
-import { MotifShelf } from '../motifs/MotifShelf.js';
+import { MotifShelf } from '../desk/motifs/MotifShelf.js';
 import type { Manner } from '../ui/paint.js';
-import { makeDesign } from './actions.js';
+import { makeDesign } from '../desk/designs.js';
 import { newId } from '../sync/newId.js';
 
 const size = (what: string, most: number) =>

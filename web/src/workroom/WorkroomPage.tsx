@@ -4,13 +4,13 @@ import { FileUp, MoreHorizontal, Plus, TextQuote } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useCallback, useEffect, useRef, useState, lazy, Suspense } from 'react';
 import { Link, useNavigate } from 'react-router';
-import { Header } from '../shell/Header.js';
-import { useAppDispatch, useAppSelector } from '../store/index.js';
-import { workroom } from '../store/workroom.js';
+import { Header } from '../desk/head/Header.js';
+import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
+import { workroom } from '../desk/state/workroom.js';
 import { NameDialog } from '../ui/NameDialog.js';
 import { Button } from '../ui/Button.js';
-import { Thumbnail } from '../cloth/Thumbnail.js';
-import { download, duplicate, importFile, loadCards, putBack, rename, takeOut } from './actions.js';
+import { Thumbnail } from '../ui/fabric/Thumbnail.js';
+import { download, duplicate, importFile, loadCards, putBack, rename, takeOut } from '../desk/designs.js';
 
 /** The dialog and the motifs in it are fetched when they are first asked for: the page of cards stands without. */
 const fetchNewDesign = async () => ({ default: (await import('./NewDesign.js')).NewDesign });

@@ -1,11 +1,11 @@
 import { useCallback, useEffect } from 'react';
 import { NavLink, Outlet, useParams } from 'react-router';
-import { bench } from '../store/bench.js';
-import { useAppDispatch, useAppSelector } from '../store/index.js';
-import { onBench, redo, undo } from '../store/editing.js';
-import { openDesign } from '../store/open-design.js';
-import { closeIdle } from '../sync/post.js';
-import { useProof } from '../workers/useProof.js';
+import { bench } from '../state/bench.js';
+import { useAppDispatch, useAppSelector } from '../state/index.js';
+import { onBench, redo, undo } from '../state/editing.js';
+import { openDesign } from '../state/open-design.js';
+import { closeIdle } from '../../sync/post.js';
+import { useProof } from '../../workers/useProof.js';
 import { Header } from './Header.js';
 import { NotFound } from './NotFound.js';
 import { Notices } from './Notices.js';

@@ -1,11 +1,11 @@
 import { format } from 'date-fns';
 import { History } from 'lucide-react';
 import { useState } from 'react';
-import { HistorySheet } from '../history/HistorySheet.js';
-import { onBench } from '../store/editing.js';
-import { useAppSelector } from '../store/index.js';
-import type { SaveState as State } from '../sync/outbox.js';
-import { IconButton } from '../ui/Button.js';
+import { HistorySheet } from './HistorySheet.js';
+import { onBench } from '../state/editing.js';
+import { useAppSelector } from '../state/index.js';
+import type { SaveState as State } from '../../sync/outbox.js';
+import { IconButton } from '../../ui/Button.js';
 
 const edits = (count: number) => `${count} ${count === 1 ? 'edit' : 'edits'}`;
 

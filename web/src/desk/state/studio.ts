@@ -1,9 +1,9 @@
 import { EMPTY_STUDIO, STUDIO, THE_STUDIO, type Studio } from '@cordelina/core';
-import { isRefusal, make } from '../sync/history.js';
-import { newId } from '../sync/newId.js';
-import { boxOf } from '../sync/outbox.js';
-import { flush, openOutbox } from '../sync/post.js';
-import { ServerAway } from '../sync/server.js';
+import { isRefusal, make } from '../../sync/history.js';
+import { newId } from '../../sync/newId.js';
+import { boxOf } from '../../sync/outbox.js';
+import { flush, openOutbox } from '../../sync/post.js';
+import { ServerAway } from '../../sync/server.js';
 import { bench } from './bench.js';
 import type { AppDispatch, RootState } from './index.js';
 import { workroom } from './workroom.js';

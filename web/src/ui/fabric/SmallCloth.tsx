@@ -1,6 +1,6 @@
 import type { Chart, SmallPicture, YarnName } from '@cordelina/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { clothLink } from '../workers/links.js';
+import { clothLink } from '../../workers/links.js';
 
 /** Pictures made once are kept, so many of them. */
 const KEPT = 60;

@@ -2,10 +2,10 @@ import { TriangleAlert } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { ErrorBoundary, type FallbackProps } from 'react-error-boundary';
 import { Link, useLocation, useRouteError } from 'react-router';
-import { onBench, undo } from '../store/editing.js';
-import { useAppDispatch, useAppSelector } from '../store/index.js';
-import { Button } from '../ui/Button.js';
-import { saveFile } from '../ui/save-file.js';
+import { onBench, undo } from '../state/editing.js';
+import { useAppDispatch, useAppSelector } from '../state/index.js';
+import { Button } from '../../ui/Button.js';
+import { saveFile } from '../../ui/save-file.js';
 
 /**
  * What a room shows when something in it has failed, in place of a blank page. Nothing of the design is lost by it: what was done

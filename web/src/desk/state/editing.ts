@@ -15,9 +15,9 @@ import {
   type Piece,
   type Step,
 } from '@cordelina/core';
-import { choose as chooseIn, isRefusal, make as makeIt, redoIn, undoIn } from '../sync/history.js';
-import { newId } from '../sync/newId.js';
-import { boxOf, type AnyOutbox, type Outbox } from '../sync/outbox.js';
+import { choose as chooseIn, isRefusal, make as makeIt, redoIn, undoIn } from '../../sync/history.js';
+import { newId } from '../../sync/newId.js';
+import { boxOf, type AnyOutbox, type Outbox } from '../../sync/outbox.js';
 import { bench, chartIn, type Run } from './bench.js';
 import { followsIn } from './habits.js';
 import type { AppDispatch, RootState } from './index.js';

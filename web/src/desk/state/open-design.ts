@@ -1,5 +1,5 @@
-import { boxOf } from '../sync/outbox.js';
-import { openOutbox } from '../sync/post.js';
+import { boxOf } from '../../sync/outbox.js';
+import { openOutbox } from '../../sync/post.js';
 import { bench } from './bench.js';
 import type { AppDispatch, RootState } from './index.js';
 

@@ -1,7 +1,7 @@
 import { THE_STUDIO, type Happening } from '@cordelina/core';
-import type { Told } from '../sync/events.js';
-import { hasNews, outbox } from '../sync/outbox.js';
-import { pull, sendAll } from '../sync/post.js';
+import type { Told } from '../../sync/events.js';
+import { hasNews, outbox } from '../../sync/outbox.js';
+import { pull, sendAll } from '../../sync/post.js';
 import type { AppDispatch, RootState } from './index.js';
 import { meetStudio } from './studio.js';
 import { meetSwatches } from './swatches.js';

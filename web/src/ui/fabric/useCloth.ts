@@ -9,9 +9,9 @@ import type {
   Frame,
   Knitted,
   Progress,
-} from '../workers/cloth.worker.js';
-import { Stopped, type WorkerLink } from '../workers/link.js';
-import { clothLink } from '../workers/links.js';
+} from '../../workers/cloth.worker.js';
+import { Stopped, type WorkerLink } from '../../workers/link.js';
+import { clothLink } from '../../workers/links.js';
 
 /** What is to be knitted, as the page has it. */
 export type Source =

@@ -1,11 +1,11 @@
 import { SWATCH, type KeptSwatch, type Swatch } from '@cordelina/core';
 import { createSelector, createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import { boxesOf, isRefusal, make, nextIn, redoIn, undoIn, type Said } from '../sync/history.js';
-import { forget, keepList, keptSwatches } from '../sync/keeping.js';
-import { newId } from '../sync/newId.js';
-import { boxOf, emptyBox, hasNews, outbox, type Outbox } from '../sync/outbox.js';
-import { layDown, pull, type Page } from '../sync/post.js';
-import { listSwatches, ServerAway } from '../sync/server.js';
+import { boxesOf, isRefusal, make, nextIn, redoIn, undoIn, type Said } from '../../sync/history.js';
+import { forget, keepList, keptSwatches } from '../../sync/keeping.js';
+import { newId } from '../../sync/newId.js';
+import { boxOf, emptyBox, hasNews, outbox, type Outbox } from '../../sync/outbox.js';
+import { layDown, pull, type Page } from '../../sync/post.js';
+import { listSwatches, ServerAway } from '../../sync/server.js';
 import type { AppDispatch, RootState } from './index.js';
 
 /** The swatch book: the list the server tells, with what was done here, which goes the way of every document. */

@@ -2,14 +2,14 @@ import { acrossOf, sameValue, upOf, type Chart, type Design, LIMITS, type Stored
 import { format, isToday } from 'date-fns';
 import { Bookmark } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
-import { fetchMoment, listMoments, nameMoment, Refused, ServerAway, type Moment } from '../sync/server.js';
-import { chartIn } from '../store/bench.js';
-import { onBench, takeBack } from '../store/editing.js';
-import { useAppDispatch, useAppSelector } from '../store/index.js';
-import { Button } from '../ui/Button.js';
-import { ChartPicture } from '../ui/ChartPicture.js';
-import { Input } from '../ui/Field.js';
-import { SheetDialog } from '../ui/Sheet.js';
+import { fetchMoment, listMoments, nameMoment, Refused, ServerAway, type Moment } from '../../sync/server.js';
+import { chartIn } from '../state/bench.js';
+import { onBench, takeBack } from '../state/editing.js';
+import { useAppDispatch, useAppSelector } from '../state/index.js';
+import { Button } from '../../ui/Button.js';
+import { ChartPicture } from '../../ui/ChartPicture.js';
+import { Input } from '../../ui/Field.js';
+import { SheetDialog } from '../../ui/Sheet.js';
 
 const PICTURE = { width: 226, height: 300 };
 

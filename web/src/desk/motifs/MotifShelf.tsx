@@ -13,13 +13,13 @@ import {
 } from '@cordelina/core';
 import { Trash2 } from 'lucide-react';
 import { useMemo, useState, type ReactNode } from 'react';
-import { changeStudio, studioIn, without } from '../store/studio.js';
-import { useAppDispatch, useAppSelector } from '../store/index.js';
-import { IconButton } from '../ui/Button.js';
-import { ChartSvg } from '../ui/ChartSvg.js';
-import { Choose, Field, Input } from '../ui/Field.js';
-import type { Manner } from '../ui/paint.js';
-import { Thumbnail } from '../cloth/Thumbnail.js';
+import { changeStudio, studioIn, without } from '../state/studio.js';
+import { useAppDispatch, useAppSelector } from '../state/index.js';
+import { IconButton } from '../../ui/Button.js';
+import { ChartSvg } from '../../ui/ChartSvg.js';
+import { Choose, Field, Input } from '../../ui/Field.js';
+import type { Manner } from '../../ui/paint.js';
+import { Thumbnail } from '../../ui/fabric/Thumbnail.js';
 
 /** A motif as it has been chosen: what it is called, as a chart of its own, and how it is woven or what it holds. */
 export interface Chosen {

@@ -1,5 +1,5 @@
-import { useAppSelector } from '../store/index.js';
-import { takeNewerPage } from '../workers/page.js';
+import { useAppSelector } from '../state/index.js';
+import { takeNewerPage } from '../../workers/page.js';
 
 /** A newer page was fetched in the background: it is taken when the person says so, since nothing is lost by it. */
 export function NewerPage() {

@@ -2,12 +2,12 @@ import { configureStore, createListenerMiddleware } from '@reduxjs/toolkit';
 import { useDispatch, useSelector } from 'react-redux';
 import { bench, benchReducer, type BenchState } from './bench.js';
 import { browserReducer } from './browser.js';
-import { outboxReducer } from '../sync/outbox.js';
+import { outboxReducer } from '../../sync/outbox.js';
 import { folderReducer } from './folder.js';
 import { draftsReducer, keepDrafts } from './drafts.js';
 import { habitsReducer, keepHabits } from './habits.js';
-import { boxOf, type AnyOutbox, outbox } from '../sync/outbox.js';
-import { makePage, makePost, type Page } from '../sync/post.js';
+import { boxOf, type AnyOutbox, outbox } from '../../sync/outbox.js';
+import { makePage, makePost, type Page } from '../../sync/post.js';
 import { swatchesReducer } from './swatches.js';
 import { workroomReducer } from './workroom.js';
 

@@ -1,7 +1,7 @@
 import type { Swatch } from '@cordelina/core';
 import { useEffect, useMemo } from 'react';
-import { useAppDispatch, useAppSelector } from '../store/index.js';
-import { bookOfSwatches, meetSwatches } from '../store/swatches.js';
+import { useAppDispatch, useAppSelector } from './state/index.js';
+import { bookOfSwatches, meetSwatches } from './state/swatches.js';
 
 /** The swatches of the book, asked for when a room first wants them. */
 export function useSwatches(): readonly Swatch[] {

@@ -1,6 +1,6 @@
 import { Redo2, Undo2 } from 'lucide-react';
 import { useEffect } from 'react';
-import { IconButton } from '../ui/Button.js';
+import { IconButton } from '../../ui/Button.js';
 
 /**
  * Undo and redo of what a room has in hand, in its head and by their keys wherever no one types; each says what it

@@ -13,7 +13,7 @@ import {
 import { bench, chartIn } from './bench.js';
 import { make, onBench } from './editing.js';
 import type { AppDispatch, RootState } from './index.js';
-import { newId } from '../sync/newId.js';
+import { newId } from '../../sync/newId.js';
 
 /** The charts of the design on the bench: put in, named, ordered, taken out. */
 

@@ -1,6 +1,6 @@
 import type { Block, Chart, Design, Stitch } from '@cordelina/core';
 import { createSlice, isAnyOf, original, type Draft, type PayloadAction } from '@reduxjs/toolkit';
-import { outbox } from '../sync/outbox.js';
+import { outbox } from '../../sync/outbox.js';
 
 /** A cell by row and column, from 0, bottom and right. */
 export interface Cell {

@@ -1,7 +1,7 @@
 import { cutText, LIMITS } from '@cordelina/core';
 import { useState } from 'react';
-import { editHead } from '../store/editing.js';
-import { useAppDispatch } from '../store/index.js';
+import { editHead } from '../state/editing.js';
+import { useAppDispatch } from '../state/index.js';
 
 /** The design's title; a click makes it editable. */
 export function Title({ title }: { title: string }) {

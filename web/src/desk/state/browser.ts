@@ -1,5 +1,5 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { Keeping } from '../sync/keeping.js';
+import type { Keeping } from '../../sync/keeping.js';
 
 /** What this browser can do: keep things, and hear the server. */
 const slice = createSlice({

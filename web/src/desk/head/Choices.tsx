@@ -1,11 +1,11 @@
 import { StepMisfit, type Change, type Chart, type Kind } from '@cordelina/core';
 import { useMemo, useState } from 'react';
-import { choose } from '../store/editing.js';
-import { useAppDispatch } from '../store/index.js';
-import { kindOf, type AnyOutbox, type Document } from '../sync/outbox.js';
-import { Button } from '../ui/Button.js';
-import { ChartPicture } from '../ui/ChartPicture.js';
-import { SheetDialog } from '../ui/Sheet.js';
+import { choose } from '../state/editing.js';
+import { useAppDispatch } from '../state/index.js';
+import { kindOf, type AnyOutbox, type Document } from '../../sync/outbox.js';
+import { Button } from '../../ui/Button.js';
+import { ChartPicture } from '../../ui/ChartPicture.js';
+import { SheetDialog } from '../../ui/Sheet.js';
 
 const CELL = 20;
 const MOST_COLUMNS = 14;

@@ -1,5 +1,11 @@
 import {
   bookOf,
+  crossingSize,
+  isCrossing,
+  kindOf,
+  nameOf,
+  type Side,
+  type Stitch,
   wayOf,
   indexAt,
   rowFacts,
@@ -9,8 +15,13 @@ import {
   type Naming,
   takesTurns,
 } from '@cordelina/core';
-import type { Cell } from '../store/bench.js';
-import { stitchName } from './InReach.js';
+import type { Cell } from './state/bench.js';
+
+/** What a stitch is called on the bench. */
+export function stitchName(stitch: Stitch, chart: Chart, naming: Naming, side?: Side): string {
+  if (!isCrossing(stitch)) return kindOf(stitch, bookOf(chart)).name;
+  return nameOf(stitch, naming, side) ?? `${crossingSize(stitch)} stitches crossed ${stitch.lean}`;
+}
 
 /** A name for the cell at the cursor: row, side, column and what stands there. */
 export function describeCell(chart: Chart, { row, column }: Cell, naming: Naming): string {

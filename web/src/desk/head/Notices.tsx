@@ -1,9 +1,9 @@
 import { useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
-import { onBench } from '../store/editing.js';
-import { useAppDispatch, useAppSelector } from '../store/index.js';
-import { layDownAnew, startOver } from '../sync/post.js';
-import { Button } from '../ui/Button.js';
+import { onBench } from '../state/editing.js';
+import { useAppDispatch, useAppSelector } from '../state/index.js';
+import { layDownAnew, startOver } from '../../sync/post.js';
+import { Button } from '../../ui/Button.js';
 import { Choices } from './Choices.js';
 
 /** What stands between this browser's work and the server's, with the ways out of it. */

@@ -15,13 +15,13 @@ import {
   restoreDocument,
   ServerAway,
 } from '../sync/server.js';
-import { makeIn } from '../store/editing.js';
-import type { AppDispatch, RootState } from '../store/index.js';
+import { makeIn } from './state/editing.js';
+import type { AppDispatch, RootState } from './state/index.js';
 import { keepList, kept, keptCards, keptWork, seen } from '../sync/keeping.js';
 import { newId } from '../sync/newId.js';
 import { boxOf, outbox } from '../sync/outbox.js';
 import { closeIdle, layDown, openOutbox } from '../sync/post.js';
-import { workroom } from '../store/workroom.js';
+import { workroom } from './state/workroom.js';
 import { saveFile } from '../ui/save-file.js';
 
 type Action<T = void> = (dispatch: AppDispatch, getState: () => RootState) => Promise<T>;
