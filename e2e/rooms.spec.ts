@@ -60,3 +60,56 @@ test('undo and redo stand in the head of every room of a design, and say what th
   await page.keyboard.press('Control+Shift+z');
   await expect(undo).toHaveAttribute('aria-label', label!);
 });
+
+test('in every room what can be done is found by its name, and its keys are on one sheet', async ({
+  page,
+}) => {
+  await newDesign(page, 'Found by name', 12, 8);
+  const search = page.getByRole('dialog', { name: 'What is to be done?' });
+  const sheet = page.getByRole('dialog', { name: 'Keys' });
+  const find = async (words: string) => {
+    await page.keyboard.press('Control+k');
+    await expect(search.getByRole('combobox')).toBeFocused();
+    await page.keyboard.type(words);
+  };
+  // On the chart, with the hands where they were before and after.
+  await find('insert row');
+  await expect(search.getByRole('option')).toHaveText(['Insert a row aboveAlt ↑']);
+  expect(await barriers(page, '[role=dialog]')).toEqual([]);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: /^Undo: / })).toBeEnabled();
+  await expect(chart(page)).toBeFocused();
+  await find('nothing of the kind');
+  await expect(search).toContainText('Nothing here goes by that name.');
+  await page.keyboard.press('Escape');
+  // Another dialog is opened by one.
+  await find('motif shelf');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('dialog', { name: /Motif/ })).toBeVisible();
+  await page.keyboard.press('Escape');
+  for (const [room, command, key] of [
+    ['go to cloth', 'Turn the cloth over', 'turn the cloth over'],
+    ['go to words', 'Copy the sheet as Markdown', 'print the sheet'],
+    ['go to setting out', 'Go to Cloth', 'this sheet'],
+    ['go to the workroom', 'New design from a file', 'new design'],
+    ['go to the swatch book', 'New swatch', 'new swatch'],
+    ['Read a pattern from its words', 'Read a folder of patterns', 'find a command'],
+  ] as const) {
+    await find(room);
+    await page.keyboard.press('Enter');
+    await expect(search).toBeHidden();
+    await expect(page.getByRole('heading', { level: 1 }).or(page.locator('main')).first()).toBeVisible();
+    // Its editor takes the hands when it comes.
+    if (room.startsWith('Read'))
+      await expect(page.getByRole('textbox', { name: 'Written rows' })).toBeFocused();
+    await find(command);
+    await expect(search.getByRole('option').first()).toContainText(command);
+    await page.keyboard.press('Escape');
+    await expect(search).toBeHidden();
+    await page.locator('body').evaluate(() => (document.activeElement as HTMLElement | null)?.blur());
+    await page.keyboard.press('?');
+    await expect(sheet).toContainText(key);
+    await page.keyboard.press('Escape');
+    await expect(sheet).toBeHidden();
+  }
+});

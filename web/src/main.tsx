@@ -2,6 +2,7 @@ import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
 import { createBrowserRouter, Outlet, RouterProvider } from 'react-router';
+import { CommandDesk } from './desk/commands/CommandDesk.js';
 import { NewerPage } from './desk/head/NewerPage.js';
 import { NotFound } from './desk/head/NotFound.js';
 import { RoomAway, RoomBoundary } from './desk/head/RoomBoundary.js';
@@ -61,9 +62,12 @@ const rooms = [
 const router = createBrowserRouter([
   {
     element: (
-      <RoomBoundary>
-        <Outlet />
-      </RoomBoundary>
+      <>
+        <RoomBoundary>
+          <Outlet />
+        </RoomBoundary>
+        <CommandDesk />
+      </>
     ),
     // A room that does not come at all: its script is not to be had.
     errorElement: <RoomAway />,

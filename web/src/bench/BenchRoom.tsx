@@ -55,12 +55,13 @@ import { RopesPanel, turned, usePlaits } from './RopesPanel.js';
 import { RowWords, wordsWidth } from './RowWords.js';
 import { RulesDialog } from './RulesDialog.js';
 import { SetupDialog } from './SetupDialog.js';
-import { Shortcuts } from './Shortcuts.js';
 import { StitchCard } from './StitchCard.js';
 import { StitchPalette } from './StitchPalette.js';
 import { Toolbar } from './Toolbar.js';
 import { ThumbBar, type DrawerName } from './ThumbBar.js';
-import { useChartKeys } from './useChartKeys.js';
+import { MOVE_KEYS, useChartKeys } from './useChartKeys.js';
+import { ENTRIES } from './entry.js';
+import { useOffer } from '../desk/commands/registry.js';
 import { useFindings } from './useFindings.js';
 
 /** With the whole width, the rows are drawn so often, so that their join can be judged. */
@@ -70,6 +71,9 @@ const LEAST_WORDS = 160;
 const LEAST_SHARE = 0.25;
 /** Findings that are crossings turned the wrong way: they are ringed among the ropes. */
 const WRONG_WAY = ['over-under-broken', 'mirror-broken'];
+
+/** Keys of the chart that are no commands. */
+const BESIDES = { 'Work stitches': ENTRIES, 'Move and select': MOVE_KEYS };
 
 export function BenchRoom() {
   const dispatch = useAppDispatch();
@@ -162,7 +166,6 @@ export function BenchRoom() {
   const inHand = hand !== null && isCrossing(hand);
   const built = inHand ? hand : lastBuilt;
   const [setup, setSetup] = useState(false);
-  const [help, setHelp] = useState(false);
   const [ropes, setRopes] = useState(false);
   const [palette, setPalette] = useState(false);
   const [making, setMaking] = useState(false);
@@ -194,7 +197,6 @@ export function BenchRoom() {
         ),
       zoom: onZoom,
       seek: () => setPalette(true),
-      help: () => setHelp(true),
       follows: () => {
         const { habits: now, bench: at } = store.getState();
         if (!at.id) return;
@@ -241,6 +243,12 @@ export function BenchRoom() {
     [acts, dispatch, onZoom, settings],
   );
   const commands = useCommands(acts, page);
+  useOffer(
+    'Bench',
+    // Undo and redo are offered by the head, which says what they do.
+    useMemo(() => Object.values(commands).filter(({ id }) => id !== 'undo' && id !== 'redo'), [commands]),
+    BESIDES,
+  );
   const { typed, onKeyDown, settle } = useChartKeys(acts, commands, reachable);
 
   const build = useCallback(
@@ -493,7 +501,6 @@ export function BenchRoom() {
         />
       )}
       <RulesDialog chart={chart} settings={settings} open={rules} onOpenChange={setRules} />
-      <Shortcuts commands={commands} open={help} onOpenChange={setHelp} />
     </div>
   );
 }

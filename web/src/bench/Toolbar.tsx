@@ -35,6 +35,7 @@ import { ButtonMenu } from '../ui/Menu.js';
 import type { ChartActs } from './acts.js';
 import { ChartMenu } from './ChartMenu.js';
 import { useClothShown } from './ClothPanel.js';
+import { show } from '../desk/commands/registry.js';
 import type { Commands } from './commands.js';
 
 /** What repeats, in a few words. */
@@ -65,7 +66,6 @@ const ICONS: Partial<Record<keyof Commands, ReactNode>> = {
   motifs: <LibraryBig size={17} />,
   smaller: <ZoomOut size={17} />,
   larger: <ZoomIn size={17} />,
-  help: <Keyboard size={17} />,
 };
 
 const edge = 'h-8 rounded-sm px-2 text-[13px] whitespace-nowrap hover:bg-wash';
@@ -169,7 +169,11 @@ export function Toolbar({
       <span className="flex max-md:hidden">
         {icon('smaller')}
         {icon('larger')}
-        {icon('help')}
+        <Bar.Button asChild>
+          <IconButton name="Keys" keys="?" onClick={() => show('keys')}>
+            <Keyboard size={17} />
+          </IconButton>
+        </Bar.Button>
       </span>
     </Bar.Root>
   );

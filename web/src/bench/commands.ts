@@ -1,5 +1,6 @@
 import { useMemo } from 'react';
 import type { MenuLines } from '../ui/Menu.js';
+import type { Command } from '../desk/commands/command.js';
 import type { ChartActs } from './acts.js';
 
 /** What can be commanded of the page around the chart. */
@@ -10,7 +11,6 @@ export interface PageActs {
   plain: () => void;
   zoom: (by: number) => void;
   seek: () => void;
-  help: () => void;
   follows: () => void;
   fold: () => void;
   widen: () => void;
@@ -24,22 +24,6 @@ export interface PageActs {
   tellApart: () => void;
   cloth: () => void;
   follow: (way: 1 | -1) => void;
-}
-
-type Group = 'Work stitches' | 'Move and select' | 'Change the chart' | 'See';
-
-/**
- * One thing the bench can do. Keys, toolbar, menus and the sheet of keys all read it here. A key is written as it is
- * shown: "Ctrl Z", "Alt ↑", "M"; one without Ctrl or Alt counts only while nothing is being typed.
- */
-export interface Command {
-  id: string;
-  label: string;
-  /** What the sheet of keys says of it, where that is more than its label. */
-  note?: string;
-  keys: readonly string[];
-  group: Group;
-  run: () => unknown;
 }
 
 /** All commands of the bench. */
@@ -282,45 +266,15 @@ export function useCommands(chart: ChartActs, page: PageActs) {
       larger: { label: 'Larger', keys: ['+', '='], group: 'See', run: () => page.zoom(2) },
       smaller: { label: 'Smaller', keys: ['−', '-'], group: 'See', run: () => page.zoom(-2) },
       plain: { label: 'Change how knit and purl are drawn', keys: [], group: 'See', run: page.plain },
-      help: { label: 'Keys', note: 'this sheet', keys: ['?'], group: 'See', run: page.help },
-    } as const satisfies Record<string, Omit<Command, 'id'>>;
+    } as const satisfies Record<string, Omit<Command, 'id' | 'atStage'>>;
     type Id = keyof typeof all;
     const commands = {} as Record<Id, Command>;
-    for (const id of Object.keys(all) as Id[]) commands[id] = { id, ...all[id] };
+    for (const id of Object.keys(all) as Id[]) commands[id] = { id, atStage: true, ...all[id] };
     return commands;
   }, [chart, page]);
 }
 
 export type Commands = ReturnType<typeof useCommands>;
-
-const NAMES: Record<string, string> = {
-  ArrowUp: '↑',
-  ArrowDown: '↓',
-  ArrowLeft: '←',
-  ArrowRight: '→',
-  Escape: 'Esc',
-};
-
-interface Pressed {
-  key: string;
-  ctrlKey: boolean;
-  metaKey: boolean;
-  altKey: boolean;
-  shiftKey: boolean;
-}
-
-/** A key that was pressed, as commands write it. */
-export function keyOf({ key, ctrlKey, metaKey, altKey, shiftKey }: Pressed): string {
-  const control = ctrlKey || metaKey;
-  const named = NAMES[key] ?? (key.length === 1 ? key.toUpperCase() : key);
-  return `${control ? 'Ctrl ' : ''}${altKey ? 'Alt ' : ''}${shiftKey && control ? 'Shift ' : ''}${named}`;
-}
-
-/** The command of a key that was pressed. */
-export function commandFor(pressed: Pressed, commands: Commands): Command | undefined {
-  const key = keyOf(pressed);
-  return Object.values(commands).find((c) => c.keys.includes(key));
-}
 
 /** What can be done at a place of the chart: the commands of the keys. */
 export function placeLines(commands: Commands, holds: boolean): MenuLines {

@@ -4,7 +4,8 @@ import { bench, type Cell } from '../desk/state/bench.js';
 import { chartOnBench, onBench } from '../desk/state/editing.js';
 import { store, useAppDispatch } from '../desk/state/index.js';
 import type { ChartActs } from './acts.js';
-import { commandFor, type Commands } from './commands.js';
+import { commandFor } from '../desk/commands/command.js';
+import type { Commands } from './commands.js';
 import { lexiconOf, notRead, readEntry, type Entry, type Reading } from './entry.js';
 
 /** The moves, as the sheet of keys tells them. */
@@ -148,7 +149,7 @@ export function useChartKeys(acts: ChartActs, commands: Commands, inReach: reado
     if (!chart) return;
     const isPlain = !e.ctrlKey && !e.metaKey && !e.altKey;
     const move = isPlain ? MOVES[e.key] : undefined;
-    const command = commandFor(e, commands);
+    const command = commandFor(e, Object.values(commands));
     let handled = true;
     if (move) {
       // A count before an arrow moves so far; anything else that is typed is done first.

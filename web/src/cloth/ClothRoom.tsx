@@ -14,6 +14,8 @@ import { FlipHorizontal2, Maximize, ZoomIn, ZoomOut } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { describeCell } from '../desk/describe.js';
+import { command } from '../desk/commands/command.js';
+import { useOffer } from '../desk/commands/registry.js';
 import { useSwatches } from '../desk/useSwatches.js';
 import { bench, type Cell } from '../desk/state/bench.js';
 import { editHead, onBench } from '../desk/state/editing.js';
@@ -153,24 +155,20 @@ export function ClothRoom() {
     },
     [frame, pane.width, at],
   );
-  useEffect(() => {
-    const acts: Record<string, () => void> = {
-      t: () => setSide((now) => (now === 'RS' ? 'WS' : 'RS')),
-      '+': () => zoomBy(ZOOM_STEP),
-      '=': () => zoomBy(ZOOM_STEP),
-      '-': () => zoomBy(1 / ZOOM_STEP),
-      '0': () => setAt(null),
-    };
-    const onKey = (e: KeyboardEvent) => {
-      const isTyping = e.target instanceof HTMLElement && e.target.closest('input, textarea, select');
-      const act = acts[e.key.toLowerCase()];
-      if (isTyping || e.ctrlKey || e.metaKey || e.altKey || !act) return;
-      e.preventDefault();
-      act();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [zoomBy]);
+  useOffer('Cloth', [
+    command(
+      'turn-over',
+      'Turn the cloth over',
+      'Cloth',
+      () => setSide((now) => (now === 'RS' ? 'WS' : 'RS')),
+      'T',
+    ),
+    command('larger', 'Larger', 'Cloth', () => zoomBy(ZOOM_STEP), '+', '='),
+    command('smaller', 'Smaller', 'Cloth', () => zoomBy(1 / ZOOM_STEP), '-'),
+    command('all-of-it', 'All of it', 'Cloth', () => setAt(null), '0'),
+    command('cloth-picture', 'Save the cloth as a picture', 'Cloth', () => void savePng()),
+    command('cloth-lines', 'Save the cloth as lines', 'Cloth', () => void saveSvg()),
+  ]);
 
   const naming = useMemo<Naming>(() => namingOf(settings), [settings]);
   const told = !cell

@@ -3,6 +3,8 @@ import { FolderOpen } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { z } from 'zod';
+import { command } from '../desk/commands/command.js';
+import { useOffer } from '../desk/commands/registry.js';
 import { Header } from '../desk/head/Header.js';
 import { folder, PLAIN_MANNER, type ReadManner } from '../desk/state/folder.js';
 import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
@@ -138,6 +140,11 @@ export function ImportRoom() {
       setManner({ ...manner, asides: [], size: 0 });
     }
   };
+
+  useOffer(
+    'Import',
+    isReady ? [command('lay-down', 'Lay what was read on the bench', 'Import', () => void take(into))] : [],
+  );
 
   return (
     <div className="flex h-full flex-col">

@@ -20,6 +20,8 @@ import { Button } from '../ui/Button.js';
 import { Choose } from '../ui/Field.js';
 import { ButtonMenu, type MenuLines } from '../ui/Menu.js';
 import { SheetDialog } from '../ui/Sheet.js';
+import { command } from '../desk/commands/command.js';
+import { useOffer } from '../desk/commands/registry.js';
 import { loadCards } from '../desk/designs.js';
 import { shortId, type PieceActs } from './usePiece.js';
 
@@ -70,6 +72,10 @@ export function AddPart({
       },
     ],
   ];
+  useOffer(
+    'Setting out',
+    lines.flat().map(({ label, run }) => command(`put ${label}`, `Add a part: ${label}`, 'Setting out', run)),
+  );
   return (
     <>
       <ButtonMenu lines={lines} label="Add a part" after={() => undefined}>

@@ -2,6 +2,8 @@ import { SwatchSchema, type Swatch } from '@cordelina/core';
 import { Plus } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
+import { command } from '../desk/commands/command.js';
+import { useOffer } from '../desk/commands/registry.js';
 import { Header } from '../desk/head/Header.js';
 import { UndoRedo } from '../desk/head/UndoRedo.js';
 import { habits } from '../desk/state/habits.js';
@@ -82,14 +84,20 @@ export function SwatchBook() {
       if (document.querySelector('[role=dialog]')) return;
       if (e.key === 'Escape' && isTyping(e.target))
         return document.querySelector<HTMLElement>('tr[aria-selected=true]')?.focus();
-      if (isTyping(e.target)) return;
-      if (e.ctrlKey || e.metaKey || e.altKey || e.key !== 'n') return;
-      begin();
-      e.preventDefault();
     };
     window.addEventListener('keydown', onKey);
     return () => window.removeEventListener('keydown', onKey);
-  }, [begin]);
+  }, []);
+  useOffer('Swatch book', [
+    { id: 'new-swatch', label: 'New swatch', keys: ['N'], group: 'Swatch book', run: begin },
+    ...(chosen
+      ? [
+          command('swatch-out', `Take ${chosen.swatch.name} out of the book`, 'Swatch book', () =>
+            dispatch(takeSwatchOut(chosen.swatch.id)),
+          ),
+        ]
+      : []),
+  ]);
   const onUndo = useCallback(() => dispatch(undoInBook()), [dispatch]);
   const onRedo = useCallback(() => dispatch(redoInBook()), [dispatch]);
 

@@ -26,6 +26,8 @@ export function SheetDialog({
           className={`fixed top-1/2 left-1/2 z-50 max-h-[92vh] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-sm border border-slate/40 bg-chalk p-6 shadow-sheet ${wide ? 'w-[760px]' : 'w-[440px]'} max-w-[94vw]`}
           aria-describedby={note ? undefined : ''}
           onCloseAutoFocus={(e) => {
+            // A sheet that was opened meanwhile has them.
+            if (document.querySelector('[role=dialog][data-state=open]')) return e.preventDefault();
             // Where the hands were at work on a chart, they go back to it.
             const chart = document.querySelector<HTMLElement>('[data-keys]');
             if (!chart) return;

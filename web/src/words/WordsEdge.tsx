@@ -1,5 +1,7 @@
 import { sheetMarkdown, sheetText, type SheetBlock } from '@cordelina/core';
 import { Copy, FileDown, Printer } from 'lucide-react';
+import { command } from '../desk/commands/command.js';
+import { useOffer } from '../desk/commands/registry.js';
 import { Tabs } from 'radix-ui';
 import { useState } from 'react';
 import { Refused, ServerAway } from '../sync/server.js';
@@ -53,6 +55,18 @@ export function WordsEdge({ blocks }: { blocks: readonly SheetBlock[] | null }) 
       setBusy(false);
     }
   };
+  const asText = () => void (blocks && copy(sheetText(blocks), 'plain text'));
+  const asMarkdown = () => void (blocks && copy(sheetMarkdown(blocks), 'Markdown'));
+  useOffer('Words', [
+    command('print', 'Print the sheet', 'Words', () => globalThis.print(), 'Ctrl P'),
+    ...(busy ? [] : [command('pdf', 'Save the sheet as a PDF', 'Words', () => void pdf())]),
+    ...(blocks
+      ? [
+          command('copy-text', 'Copy the sheet as plain text', 'Words', asText),
+          command('copy-markdown', 'Copy the sheet as Markdown', 'Words', asMarkdown),
+        ]
+      : []),
+  ]);
   return (
     <aside
       aria-label="How it is written and printed"
@@ -70,8 +84,8 @@ export function WordsEdge({ blocks }: { blocks: readonly SheetBlock[] | null }) 
           after={() => undefined}
           lines={[
             [
-              { label: 'As plain text', run: () => blocks && copy(sheetText(blocks), 'plain text') },
-              { label: 'As Markdown', run: () => blocks && copy(sheetMarkdown(blocks), 'Markdown') },
+              { label: 'As plain text', run: asText },
+              { label: 'As Markdown', run: asMarkdown },
             ],
           ]}
         >

@@ -4,6 +4,8 @@ import { FileUp, MoreHorizontal, Plus, TextQuote } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import { useCallback, useEffect, useRef, useState, lazy, Suspense } from 'react';
 import { Link, useNavigate } from 'react-router';
+import { command } from '../desk/commands/command.js';
+import { useOffer } from '../desk/commands/registry.js';
 import { Header } from '../desk/head/Header.js';
 import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { workroom } from '../desk/state/workroom.js';
@@ -42,6 +44,19 @@ export function WorkroomPage() {
     [dispatch, navigate],
   );
 
+  useOffer('Workroom', [
+    command('new-design', 'New design', 'Workroom', () => setMaking(true), 'N'),
+    {
+      id: 'from-file',
+      label: 'New design from a file',
+      keys: [],
+      group: 'Workroom',
+      run: () => file.current?.click(),
+    },
+    ...cards.map(({ id, title }) =>
+      command(`open ${id}`, `Open ${title}`, 'Workroom', () => void navigate(`/designs/${id}`)),
+    ),
+  ]);
   return (
     <div className="flex h-full flex-col">
       <Header>

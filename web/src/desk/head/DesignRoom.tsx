@@ -1,11 +1,13 @@
 import { useCallback, useEffect } from 'react';
-import { NavLink, Outlet, useParams } from 'react-router';
+import { NavLink, Outlet, useNavigate, useParams } from 'react-router';
 import { bench } from '../state/bench.js';
 import { useAppDispatch, useAppSelector } from '../state/index.js';
 import { onBench, redo, undo } from '../state/editing.js';
 import { openDesign } from '../state/open-design.js';
 import { closeIdle } from '../../sync/post.js';
 import { useProof } from '../../workers/useProof.js';
+import { command } from '../commands/command.js';
+import { EVERYWHERE, useOffer } from '../commands/registry.js';
 import { Header } from './Header.js';
 import { NotFound } from './NotFound.js';
 import { Notices } from './Notices.js';
@@ -18,6 +20,14 @@ import { UndoRedo } from './UndoRedo.js';
 
 const TAB =
   'rounded-sm px-2.5 py-1 text-[14px] whitespace-nowrap max-md:px-1.5 hover:bg-wash aria-[current=page]:bg-peat aria-[current=page]:text-chalk';
+
+/** The rooms of a design, where they are and what they are called. */
+const ROOMS = [
+  ['', 'Bench'],
+  ['/cloth', 'Cloth'],
+  ['/words', 'Words'],
+  ['/setting-out', 'Setting out'],
+] as const;
 
 /** Everything that looks at one design: opened once, shown in its rooms. */
 export function DesignRoom() {
@@ -41,6 +51,13 @@ export function DesignRoom() {
   }, [open, toSee]);
 
   const proof = useProof(open);
+  const navigate = useNavigate();
+  useOffer(
+    EVERYWHERE,
+    ROOMS.map(([path, name]) =>
+      command(`to-${name}`, `Go to ${name}`, EVERYWHERE, () => void navigate(`/designs/${id}${path}`)),
+    ),
+  );
 
   if (failure) return <NotFound message={failure} />;
   return (
@@ -52,18 +69,11 @@ export function DesignRoom() {
             aria-label="Rooms"
             className="mx-auto flex gap-1 max-md:order-last max-md:mx-0 max-md:h-10 max-md:basis-full max-md:items-center max-md:justify-between"
           >
-            <NavLink to={`/designs/${id}`} end className={TAB}>
-              Bench
-            </NavLink>
-            <NavLink to={`/designs/${id}/cloth`} className={TAB}>
-              Cloth
-            </NavLink>
-            <NavLink to={`/designs/${id}/words`} className={TAB}>
-              Words
-            </NavLink>
-            <NavLink to={`/designs/${id}/setting-out`} className={TAB}>
-              Setting out
-            </NavLink>
+            {ROOMS.map(([path, name]) => (
+              <NavLink key={path} to={`/designs/${id}${path}`} end className={TAB}>
+                {name}
+              </NavLink>
+            ))}
           </nav>
           {open && (
             <>

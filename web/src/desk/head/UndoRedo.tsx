@@ -1,6 +1,8 @@
 import { Redo2, Undo2 } from 'lucide-react';
-import { useEffect } from 'react';
+import { useMemo } from 'react';
 import { IconButton } from '../../ui/Button.js';
+import type { Command } from '../commands/command.js';
+import { EVERYWHERE, useOffer } from '../commands/registry.js';
 
 /**
  * Undo and redo of what a room has in hand, in its head and by their keys wherever no one types; each says what it
@@ -17,38 +19,29 @@ export function UndoRedo({
   onUndo: () => void;
   onRedo: () => void;
 }) {
-  useEffect(() => {
-    const onKey = (e: KeyboardEvent) => {
-      const isTyping =
-        e.target instanceof HTMLElement &&
-        e.target.closest('input, textarea, select, [contenteditable="true"]');
-      // A room may have taken it already.
-      if (e.defaultPrevented || isTyping || !(e.ctrlKey || e.metaKey)) return;
-      const key = e.key.toLowerCase();
-      if (key === 'z') (e.shiftKey ? onRedo : onUndo)();
-      else if (key === 'y') onRedo();
-      else return;
-      e.preventDefault();
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [onUndo, onRedo]);
+  const undo = last === null ? 'Undo' : `Undo: ${last}`;
+  const redo = next === null ? 'Do again' : `Do again: ${next}`;
+  const commands = useMemo<Command[]>(
+    () => [
+      { id: 'undo', label: undo, note: 'undo', keys: ['Ctrl Z'], group: EVERYWHERE, run: onUndo },
+      {
+        id: 'redo',
+        label: redo,
+        note: 'do again',
+        keys: ['Ctrl Y', 'Ctrl Shift Z'],
+        group: EVERYWHERE,
+        run: onRedo,
+      },
+    ],
+    [undo, redo, onUndo, onRedo],
+  );
+  useOffer(EVERYWHERE, commands);
   return (
     <>
-      <IconButton
-        name={last === null ? 'Undo' : `Undo: ${last}`}
-        keys="Ctrl Z"
-        disabled={last === null}
-        onClick={onUndo}
-      >
+      <IconButton name={undo} keys="Ctrl Z" disabled={last === null} onClick={onUndo}>
         <Undo2 size={16} aria-hidden />
       </IconButton>
-      <IconButton
-        name={next === null ? 'Do again' : `Do again: ${next}`}
-        keys="Ctrl Y"
-        disabled={next === null}
-        onClick={onRedo}
-      >
+      <IconButton name={redo} keys="Ctrl Y" disabled={next === null} onClick={onRedo}>
         <Redo2 size={16} aria-hidden />
       </IconButton>
     </>
