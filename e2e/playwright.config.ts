@@ -1,3 +1,4 @@
+import '../scripts/core.mjs';
 import { defineConfig } from '@playwright/test';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';

@@ -1,4 +1,5 @@
-// Builds the page, unless nothing it is made of has changed since the last build.
+// Builds the page, unless nothing it is made of has changed since the last build; and the core, for all that is no page.
+import './core.mjs';
 import { execFileSync } from 'node:child_process';
 import { existsSync, readdirSync, statSync } from 'node:fs';
 import path from 'node:path';

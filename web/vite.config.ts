@@ -1,10 +1,12 @@
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
-import { defineConfig } from 'vite';
+import { defaultClientConditions, defineConfig } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
 import { TOKENS } from '../core/src/drawing/inks.js';
 
 export default defineConfig({
+  // The core as it is written: only what the page uses of it goes into the page.
+  resolve: { conditions: ['source', ...defaultClientConditions] },
   plugins: [
     react(),
     tailwindcss(),

@@ -20,7 +20,7 @@ import { kept, keptWork } from '../src/sync/keeping.js';
 import { boxOf, outbox } from '../src/sync/outbox.js';
 import { closeIdle, flush, layDown, layDownAnew, makePage, pull, sendAll } from '../src/sync/post.js';
 import { openDesign } from '../src/desk/state/open-design.js';
-import { TestServer } from './server.js';
+import { nobody, TestServer } from './server.js';
 
 const cloth = startChart({ columns: 6, rows: 3, construction: 'flat', ground: 'p' });
 const L22 = simpleCrossing('left', 2, 2);
@@ -29,7 +29,6 @@ let made = 0;
 describe('saving', () => {
   let server: TestServer;
   let design: Design;
-  const realFetch = globalThis.fetch;
   const alive = new Set<string>();
   const realNavigator = Object.getOwnPropertyDescriptor(globalThis, 'navigator');
 
@@ -78,7 +77,7 @@ describe('saving', () => {
     Object.defineProperty(globalThis, 'navigator', { value: { locks }, configurable: true });
   });
   after(() => {
-    globalThis.fetch = realFetch;
+    globalThis.fetch = nobody;
     if (realNavigator) Object.defineProperty(globalThis, 'navigator', realNavigator);
     else Reflect.deleteProperty(globalThis, 'navigator');
   });

@@ -129,6 +129,10 @@ export class TestServer {
 
 const idOf = ({ document }: Held): string => ('id' in document ? document.id : STUDIO);
 
+/** A place where nothing is to be had: pages that were left over from a test stop asking. */
+export const nobody = (): Promise<Response> =>
+  Promise.resolve(Response.json({ error: { message: 'There is nothing here.' } }, { status: 404 }));
+
 /** Has the browser of the tests keep nothing of what was done before. */
 export async function keepNothing(): Promise<void> {
   // It is laid out by the page itself.

@@ -4,10 +4,9 @@ import { expect } from 'chai';
 import { changeStudio, meetStudio, studioIn, withOne } from '../src/desk/state/studio.js';
 import { makeStore } from '../src/desk/state/index.js';
 import { makePage, pull, sendAll } from '../src/sync/post.js';
-import { keepNothing, TestServer } from './server.js';
+import { keepNothing, nobody, TestServer } from './server.js';
 
 describe('the studio', () => {
-  const fetched = globalThis.fetch;
   let server: TestServer;
   let tabs = 0;
   const opened = async () => {
@@ -30,7 +29,7 @@ describe('the studio', () => {
     server.add(EMPTY_STUDIO, 'studio');
     globalThis.fetch = server.fetch as typeof fetch;
   });
-  after(() => (globalThis.fetch = fetched));
+  after(() => (globalThis.fetch = nobody));
 
   it('is sent what it has not had, once, and after the server was away', async () => {
     const store = await opened();

@@ -20,12 +20,11 @@ import {
 } from '../src/desk/state/swatches.js';
 import { choose } from '../src/desk/state/editing.js';
 import { flush, makePage, sendAll } from '../src/sync/post.js';
-import { TestServer } from './server.js';
+import { nobody, TestServer } from './server.js';
 
 const someSwatch = (name: string): Swatch => SwatchSchema.parse({ id: randomUUID(), name });
 
 describe('the swatch book as a browser knows it', () => {
-  const real = globalThis.fetch;
   let server: TestServer;
   let plain: Swatch;
   let cabled: Swatch;
@@ -59,7 +58,7 @@ describe('the swatch book as a browser knows it', () => {
     server.add(plain, 'swatch');
   });
   after(() => {
-    globalThis.fetch = real;
+    globalThis.fetch = nobody;
   });
 
   it('shows what was done at once, keeps it while the server is away, and sends it when it is back', async () => {

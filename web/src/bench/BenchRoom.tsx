@@ -1,74 +1,50 @@
 import {
-  namingOf,
-  beyondOf,
   findingsLayer,
   followedLayer,
-  isCrossing,
-  passesOf,
-  simpleCrossing,
-  startOf,
-  stitchUse,
+  INKS,
+  namingOf,
+  ropesLayer,
   symmetryLayer,
-  timesOf,
-  unfold,
   unmeant,
   workStitch,
-  type Crossing,
-  ropesLayer,
   type Finding,
   type Naming,
   type Stitch,
 } from '@cordelina/core';
-import { ChevronsLeft } from 'lucide-react';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useOffer } from '../desk/commands/registry.js';
+import { describeCell } from '../desk/describe.js';
 import { bench, type Cell } from '../desk/state/bench.js';
-import { changedCells, chartOnBench, edit, editHead, onBench, work } from '../desk/state/editing.js';
-import { followsIn, habits, withFollowing } from '../desk/state/habits.js';
-import { store, useAppDispatch, useAppSelector } from '../desk/state/index.js';
-import { INKS } from '@cordelina/core';
-import { IconButton } from '../ui/Button.js';
+import { changedCells, chartOnBench, edit, onBench, work } from '../desk/state/editing.js';
+import { habits } from '../desk/state/habits.js';
+import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
+import { Drawer } from '../ui/Drawer.js';
 import { PlaceMenu } from '../ui/Menu.js';
-import { NameDialog } from '../ui/NameDialog.js';
 import type { Manner } from '../ui/paint.js';
 import { useNarrow } from '../ui/useNarrow.js';
-import { usePaneSize } from '../ui/usePaneSize.js';
 import { useChartActs } from './acts.js';
-import { Builder } from './Builder.js';
-import { ClosedRopesDialog } from './ClosedRopesDialog.js';
-import { ChartPane } from './ChartPane.js';
-import { ClothPanel, isClothShown, useClothShown } from './ClothPanel.js';
+import { BenchDialogs, type BenchDialog } from './BenchDialogs.js';
 import { ChartMap, needsMap } from './ChartMap.js';
-import { placeLines, useCommands, type PageActs } from './commands.js';
-import { describeCell } from '../desk/describe.js';
-import { Drawer } from '../ui/Drawer.js';
+import { ChartPane } from './ChartPane.js';
+import { ClothPanel, useClothShown } from './ClothPanel.js';
+import { placeLines, useCommands } from './commands.js';
 import { Divide, RowStrip, Said } from './edges.js';
-import { Findings, FINDINGS } from './Findings.js';
-import { followRope } from './follow.js';
+import { ENTRIES } from './entry.js';
+import { Findings } from './Findings.js';
 import { movedLine } from './grabbed-line.js';
-import { MotifDialog } from './MotifDialog.js';
-import { chartPaneWidth, drawnColumns, fittingCell, MOST_CHART, ZOOM, type Layout } from './geometry.js';
-import { InReach, ReachStrip } from './InReach.js';
+import { ReachStrip } from './InReach.js';
 import { NeedleStrip } from './NeedleStrip.js';
-import { OwnStitchDialog } from './OwnStitchDialog.js';
 import { RhythmStrip } from './RhythmStrip.js';
 import { RopesPanel, turned, usePlaits } from './RopesPanel.js';
-import { RowWords, wordsWidth } from './RowWords.js';
-import { RulesDialog } from './RulesDialog.js';
-import { SetupDialog } from './SetupDialog.js';
-import { StitchCard } from './StitchCard.js';
-import { StitchPalette } from './StitchPalette.js';
-import { Toolbar } from './Toolbar.js';
+import { RowWords } from './RowWords.js';
+import { StitchEdge, useInReach } from './StitchEdge.js';
 import { ThumbBar, type DrawerName } from './ThumbBar.js';
+import { Toolbar } from './Toolbar.js';
+import { useBenchLayout } from './useBenchLayout.js';
 import { MOVE_KEYS, useChartKeys } from './useChartKeys.js';
-import { ENTRIES } from './entry.js';
-import { useOffer } from '../desk/commands/registry.js';
 import { useFindings } from './useFindings.js';
+import { usePageActs } from './usePageActs.js';
 
-/** With the whole width, the rows are drawn so often, so that their join can be judged. */
-const SHOWN_PASSES = 2;
-const LEAST_WORDS = 160;
-/** However long the words, the chart keeps this share of the width. */
-const LEAST_SHARE = 0.25;
 /** Findings that are crossings turned the wrong way: they are ringed among the ropes. */
 const WRONG_WAY = ['over-under-broken', 'mirror-broken'];
 
@@ -85,23 +61,11 @@ export function BenchRoom() {
   const { settings } = design;
   const naming = useMemo<Naming>(() => namingOf(settings), [settings]);
 
-  const { ref: mainRef, size: main } = usePaneSize();
-  const scroller = useRef<HTMLDivElement>(null);
-  const [scroll, setScroll] = useState({ left: 0, top: 0 });
-  const [zoom, setZoom] = useState<number | null>(null);
   const narrow = useNarrow();
   const [drawer, setDrawer] = useState<DrawerName | null>(null);
   const closeDrawer = useCallback(() => setDrawer(null), []);
-  const { whole, share, apart, folded } = useAppSelector((s) => s.habits);
+  const { apart, folded } = useAppSelector((s) => s.habits);
   const cloth = useClothShown();
-  const view = useMemo(
-    () =>
-      whole ? unfold(chart, timesOf(chart), Math.min(SHOWN_PASSES, passesOf(chart))) : unfold(chart, 1, 1),
-    [chart, whole],
-  );
-  const { jogs, construction, width: columns } = view.chart;
-  const rows = view.chart.rows.length;
-  const beyond = useMemo(() => beyondOf({ jogs, construction }), [jogs, construction]);
   const { findings, tried, touched, setTrying, mend, accept, takeBack } = useFindings(design, chart, naming);
   // It opens by itself only with the design; while someone works it shows a number.
   const [findingsAsked, openFindings] = useState(() => unmeant(findings).some((f) => f.level !== 'note'));
@@ -112,37 +76,8 @@ export function BenchRoom() {
     dispatch(bench.counted(toSee));
   }, [dispatch, toSee]);
   const plaits = usePlaits(chart, settings, apart);
-  // The chart is laid out with the edge as it was when the design was opened; one that opens or folds later takes its
-  // room from the words, or gives it to them, and never moves the chart.
-  const [wasOpen] = useState(findingsOpen);
-  const edge = FINDINGS.open - FINDINGS.folded;
-  const sheet = main.width + (narrow ? 0 : findingsOpen ? edge : 0) - (!narrow && wasOpen ? edge : 0);
-  const sheetWidth = useRef(sheet);
-  useEffect(() => {
-    sheetWidth.current = sheet;
-  }, [sheet]);
-  const acrossDrawn = drawnColumns({ columns, beyond });
-  const most = narrow ? main.width : (share ?? MOST_CHART) * sheet;
-  const cell = zoom ?? fittingCell(acrossDrawn, rows, { width: most, height: main.height }, whole);
-  const width = narrow
-    ? main.width
-    : Math.min(chartPaneWidth(acrossDrawn, cell, sheet, share), main.width - LEAST_WORDS);
-  const layout = useMemo<Layout>(
-    () => ({
-      columns,
-      rows,
-      beyond,
-      startOf: (r) => startOf({ jogs, construction }, r),
-      cell,
-      pane: { width, height: main.height },
-      scroll,
-    }),
-    [columns, rows, beyond, jogs, construction, cell, width, main.height, scroll],
-  );
-  const onZoom = useCallback(
-    (by: number) => setZoom((z) => Math.max(ZOOM.least, Math.min(ZOOM.most, (z ?? cell) + by))),
-    [cell],
-  );
+  const { mainRef, scroller, onScroll, isLaid, view, layout, width, sheet, onZoom, giveKeys } =
+    useBenchLayout(chart, design.id, narrow, findingsOpen);
   const manner = useMemo<Manner>(
     () => ({
       plain: settings.plain,
@@ -155,93 +90,12 @@ export function BenchRoom() {
     [settings.plain, settings.colours, apart],
   );
 
-  // A chart is read from its foot.
-  const isLaid = main.height > 0;
-  useEffect(() => {
-    if (isLaid && scroller.current) scroller.current.scrollTop = scroller.current.scrollHeight;
-  }, [isLaid, design.id]);
-
-  // The builder shows the crossing in hand, or else the one last built.
-  const [lastBuilt, setBuilt] = useState<Crossing>(() => simpleCrossing('left', 2, 2));
-  const inHand = hand !== null && isCrossing(hand);
-  const built = inHand ? hand : lastBuilt;
-  const [setup, setSetup] = useState(false);
-  const [ropes, setRopes] = useState(false);
-  const [palette, setPalette] = useState(false);
-  const [making, setMaking] = useState(false);
-  const [rules, setRules] = useState(false);
-  const [motifs, setMotifs] = useState(false);
-  const [keeping, setKeeping] = useState(false);
-
-  const inReach = useMemo(() => {
-    const used = stitchUse(chart);
-    const crossings = used.filter((u) => isCrossing(u.stitch));
-    const others = used.filter((u) => !isCrossing(u.stitch) && !['k', 'p', 'none'].includes(u.stitch));
-    const count = (id: string) => used.find((u) => u.stitch === id)?.count ?? 0;
-    const plain = ['k', 'p', 'none'].map((stitch) => ({ stitch, count: count(stitch) }));
-    return [...crossings, ...others, ...plain];
-  }, [chart]);
+  const [dialog, open] = useState<BenchDialog | null>(null);
+  const inReach = useInReach(chart);
   const reachable = useMemo(() => inReach.map((u) => u.stitch), [inReach]);
 
   const acts = useChartActs();
-  const page = useMemo<PageActs>(
-    () => ({
-      point: () => dispatch(bench.tookUp(null)),
-      setup: () => setSetup(true),
-      ropes: () => setRopes(true),
-      plain: () =>
-        dispatch(
-          editHead('plain cells', {
-            settings: { ...settings, plain: settings.plain === 'empty' ? 'bars' : 'empty' },
-          }),
-        ),
-      zoom: onZoom,
-      seek: () => setPalette(true),
-      follows: () => {
-        const { habits: now, bench: at } = store.getState();
-        if (!at.id) return;
-        const changed = withFollowing(now, at.id);
-        dispatch(habits.changed(changed));
-        dispatch(
-          bench.said({
-            text: followsIn(changed, at.id)
-              ? 'Faces carry up in this design again.'
-              : 'In this design faces no longer carry up: each cell stays as it is set.',
-            tone: 'said',
-          }),
-        );
-      },
-      fold: () => dispatch(habits.changed({ folded: !store.getState().habits.folded })),
-      widen: () => {
-        const { share: now } = store.getState().habits;
-        const open = chartOnBench(store.getState())!;
-        const wanted = 1 - wordsWidth(open, settings) / sheetWidth.current;
-        const next = Math.max(LEAST_SHARE, Math.min(MOST_CHART, wanted));
-        dispatch(habits.changed({ share: now !== null && Math.abs(now - next) < 0.01 ? null : next }));
-      },
-      skips: () => dispatch(habits.changed({ skips: !store.getState().habits.skips })),
-      whole: () => dispatch(habits.changed({ whole: !store.getState().habits.whole })),
-      roping: () => dispatch(bench.ropes(!store.getState().bench.roping)),
-      motifs: () => setMotifs(true),
-      keepMotif: () => {
-        if (acts.hasSelection()) setKeeping(true);
-        else dispatch(bench.said({ text: 'Select what is to be kept as a motif first.', tone: 'refused' }));
-      },
-      tellApart: () => {
-        const on = !store.getState().habits.apart;
-        dispatch(habits.changed({ apart: on }));
-        // What they do is told at the edge.
-        if (on) openFindings(true);
-      },
-      cloth: () => dispatch(habits.changed({ cloth: !isClothShown(store.getState().habits.cloth) })),
-      follow: (way) => dispatch(followRope(way)),
-      mirrorLine: () => {
-        const now = chartOnBench(store.getState())!;
-        acts.symmetry(now.mirror ? null : { axis: now.width });
-      },
-    }),
-    [acts, dispatch, onZoom, settings],
-  );
+  const page = usePageActs({ settings, acts, sheet, onZoom, open, openFindings });
   const commands = useCommands(acts, page);
   useOffer(
     'Bench',
@@ -251,16 +105,6 @@ export function BenchRoom() {
   );
   const { typed, onKeyDown, settle } = useChartKeys(acts, commands, reachable);
 
-  const build = useCallback(
-    (c: Crossing) => {
-      setBuilt(c);
-      if (inHand) dispatch(bench.tookUp(c));
-    },
-    [dispatch, inHand],
-  );
-  const refuse = useCallback((text: string) => dispatch(bench.said({ text, tone: 'refused' })), [dispatch]);
-  /** Gives the keys to the chart. */
-  const giveKeys = useCallback(() => scroller.current?.focus({ preventScroll: true }), []);
   // On the bench the hands are on the chart from the first moment.
   useEffect(() => {
     if (isLaid) giveKeys();
@@ -268,12 +112,10 @@ export function BenchRoom() {
   const takeUp = useCallback(
     (stitch: Stitch | null) => {
       dispatch(bench.tookUp(stitch));
-      if (stitch && isCrossing(stitch)) setBuilt(stitch);
       giveKeys();
     },
     [dispatch, giveKeys],
   );
-  const takeBuilt = useCallback(() => takeUp(inHand ? null : built), [takeUp, inHand, built]);
   const stamp = useCallback(
     (at: Cell, stitch: Stitch, stroke: number, alone: boolean) => {
       dispatch(bench.moved({ cell: at }));
@@ -303,47 +145,23 @@ export function BenchRoom() {
 
   const reach = { items: inReach, hand, chart, naming, plain: settings.plain, onTake: takeUp };
   const stitches = (
-    <aside
-      aria-label="Stitches"
-      className={`w-[220px] shrink-0 overflow-y-auto overflow-x-hidden border-r border-rule [scrollbar-gutter:stable] [scrollbar-width:thin] ${narrow ? 'h-full pt-10' : ''}`}
-    >
-      {!narrow && (
-        <span className="float-right mt-1.5 mr-1">
-          <IconButton name="Fold the stitches" keys="B" onClick={page.fold}>
-            <ChevronsLeft size={16} aria-hidden />
-          </IconButton>
-        </span>
-      )}
-      <Builder
-        built={built}
-        onBuild={build}
-        onTake={takeBuilt}
-        inHand={inHand}
-        naming={naming}
-        hand={settings.hand}
-        onRefuse={refuse}
-      />
-      <div className="px-3 pt-3">
-        <StitchPalette
-          chart={chart}
-          plain={settings.plain}
-          open={palette}
-          onOpenChange={setPalette}
-          onTake={takeUp}
-          onWork={(stitch) => {
-            acts.fill(stitch);
-            takeUp(stitch);
-          }}
-          onMake={() => setMaking(true)}
-        />
-      </div>
-      <InReach
-        {...reach}
-        more={(stitch, count) => (
-          <StitchCard stitch={stitch} count={count} chart={chart} settings={settings} others={reachable} />
-        )}
-      />
-    </aside>
+    <StitchEdge
+      chart={chart}
+      settings={settings}
+      naming={naming}
+      hand={hand}
+      inReach={inReach}
+      narrow={narrow}
+      palette={dialog === 'palette'}
+      onPalette={(now) => open(now ? 'palette' : null)}
+      onTake={takeUp}
+      onWork={(stitch) => {
+        acts.fill(stitch);
+        takeUp(stitch);
+      }}
+      onMake={() => open('making')}
+      onFold={page.fold}
+    />
   );
   const words = isLaid && (
     <RowWords
@@ -386,7 +204,7 @@ export function BenchRoom() {
       onMend={mend}
       onAccept={accept}
       onTakeBack={takeBack}
-      onRules={() => setRules(true)}
+      onRules={() => open('rules')}
     />
   );
 
@@ -415,7 +233,7 @@ export function BenchRoom() {
                   layers={layers}
                   describe={describeCell(chart, cursor, naming)}
                   scroller={scroller}
-                  onScroll={setScroll}
+                  onScroll={onScroll}
                   onKeyDown={onKeyDown}
                   typed={typed}
                   onSettle={settle}
@@ -483,24 +301,16 @@ export function BenchRoom() {
         )}
       </div>
       {!narrow && found}
-      <SetupDialog chart={chart} open={setup} onOpenChange={setSetup} />
-      <ClosedRopesDialog chart={chart} cursor={cursor} manner={manner} open={ropes} onOpenChange={setRopes} />
-      <OwnStitchDialog chart={chart} open={making} onOpenChange={setMaking} onMade={takeUp} />
-      <MotifDialog chart={chart} cursor={cursor} manner={manner} open={motifs} onOpenChange={setMotifs} />
-      {keeping && (
-        <NameDialog
-          title="Keep as a motif"
-          action="Keep it"
-          label="Name"
-          hint="It stands on the motif shelf, in every design."
-          initial=""
-          most={80}
-          missing="A motif needs a name."
-          onClose={() => setKeeping(false)}
-          onName={(name) => acts.keepMotif(name)}
-        />
-      )}
-      <RulesDialog chart={chart} settings={settings} open={rules} onOpenChange={setRules} />
+      <BenchDialogs
+        open={dialog}
+        onOpen={open}
+        chart={chart}
+        cursor={cursor}
+        settings={settings}
+        manner={manner}
+        acts={acts}
+        onMade={takeUp}
+      />
     </div>
   );
 }

@@ -1,0 +1,84 @@
+import { beyondOf, passesOf, startOf, timesOf, unfold, type Chart, type Unfolded } from '@cordelina/core';
+import { useCallback, useEffect, useMemo, useRef, useState, type RefObject } from 'react';
+import { useAppSelector } from '../desk/state/index.js';
+import { usePaneSize } from '../ui/usePaneSize.js';
+import { FINDINGS } from './Findings.js';
+import { chartPaneWidth, drawnColumns, fittingCell, MOST_CHART, ZOOM, type Layout } from './geometry.js';
+
+/** With the whole width, the rows are drawn so often, so that their join can be judged. */
+const SHOWN_PASSES = 2;
+const LEAST_WORDS = 160;
+
+export interface BenchLayout {
+  /** The pane of chart and words, and what scrolls in it. */
+  mainRef: RefObject<HTMLDivElement | null>;
+  scroller: RefObject<HTMLDivElement | null>;
+  onScroll: (scroll: { left: number; top: number }) => void;
+  /** There is room to draw in. */
+  isLaid: boolean;
+  /** The chart as it is shown: its repeat once, or the whole width. */
+  view: Unfolded;
+  layout: Layout;
+  /** The chart's width, and that of chart and words together, in pixels. */
+  width: number;
+  sheet: number;
+  onZoom: (by: number) => void;
+  /** Gives the keys to the chart. */
+  giveKeys: () => void;
+}
+
+/** Where the chart and its words lie on the bench, and how large its cells are. */
+export function useBenchLayout(
+  chart: Chart,
+  design: string,
+  narrow: boolean,
+  edgeOpen: boolean,
+): BenchLayout {
+  const { ref: mainRef, size: main } = usePaneSize();
+  const scroller = useRef<HTMLDivElement>(null);
+  const [scroll, setScroll] = useState({ left: 0, top: 0 });
+  const [zoom, setZoom] = useState<number | null>(null);
+  const { whole, share } = useAppSelector((s) => s.habits);
+  const view = useMemo(
+    () =>
+      whole ? unfold(chart, timesOf(chart), Math.min(SHOWN_PASSES, passesOf(chart))) : unfold(chart, 1, 1),
+    [chart, whole],
+  );
+  const { jogs, construction, width: columns } = view.chart;
+  const rows = view.chart.rows.length;
+  const beyond = useMemo(() => beyondOf({ jogs, construction }), [jogs, construction]);
+  // The chart is laid out with the edge as it was when the design was opened; one that opens or folds later takes its
+  // room from the words, or gives it to them, and never moves the chart.
+  const [wasOpen] = useState(edgeOpen);
+  const edge = FINDINGS.open - FINDINGS.folded;
+  const sheet = main.width + (narrow ? 0 : edgeOpen ? edge : 0) - (!narrow && wasOpen ? edge : 0);
+  const acrossDrawn = drawnColumns({ columns, beyond });
+  const most = narrow ? main.width : (share ?? MOST_CHART) * sheet;
+  const cell = zoom ?? fittingCell(acrossDrawn, rows, { width: most, height: main.height }, whole);
+  const width = narrow
+    ? main.width
+    : Math.min(chartPaneWidth(acrossDrawn, cell, sheet, share), main.width - LEAST_WORDS);
+  const layout = useMemo<Layout>(
+    () => ({
+      columns,
+      rows,
+      beyond,
+      startOf: (r) => startOf({ jogs, construction }, r),
+      cell,
+      pane: { width, height: main.height },
+      scroll,
+    }),
+    [columns, rows, beyond, jogs, construction, cell, width, main.height, scroll],
+  );
+  const onZoom = useCallback(
+    (by: number) => setZoom((z) => Math.max(ZOOM.least, Math.min(ZOOM.most, (z ?? cell) + by))),
+    [cell],
+  );
+  // A chart is read from its foot.
+  const isLaid = main.height > 0;
+  useEffect(() => {
+    if (isLaid && scroller.current) scroller.current.scrollTop = scroller.current.scrollHeight;
+  }, [isLaid, design]);
+  const giveKeys = useCallback(() => scroller.current?.focus({ preventScroll: true }), []);
+  return { giveKeys, mainRef, scroller, onScroll: setScroll, isLaid, view, layout, width, sheet, onZoom };
+}

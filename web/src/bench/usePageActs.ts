@@ -1,0 +1,93 @@
+import type { Design } from '@cordelina/core';
+import { useEffect, useMemo, useRef } from 'react';
+import { bench } from '../desk/state/bench.js';
+import { chartOnBench, editHead } from '../desk/state/editing.js';
+import { followsIn, habits, withFollowing } from '../desk/state/habits.js';
+import { store, useAppDispatch } from '../desk/state/index.js';
+import type { ChartActs } from './acts.js';
+import type { BenchDialog } from './BenchDialogs.js';
+import { isClothShown } from './ClothPanel.js';
+import type { PageActs } from './commands.js';
+import { followRope } from './follow.js';
+import { MOST_CHART } from './geometry.js';
+import { wordsWidth } from './RowWords.js';
+
+/** However long the words, the chart keeps this share of the width. */
+const LEAST_SHARE = 0.25;
+
+interface Page {
+  settings: Design['settings'];
+  acts: ChartActs;
+  /** Width of chart and words together, in pixels. */
+  sheet: number;
+  onZoom: (by: number) => void;
+  open: (dialog: BenchDialog) => void;
+  openFindings: (open: boolean) => void;
+}
+
+/** What can be commanded of the page around the chart. */
+export function usePageActs({ settings, acts, sheet, onZoom, open, openFindings }: Page): PageActs {
+  const dispatch = useAppDispatch();
+  const width = useRef(sheet);
+  useEffect(() => {
+    width.current = sheet;
+  }, [sheet]);
+  return useMemo<PageActs>(
+    () => ({
+      point: () => dispatch(bench.tookUp(null)),
+      setup: () => open('setup'),
+      ropes: () => open('ropes'),
+      plain: () =>
+        dispatch(
+          editHead('plain cells', {
+            settings: { ...settings, plain: settings.plain === 'empty' ? 'bars' : 'empty' },
+          }),
+        ),
+      zoom: onZoom,
+      seek: () => open('palette'),
+      follows: () => {
+        const { habits: now, bench: at } = store.getState();
+        if (!at.id) return;
+        const changed = withFollowing(now, at.id);
+        dispatch(habits.changed(changed));
+        dispatch(
+          bench.said({
+            text: followsIn(changed, at.id)
+              ? 'Faces carry up in this design again.'
+              : 'In this design faces no longer carry up: each cell stays as it is set.',
+            tone: 'said',
+          }),
+        );
+      },
+      fold: () => dispatch(habits.changed({ folded: !store.getState().habits.folded })),
+      widen: () => {
+        const { share: now } = store.getState().habits;
+        const chart = chartOnBench(store.getState())!;
+        const wanted = 1 - wordsWidth(chart, settings) / width.current;
+        const next = Math.max(LEAST_SHARE, Math.min(MOST_CHART, wanted));
+        dispatch(habits.changed({ share: now !== null && Math.abs(now - next) < 0.01 ? null : next }));
+      },
+      skips: () => dispatch(habits.changed({ skips: !store.getState().habits.skips })),
+      whole: () => dispatch(habits.changed({ whole: !store.getState().habits.whole })),
+      roping: () => dispatch(bench.ropes(!store.getState().bench.roping)),
+      motifs: () => open('motifs'),
+      keepMotif: () => {
+        if (acts.hasSelection()) open('keeping');
+        else dispatch(bench.said({ text: 'Select what is to be kept as a motif first.', tone: 'refused' }));
+      },
+      tellApart: () => {
+        const on = !store.getState().habits.apart;
+        dispatch(habits.changed({ apart: on }));
+        // What they do is told at the edge.
+        if (on) openFindings(true);
+      },
+      cloth: () => dispatch(habits.changed({ cloth: !isClothShown(store.getState().habits.cloth) })),
+      follow: (way) => dispatch(followRope(way)),
+      mirrorLine: () => {
+        const now = chartOnBench(store.getState())!;
+        acts.symmetry(now.mirror ? null : { axis: now.width });
+      },
+    }),
+    [acts, dispatch, onZoom, open, openFindings, settings],
+  );
+}
