@@ -50,6 +50,26 @@ export function remembered<R extends object, I extends readonly unknown[], V>(
   return (row, ...inputs) => remember(row, inputs, () => work(row, ...inputs));
 }
 
+/** A function of a thing alone, which remembers its answer for as long as the thing is there. */
+export function ofEach<K extends object, V>(work: (thing: K) => V): (thing: K) => V {
+  const kept = new WeakMap<K, { value: V }>();
+  return (thing) => {
+    let known = kept.get(thing);
+    if (!known) kept.set(thing, (known = { value: work(thing) }));
+    return known.value;
+  };
+}
+
+/** A function of one of few numbers or words, all of whose answers are kept: for what there is a bounded list of. */
+export function ofEvery<K extends string | number, V>(work: (key: K) => V): (key: K) => V {
+  const kept = new Map<K, V>();
+  return (key) => {
+    let known = kept.get(key);
+    if (known === undefined) kept.set(key, (known = work(key)));
+    return known;
+  };
+}
+
 interface Run<E, V> {
   inputs: readonly unknown[];
   elements: readonly E[];

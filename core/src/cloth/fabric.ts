@@ -3,7 +3,7 @@ import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { wayOf } from '../construction/index.js';
 import type { Needle } from '../needle/loop.js';
 import { fromStart, workChart } from '../needle/needle.js';
-import { upwards } from '../remember.js';
+import { memory, upwards } from '../remember.js';
 import { isCrossing, kindOf, type Stitch, type StitchBook, type StitchFacts } from '../stitches/book.js';
 import { stitchesBefore, type Crossing, type Group } from '../stitches/crossing.js';
 import { modulo } from '../values.js';
@@ -147,13 +147,10 @@ function madeOf({ takes, makes, continues }: StitchFacts): Made[] {
   });
 }
 
-const shapes = new WeakMap<StitchFacts, readonly Made[]>();
+const shapes = memory<readonly Made[]>();
 
-function shapeOf(stitch: Stitch, facts: StitchFacts): readonly Made[] {
-  let shape = shapes.get(facts);
-  if (!shape) shapes.set(facts, (shape = isCrossing(stitch) ? crossed(stitch, facts) : madeOf(facts)));
-  return shape;
-}
+const shapeOf = (stitch: Stitch, facts: StitchFacts): readonly Made[] =>
+  shapes(facts, [], () => (isCrossing(stitch) ? crossed(stitch, facts) : madeOf(facts)));
 
 function loopKind(stitch: Stitch, facts: StitchFacts, i: number, book: StitchBook): LoopKind {
   if (facts.twisted.includes(i)) return LOOP.twisted;

@@ -1,7 +1,7 @@
 import { beyondOf, columnsBelow, linesAcross, linesUp, startOf } from '../chart/frame.js';
 import { rowFacts } from '../chart/rows.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
-import { remembered } from '../remember.js';
+import { Lately, remembered } from '../remember.js';
 import { ropesAtTop, ropesOf } from '../ropes/ropes.js';
 import { cordCells } from '../ropes/strands.js';
 import { isCrossing, spanOf, stitchId, takesOf, type Stitch, type StitchBook } from '../stitches/book.js';
@@ -125,14 +125,10 @@ const marksOf = remembered(
   },
 );
 
-const cordsDrawn = new Map<string, readonly Shape[]>();
+const cordsDrawn = new Lately<readonly Shape[]>();
 
-function cord(foot: number, rope: number): readonly Shape[] {
-  const key = `${foot} ${rope}`;
-  let shapes = cordsDrawn.get(key);
-  if (!shapes) cordsDrawn.set(key, (shapes = drawCord(foot, rope)));
-  return shapes;
-}
+const cord = (foot: number, rope: number): readonly Shape[] =>
+  cordsDrawn.of(`${foot} ${rope}`, () => drawCord(foot, rope));
 
 /** Which of the colours a rope has: marks of ropes that look alike are one. */
 const inkNumber = (rope: number): number => (rope < 0 ? -1 : rope % ROPE_COLOURS);

@@ -1,5 +1,5 @@
 import type { OwnMark } from '../stitches/book.js';
-import { remembered } from '../remember.js';
+import { ofEach, remembered } from '../remember.js';
 import { isCrossing, kindOf, type Stitch, type StitchBook } from '../stitches/book.js';
 import type { Crossing } from '../stitches/crossing.js';
 import { drawCrossing } from './cords.js';
@@ -131,14 +131,14 @@ const crossed = remembered((c: Crossing, plain: PlainSchool, feet: string, ropes
   drawCrossing(c, plain, numbers(feet), numbers(ropes)),
 );
 
-const drawn = new Map<string, Shape[]>();
-
 /**
  * A crossing as cords; `feet` (columns from its right end, joined by spaces) where its loops do not stand right below it,
  * and the `ropes` of its loops above it, joined alike, where ropes are told apart.
  */
 export const drawnCrossing = (c: Crossing, plain: PlainSchool, feet = '', ropes = ''): readonly Shape[] =>
   crossed(c, plain, feet, ropes);
+
+const drawnOnce = ofEach((symbol: () => Shape[]): readonly Shape[] => symbol());
 
 /** The symbol of any stitch, in cells, as wide as the columns it covers. Drawings of equal stitches are shared. */
 export function drawStitch(stitch: Stitch, plain: PlainSchool, book: StitchBook): readonly Shape[] {
@@ -150,8 +150,5 @@ export function drawStitch(stitch: Stitch, plain: PlainSchool, book: StitchBook)
   if (isCrossing(stitch)) return drawnCrossing(stitch, plain);
   const symbol = plainShapes(stitch, plain) ?? SYMBOLS[stitch];
   if (!symbol) return OWN.cross();
-  const key = `${plain}:${stitch}`;
-  let shapes = drawn.get(key);
-  if (!shapes) drawn.set(key, (shapes = typeof symbol === 'function' ? symbol() : symbol));
-  return shapes;
+  return typeof symbol === 'function' ? drawnOnce(symbol) : symbol;
 }

@@ -2,7 +2,7 @@ import { repeatRows, startOf } from '../chart/frame.js';
 import { rowFacts, runsOf, takesOfAll, type Run } from '../chart/rows.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { modulo } from '../values.js';
-import { keptWhereSame, remembered, sameInputs, upwards } from '../remember.js';
+import { keptWhereSame, ofEach, ofEvery, remembered, sameInputs, upwards } from '../remember.js';
 import { wayOf } from '../construction/index.js';
 import type { Stitch, StitchBook, StitchFacts } from '../stitches/book.js';
 import { loopOf, needleOf, slippedOn, sameFaces, type Loop, type Needle } from './loop.js';
@@ -20,16 +20,9 @@ export interface RowWork {
 }
 
 /** The loops a stitch makes, from the right; none where it keeps those it finds. */
-function madeBy(facts: StitchFacts): readonly Loop[] {
-  let made = madeOf.get(facts);
-  if (made) return made;
-  const { faces, twisted } = facts;
-  made = faces === 'below' ? [] : faces.map((face, i) => loopOf(face, twisted.includes(i)));
-  madeOf.set(facts, made);
-  return made;
-}
-
-const madeOf = new WeakMap<StitchFacts, readonly Loop[]>();
+const madeBy = ofEach(({ faces, twisted }: StitchFacts): readonly Loop[] =>
+  faces === 'below' ? [] : faces.map((face, i) => loopOf(face, twisted.includes(i))),
+);
 
 /** What lies along a needle as a round meets it that begins `start` loops later; given back by the opposite. */
 export function fromStart<T>(along: readonly T[], start: number): readonly T[] {
@@ -87,14 +80,8 @@ function workRuns(runs: readonly Run[], below: Needle, start: number): RowWork {
   };
 }
 
-const places = new Map<number, readonly number[]>();
-
 /** 0, 1, 2 … up to a number of loops: shared by all rows that move none. */
-function placesTo(n: number): readonly number[] {
-  let list = places.get(n);
-  if (!list) places.set(n, (list = Array.from({ length: n }, (_, i) => i)));
-  return list;
-}
+const placesTo = ofEvery((n: number): readonly number[] => Array.from({ length: n }, (_, i) => i));
 
 /** A needle of so many loops that were only cast on. */
 export const freshNeedle = (loops: number): Needle => needleOf(Array<Loop>(loops).fill(loopOf('knit')));

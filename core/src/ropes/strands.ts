@@ -1,7 +1,7 @@
 import { startOf } from '../chart/frame.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { rowCrossings, rowFacts, rowUse } from '../chart/rows.js';
-import { keptWhereSame, remembered, rowByRow, sameInputs, upwards } from '../remember.js';
+import { keptWhereSame, ofEvery, remembered, rowByRow, sameInputs, upwards } from '../remember.js';
 import { fromStart, workChart, type RowWork } from '../needle/needle.js';
 import { makesOf, type StitchBook } from '../stitches/book.js';
 import { workedAfter } from '../stitches/crossing.js';
@@ -48,14 +48,10 @@ function follow(
   return kept(row, { after, roped });
 }
 
-const castOns = new Map<number, readonly number[]>();
-
 /** The strands of a cast-on; the same list for the same number, so that what is followed can be remembered. */
-function castOnStrands(loops: number): readonly number[] {
-  let strands = castOns.get(loops);
-  if (!strands) castOns.set(loops, (strands = Array.from({ length: loops }, () => next++)));
-  return strands;
-}
+const castOnStrands = ofEvery((loops: number): readonly number[] =>
+  Array.from({ length: loops }, () => next++),
+);
 
 let lastRows: readonly RowStrands[] = [];
 let lastRoped: ReadonlySet<number> = new Set();

@@ -3,7 +3,7 @@ import { startOf } from '../chart/frame.js';
 import { bookOf, type Chart } from '../chart/schema.js';
 import { castOnAsShown, fromStart } from '../needle/needle.js';
 import { sameFaces, type Needle } from '../needle/loop.js';
-import { remembered, upwards } from '../remember.js';
+import { ofEvery, remembered, upwards } from '../remember.js';
 import type { StitchBook } from '../stitches/book.js';
 import { crossingSize, type Crossing, type Group } from '../stitches/crossing.js';
 import type { Face } from '../stitches/face.js';
@@ -379,13 +379,7 @@ const sameRopes = (a: RowRopes, b: RowRopes): boolean =>
 
 const ropesUp = upwards<Moves, RowRopes>(sameRopes);
 
-const castOns = new Map<number, readonly Stand[]>();
-
-function castOnStands(loops: number): readonly Stand[] {
-  let made = castOns.get(loops);
-  if (!made) castOns.set(loops, (made = Array<Stand>(loops).fill(plainStand(-1))));
-  return made;
-}
+const castOnStands = ofEvery((loops: number): readonly Stand[] => Array<Stand>(loops).fill(plainStand(-1)));
 
 /**
  * Follows the ropes through a chart as it is drawn, row by row from the bottom. A row is gone into again only when it,

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { ofEach } from '../remember.js';
 import { boundedText, boundedTitle } from '../values.js';
 import {
   crossingFaces,
@@ -101,36 +102,34 @@ function ownKind(own: OwnStitch): StitchKind {
   return { ...own, rsSteps, wsSteps, group: 'own', mirror: own.mirror ?? own.id };
 }
 
-const books = new WeakMap<readonly OwnStitch[], StitchBook>();
 const NONE: readonly OwnStitch[] = [];
 
 /** The book of a chart's own stitches; the same list gives the same book, so facts can be remembered by it. */
 export function stitchBook(own: readonly OwnStitch[] = NONE): StitchBook {
-  const list = own.length ? own : NONE;
-  let book = books.get(list);
-  if (!book) books.set(list, (book = makeBook(list)));
-  return book;
+  return bookOfList(own.length ? own : NONE);
 }
 
-function makeBook(own: readonly OwnStitch[]): StitchBook {
+const bookOfList = ofEach((own: readonly OwnStitch[]): StitchBook => {
   const kinds = new Map(own.map((o) => [o.id, ownKind(o)]));
   const ofKinds = new Map<string, StitchFacts>();
   // Crossings come and go; a book must not hold on to every one it was ever asked about.
-  const ofCrossings = new WeakMap<Crossing, StitchFacts>();
+  const ofCrossing = ofEach((crossing: Crossing) => findFacts(crossing, book));
   const book: StitchBook = {
     own,
     kind: (id) => STITCH_KINDS.get(id) ?? kinds.get(id),
     facts(stitch) {
-      let found = isCrossing(stitch) ? ofCrossings.get(stitch) : ofKinds.get(stitch);
-      if (found) return found;
-      found = findFacts(stitch, book);
-      if (isCrossing(stitch)) ofCrossings.set(stitch, found);
-      else if (book.kind(stitch)) ofKinds.set(stitch, found);
+      if (isCrossing(stitch)) return ofCrossing(stitch);
+      let found = ofKinds.get(stitch);
+      if (!found) {
+        found = findFacts(stitch, book);
+        // What is no stitch is not remembered: there may be any number of such words.
+        if (book.kind(stitch)) ofKinds.set(stitch, found);
+      }
       return found;
     },
   };
   return book;
-}
+});
 
 const UNKNOWN: StitchKind = {
   id: '',

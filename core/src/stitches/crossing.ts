@@ -1,3 +1,4 @@
+import { ofEach } from '../remember.js';
 import { faceOf, otherLean, otherSide, type Face, type Lean, type Worked } from './face.js';
 
 /**
@@ -75,14 +76,8 @@ function idOf(lean: Lean, ...groups: (readonly Worked[])[]): string {
   return `${lean}:${groups.map((g) => g.join('.')).join('/')}`;
 }
 
-const ids = new WeakMap<Crossing, string>();
-
 /** A short text that is equal for equal crossings and only for them. */
-export function crossingId(c: Crossing): string {
-  let id = ids.get(c);
-  if (id === undefined) ids.set(c, (id = idOf(c.lean, c.front, c.centre, c.back)));
-  return id;
-}
+export const crossingId = ofEach((c: Crossing): string => idOf(c.lean, c.front, c.centre, c.back));
 
 export const sameCrossing = (a: Crossing, b: Crossing): boolean => crossingId(a) === crossingId(b);
 

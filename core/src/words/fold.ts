@@ -1,4 +1,4 @@
-import { Lately } from '../remember.js';
+import { Lately, ofEach } from '../remember.js';
 import type { Item } from './pattern.js';
 import { itemsText } from './render.js';
 
@@ -19,26 +19,17 @@ interface Way {
   times: number;
 }
 
-const widths = new WeakMap<Item, number>();
-
 /** The characters of an item with the comma behind it. */
-function widthOf(item: Item): number {
-  let width = widths.get(item);
-  if (width === undefined) widths.set(item, (width = itemsText([item]).length + 2));
-  return width;
-}
+const widthOf = ofEach((item: Item): number => itemsText([item]).length + 2);
 
-const numbers = new WeakMap<Item, number>();
 let next = 0;
+/** Items are one where they are equal: each has a number of its own. */
+const numberOf = ofEach((_item: Item): number => next++);
 
 /** Equal items as equal numbers. */
 function numbered(items: readonly Item[]): Int32Array {
   const out = new Int32Array(items.length);
-  for (let i = 0; i < items.length; i++) {
-    let id = numbers.get(items[i]!);
-    if (id === undefined) numbers.set(items[i]!, (id = next++));
-    out[i] = id;
-  }
+  for (let i = 0; i < items.length; i++) out[i] = numberOf(items[i]!);
   return out;
 }
 

@@ -1,6 +1,7 @@
 import { bookOf, type Chart, type Settings } from '../chart/schema.js';
 import type { Hand } from '../construction/index.js';
 import { wayOf, type Way } from '../construction/index.js';
+import { ofEach } from '../remember.js';
 import { isCrossing, kindOf, type Stitch, type StitchBook } from '../stitches/book.js';
 import type { Crossing } from '../stitches/crossing.js';
 import type { Side } from '../stitches/face.js';
@@ -91,8 +92,9 @@ export function runOf(word: string, n: number, { runs }: Diction): Item {
   return (items[n] ??= { type: 'word', word: word.replace('#', String(n)), spelled: null });
 }
 
-const dictions = new WeakMap<StitchBook, Diction[]>();
 const MOST_DICTIONS = 12;
+/** The dictions of a book, the one asked for last first. */
+const dictionsOf = ofEach((_book: StitchBook): Diction[] => []);
 
 /** The diction of a chart's words; equal settings give the same one, so what is written can be remembered by it. */
 export function dictionOf(
@@ -107,7 +109,7 @@ export function dictionOf(
 ): Diction {
   const book = bookOf(chart);
   const way = wayOf({ construction: chart.construction });
-  const known = dictions.get(book) ?? [];
+  const known = dictionsOf(book);
   const sameNames = (n: Naming['names']) => n === names || JSON.stringify(n) === JSON.stringify(names);
   let diction = known.find(
     ({ way: worked, hand: own, naming: n }) =>
@@ -128,7 +130,8 @@ export function dictionOf(
       items: { RS: new Map(), WS: new Map() },
       runs: new Map(),
     };
-    dictions.set(book, [diction, ...known.slice(0, MOST_DICTIONS - 1)]);
+    known.unshift(diction);
+    known.length = Math.min(known.length, MOST_DICTIONS);
   }
   return diction;
 }

@@ -4,7 +4,7 @@ import { crossingsNamed, type Told } from '../../names/schools.js';
 import { kindOf, stitchId, type Stitch, type StitchBook } from '../../stitches/book.js';
 import { crossing, crossingProblem, sameCrossing, type Crossing } from '../../stitches/crossing.js';
 import { otherSide, type Side, type Worked } from '../../stitches/face.js';
-import { Lately, remembered } from '../../remember.js';
+import { Lately, ofEach, remembered } from '../../remember.js';
 import { NO_STITCH, STITCH_KINDS } from '../../stitches/kinds.js';
 import type { Item, Move } from '../pattern.js';
 import { madeBy } from './hands.js';
@@ -62,13 +62,10 @@ function kindIndex(book: StitchBook, side: Side): Map<string, string> {
   return index;
 }
 
-const indexes = new WeakMap<StitchBook, Record<Side, Map<string, string>>>();
-
-function idsBySide(book: StitchBook): Record<Side, Map<string, string>> {
-  let index = indexes.get(book);
-  if (!index) indexes.set(book, (index = { RS: kindIndex(book, 'RS'), WS: kindIndex(book, 'WS') }));
-  return index;
-}
+const idsBySide = ofEach((book: StitchBook): Record<Side, Map<string, string>> => ({
+  RS: kindIndex(book, 'RS'),
+  WS: kindIndex(book, 'WS'),
+}));
 
 /** A word without its number, as a key tells it for any: "sl 1" and "sl 3" are one. */
 export const literal = (word: string): string => word.toLowerCase().replace(/\d+/, '#');
@@ -206,7 +203,8 @@ function refuseUnlessDeepest(
     throw bad('The second cable needle lies between the ropes; a centre group lies behind both here.');
 }
 
-const meanings = new WeakMap<Lexicon, Map<string, readonly Stitch[]>>();
+/** What words were found to mean by a lexicon, by side and word. */
+const foundBy = ofEach((_lexicon: Lexicon) => new Map<string, readonly Stitch[]>());
 
 /**
  * The stitches, as the RS shows them, that one word names; looked up once for each word and side.
@@ -214,8 +212,7 @@ const meanings = new WeakMap<Lexicon, Map<string, readonly Stitch[]>>();
  * @throws WordProblem when it names none, or may name more than one
  */
 export function stitchesNamed(word: string, side: Side, lexicon: Lexicon): readonly Stitch[] {
-  let known = meanings.get(lexicon);
-  if (!known) meanings.set(lexicon, (known = new Map<string, readonly Stitch[]>()));
+  const known = foundBy(lexicon);
   const key = `${side}:${word}`;
   let found = known.get(key);
   if (!found) known.set(key, (found = lookUp(word, side, lexicon)));
