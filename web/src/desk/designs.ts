@@ -1,12 +1,4 @@
-import {
-  cutText,
-  DocumentError,
-  headChange,
-  readDesign,
-  summarise,
-  type Design,
-  type Card,
-} from '@cordelina/core';
+import { cutText, DocumentError, headChange, readDesign, type Design, type Card } from '@cordelina/core';
 import {
   deleteDocument,
   fetchDesign,
@@ -75,6 +67,8 @@ async function cardOfOwn(id: string, { outbox: boxes }: RootState): Promise<Card
   const document = boxes[id]?.document ?? record?.saved ?? (await seen(id))?.document;
   if (!document || !('charts' in document)) return [];
   const { title } = document;
+  // What works it out is the heart of the program: fetched when there is one to show.
+  const { summarise } = await import('./summarise.js');
   return [{ id, title, version: 0, savedAt: new Date().toISOString(), summary: summarise(document) }];
 }
 
