@@ -1,0 +1,1 @@
+export { summarise } from '@cordelina/core';
