@@ -1,5 +1,5 @@
 import type { Remote } from 'comlink';
-import type { ClothWorker } from './cloth.worker.js';
+import type { ClothWorker } from './fabric/cloth.worker.js';
 import { WorkerLink } from './link.js';
 import type { PieceWorker } from './piece.worker.js';
 import type { WordsWorker } from './words.worker.js';
@@ -18,6 +18,6 @@ export const pieceLink = () =>
 
 export const clothLink = (begun: (remote: Remote<ClothWorker>) => unknown) =>
   new WorkerLink<ClothWorker>(
-    () => new Worker(new URL('./cloth.worker.ts', import.meta.url), { type: 'module' }),
+    () => new Worker(new URL('./fabric/cloth.worker.ts', import.meta.url), { type: 'module' }),
     begun,
   );

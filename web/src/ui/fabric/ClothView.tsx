@@ -1,6 +1,6 @@
 import { pixelOf, pointAt, sameValue, type View, type YarnName } from '@cordelina/core';
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
-import type { Asked, Frame } from '../../workers/cloth.worker.js';
+import type { Asked, Frame } from '../../workers/fabric/asked.js';
 
 /** Where someone looks: null for all of the cloth. */
 export type At = { scale: number; x: number; y: number } | null;

@@ -1,15 +1,8 @@
 import type { Chart, Design, Extent, Piece } from '@cordelina/core';
 import { proxy } from 'comlink';
 import { useEffect, useMemo, useState } from 'react';
-import type {
-  Asked,
-  ClothAs,
-  ClothOf,
-  ClothWorker,
-  Frame,
-  Knitted,
-  Progress,
-} from '../../workers/cloth.worker.js';
+import type { Asked, ClothAs, ClothOf, Frame, Knitted, Progress } from '../../workers/fabric/asked.js';
+import type { ClothWorker } from '../../workers/fabric/cloth.worker.js';
 import { Stopped, type WorkerLink } from '../../workers/link.js';
 import { clothLink } from '../../workers/links.js';
 

@@ -1,0 +1,122 @@
+import {
+  boundsOf,
+  boxAbout,
+  FINE_BELOW,
+  fineStrips,
+  fittedView,
+  loopsAbout,
+  movedLoops,
+  newPlate,
+  paintCloth,
+  sameValue,
+  YARNS,
+  type KnittedCloth,
+  type Plate,
+  type View,
+  type YarnName,
+} from '@cordelina/core';
+import type { Asked, Frame } from './asked.js';
+import type { LyingCloth } from './LyingCloth.js';
+
+/** A picture of so many pixels is painted at once, in full; so much of a cloth may have moved where only that is painted. */
+const MOST_SHARP = 400_000;
+const MOST_MOVED = 0.3;
+/** A fitted cloth is looked at anew only when it has grown or shrunk by so much: else its picture would never stand still. */
+const STILL_FITS = 0.01;
+
+/** A picture of pixels as the page takes it. */
+export function bitmapOf({ rgba, width, height }: Pick<Plate, 'rgba' | 'width' | 'height'>): OffscreenCanvas {
+  const canvas = new OffscreenCanvas(width, height);
+  canvas.getContext('2d')!.putImageData(new ImageData(rgba, width, height), 0, 0);
+  return canvas;
+}
+
+/** The view of a cloth that was asked for, where it is one; else that of all of it. */
+export const viewAsked = (cloth: LyingCloth, { width, height, side, at }: Asked): View =>
+  at ? { width, height, side, ...at } : fittedView(boundsOf(cloth.knitted), { width, height }, side);
+
+/** The picture of a cloth on its plate: painted anew as far as it has changed, and finely when there is time. */
+export class ClothPicture {
+  private plate: Plate | null = null;
+  /** The cloth as it was painted, and how: where only a part of it has changed, only that is painted again. */
+  private painted: { cloth: KnittedCloth; view: View; yarn: YarnName } | null = null;
+
+  /** Paints at once what was asked for; a large picture of a cloth that still settles half as sharp. */
+  paint(cloth: LyingCloth, asked: Asked, isSettling: boolean): { view: View; isFine: boolean } {
+    const { width, height, yarn } = asked;
+    const isDraft = isSettling && width * height > MOST_SHARP;
+    const size = isDraft ? { width: Math.ceil(width / 2), height: Math.ceil(height / 2) } : { width, height };
+    const plate = this.plateOf(size);
+    const view = this.viewOf(cloth, asked, size, isDraft ? 0.5 : 1);
+    this.paintChanged(plate, cloth, view, yarn);
+    return { view, isFine: !isSettling && view.scale >= FINE_BELOW };
+  }
+
+  /** Paints it as well as can be, strip by strip for as long as `goesOn`; null where it was given up. */
+  async refine(cloth: LyingCloth, asked: Asked, goesOn: () => Promise<boolean>): Promise<View | null> {
+    const { width, height, yarn } = asked;
+    const plate = this.plateOf({ width, height });
+    const view = this.viewOf(cloth, asked, plate, 1);
+    for (const _ of fineStrips(plate, cloth.paths, view, YARNS[yarn])) {
+      // A picture that is given up half-way is no ground to paint changes on.
+      this.painted = null;
+      if (!(await goesOn())) return null;
+    }
+    return view;
+  }
+
+  /** The picture as it is handed to the page. */
+  frame({ knitted }: LyingCloth, asked: Asked, view: View, isFine: boolean): Frame {
+    const plate = this.plate!;
+    this.painted = { cloth: { fabric: knitted.fabric, lie: knitted.lie.slice() }, view, yarn: asked.yarn };
+    return {
+      bitmap: bitmapOf(plate).transferToImageBitmap(),
+      loopAt: plate.loop.slice(),
+      view,
+      asked,
+      isFine,
+    };
+  }
+
+  /** A plate of this size: the last one where it fits. */
+  private plateOf({ width, height }: { width: number; height: number }): Plate {
+    if (this.plate?.width === width && this.plate.height === height) return this.plate;
+    this.painted = null;
+    return (this.plate = newPlate(width, height));
+  }
+
+  /** The view that was asked for, in a picture so many times as large. */
+  private viewOf(
+    cloth: LyingCloth,
+    asked: Asked,
+    { width, height }: { width: number; height: number },
+    times: number,
+  ): View {
+    const { side, at } = asked;
+    if (at) return { width, height, side, ...at, scale: at.scale * times };
+    const fitted = viewAsked(cloth, { ...asked, width, height });
+    const last = this.painted?.view;
+    const isStill =
+      last?.side === side &&
+      last.width === width &&
+      last.height === height &&
+      Math.abs(last.scale / fitted.scale - 1) < STILL_FITS &&
+      Math.hypot(last.x - fitted.x, last.y - fitted.y) * fitted.scale < STILL_FITS * height;
+    return isStill ? last : fitted;
+  }
+
+  /** Paints what has changed since the last picture; all of it where that was another view or another cloth. */
+  private paintChanged(plate: Plate, cloth: LyingCloth, view: View, yarn: YarnName): void {
+    const { knitted } = cloth;
+    const { fabric, lie } = knitted;
+    const before = this.painted;
+    const isSameView = before !== null && before.yarn === yarn && sameValue(before.view, view);
+    const moved = isSameView ? movedLoops(before.cloth, knitted) : null;
+    if (!moved || moved.reduce((sum, m) => sum + m, 0) > MOST_MOVED * moved.length)
+      return void paintCloth(plate, cloth.paths, view, YARNS[yarn]);
+    const box = boxAbout(fabric, [before!.cloth.lie, lie], moved, view);
+    if (!box) return;
+    const only = fabric.isTube ? null : loopsAbout(knitted, view, box);
+    paintCloth(plate, cloth.pathsOf(only), view, YARNS[yarn], box);
+  }
+}
