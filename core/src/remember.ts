@@ -52,11 +52,11 @@ export function remembered<R extends object, I extends readonly unknown[], V>(
 
 /** A function of a thing alone, which remembers its answer for as long as the thing is there. */
 export function ofEach<K extends object, V>(work: (thing: K) => V): (thing: K) => V {
-  const kept = new WeakMap<K, { value: V }>();
+  const kept = new WeakMap<K, V>();
   return (thing) => {
     let known = kept.get(thing);
-    if (!known) kept.set(thing, (known = { value: work(thing) }));
-    return known.value;
+    if (known === undefined) kept.set(thing, (known = work(thing)));
+    return known;
   };
 }
 
