@@ -1,4 +1,4 @@
-import type { Happening } from '@cordelina/core';
+import { SwatchSchema, type Happening } from '@cordelina/core';
 import { expect } from 'chai';
 import { randomUUID } from 'node:crypto';
 import { once } from 'node:events';
@@ -105,6 +105,20 @@ describe('two programs on one database', () => {
     ]);
     const { body } = await request(two!.app).get('/api/designs').expect(200);
     expect(body.designs[0]).to.include({ id: design.id, version: 2 });
+  });
+
+  it('a photo that one puts in the other hears of', async () => {
+    const swatch = SwatchSchema.parse({ id: randomUUID(), name: 'Photographed' });
+    await request(one!.app).post('/api/swatches').send({ document: swatch }).expect(201);
+    const heard: unknown[] = [];
+    const end = two!.workroom.listen(
+      (h) => void (h !== 'missed' && h.kind === 'photographed' && heard.push(h)),
+    );
+    const png = Buffer.concat([Buffer.from('\x89PNG\r\n\x1a\n', 'latin1'), Buffer.alloc(40, 7)]);
+    await request(one!.app).put(`/api/swatches/${swatch.id}/photo`).type('image/png').send(png).expect(200);
+    await heardAll(heard, 1);
+    end();
+    expect(heard).to.deep.equal([{ of: 'swatch', id: swatch.id, kind: 'photographed' }]);
   });
 
   it('what was missed while nothing was heard is caught up with', async () => {

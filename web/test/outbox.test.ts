@@ -14,12 +14,13 @@ import {
 import { expect } from 'chai';
 import { listDesigns } from '../src/sync/server.js';
 import { bench } from '../src/desk/state/bench.js';
-import { choose, edit, onBench, redo, undo } from '../src/desk/state/editing.js';
+import { edit, onBench, redo, undo } from '../src/desk/state/editing.js';
 import { makeStore } from '../src/desk/state/index.js';
 import { kept, keptWork } from '../src/sync/keeping.js';
 import { boxOf, outbox } from '../src/sync/outbox.js';
 import { closeIdle, flush, layDown, layDownAnew, makePage, pull, sendAll } from '../src/sync/post.js';
 import { openDesign } from '../src/desk/state/open-design.js';
+import { choose } from '../src/sync/history.js';
 import { nobody, TestServer } from './server.js';
 
 const cloth = startChart({ columns: 6, rows: 3, construction: 'flat', ground: 'p' });

@@ -18,7 +18,7 @@ import {
   takeSwatchOut,
   undoInBook,
 } from '../src/desk/state/swatches.js';
-import { choose } from '../src/desk/state/editing.js';
+import { choose } from '../src/sync/history.js';
 import { flush, makePage, sendAll } from '../src/sync/post.js';
 import { nobody, TestServer } from './server.js';
 

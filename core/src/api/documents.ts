@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { DocumentError } from '../chart/migrate.js';
 import { LIMITS } from '../chart/schema.js';
 import { ChangeSchema, MOST_CHANGES } from '../chart/steps.js';
-import { DESIGN, KIND_NAMES, type Kind } from '../documents/index.js';
+import { DESIGN, KIND_NAMES, type Kind, type KindName } from '../documents/index.js';
 import { boundedTitle } from '../values.js';
 
 /**
@@ -36,6 +36,13 @@ export const storedOf = <D>(kind: Kind<D>) => SavedSchema.extend({ document: doc
 export const StoredSchema = storedOf(DESIGN);
 export type Stored = z.infer<typeof StoredSchema>;
 
+/** Bytes of a request on one kind of document; null for as many as any request may have. */
+export const LARGEST_REQUEST: Readonly<Record<KindName, number | null>> = {
+  design: null,
+  swatch: 200_000,
+  studio: 4_000_000,
+};
+
 /** A new document; it is looked into apart, so that what is wrong with it is told by its path. */
 export const MakeRequest = z.strictObject({ document: z.unknown() });
 
@@ -66,7 +73,7 @@ export const NameRequest = z.strictObject({ name: boundedTitle(LIMITS.title).nul
 export const HappeningSchema = z.object({
   of: z.enum(KIND_NAMES),
   id: z.uuid(),
-  kind: z.enum(['made', 'saved', 'taken-out', 'put-back']),
+  kind: z.enum(['made', 'saved', 'taken-out', 'put-back', 'photographed']),
   version: VersionSchema.optional(),
 });
 export type Happening = z.infer<typeof HappeningSchema>;

@@ -1,4 +1,4 @@
-import { NameRequest, VersionSchema, type KindName } from '@cordelina/core';
+import { LARGEST_REQUEST, NameRequest, VersionSchema, type KindName } from '@cordelina/core';
 import { Router, type Request, type Response } from 'express';
 import { z } from 'zod';
 import type { Since } from '../store/documents.js';
@@ -29,50 +29,41 @@ function sendSaved(res: Response, of: KindName, outcome: SaveOutcome): void {
     );
 }
 
-/** Bytes of a request on one kind of document; null for as many as any request may have. */
-const LARGEST: Readonly<Record<KindName, number | null>> = {
-  design: null,
-  swatch: 200_000,
-  studio: 4_000_000,
-};
+/** A request whose address may name an id, perhaps above where it is read. */
+type WithId = Request<{ id?: string; version?: string }>;
 
 /** The id of a document, of a kind of which there are many. */
-export const idIn = (req: Request<{ id?: string }>): string => parsed(z.uuid(), req.params.id);
+export const idIn = (req: WithId): string => parsed(z.uuid(), req.params.id);
 
-/**
- * What is done to one document, of whatever kind, at the address `at`: opened, saved, what was saved since, looked
- * back on, named.
- */
-export function documentRoutes(
-  documents: Documents,
-  { at = '/:id', idOf = idIn }: { at?: string; idOf?: (req: Request<{ id?: string }>) => string } = {},
-): Router {
-  const router = Router();
-  const largest = LARGEST[documents.of];
-  const bodyOf = (req: Request<{ id?: string }>): Uint8Array => {
-    const bytes = bytesOf(req as Request);
-    if (largest !== null && bytes.length > largest)
-      throw new ApiError(413, `That is more than a ${documents.of} holds.`);
-    return bytes;
-  };
-  const path = (rest: string) => `${at === '/' ? '' : at}${rest}` || '/';
+/** A request's body, no larger than its kind of document may need. @throws ApiError 413 */
+function bodyOf(req: WithId, of: KindName): Uint8Array {
+  const bytes = bytesOf(req as Request);
+  const largest = LARGEST_REQUEST[of];
+  if (largest !== null && bytes.length > largest) throw new ApiError(413, `That is more than a ${of} holds.`);
+  return bytes;
+}
 
-  router.get(path(''), async (req, res) => {
+/** What is done to one document, of whatever kind: opened, saved, what was saved since, looked back on, named. */
+export function documentRoutes(documents: Documents, idOf: (req: WithId) => string = idIn): Router {
+  const router = Router({ mergeParams: true });
+  const { of } = documents;
+
+  router.get('/', async (req, res) => {
     const { version, answer } = await documents.open(idOf(req));
     res.set('Cache-Control', 'no-cache').set('ETag', `"${version}"`);
     if (req.fresh) return void res.status(304).end();
     res.set('Content-Type', 'application/json; charset=utf-8').end(answer);
   });
 
-  router.put(path(''), jsonBytes, async (req, res) => {
-    sendSaved(res, documents.of, await documents.save(idOf(req), 'document', bodyOf(req)));
+  router.put('/', jsonBytes, async (req, res) => {
+    sendSaved(res, of, await documents.save(idOf(req), 'document', bodyOf(req, of)));
   });
 
-  router.post(path('/changes'), jsonBytes, async (req, res) => {
-    sendSaved(res, documents.of, await documents.save(idOf(req), 'changes', bodyOf(req)));
+  router.post('/changes', jsonBytes, async (req, res) => {
+    sendSaved(res, of, await documents.save(idOf(req), 'changes', bodyOf(req, of)));
   });
 
-  router.get(path('/changes'), async (req, res) => {
+  router.get('/changes', async (req, res) => {
     const { head, since } = await documents.since(
       idOf(req),
       parsed(z.object({ since: Version }), req.query).since,
@@ -82,19 +73,18 @@ export function documentRoutes(
       .send(`{"version":${head.version},"savedAt":"${head.savedAt}","since":${sinceJson(since)}}`);
   });
 
-  router.get(path('/revisions'), async (req, res) => {
+  router.get('/revisions', async (req, res) => {
     res.json({ revisions: await documents.moments(idOf(req)) });
   });
 
-  router.get(path('/revisions/:version'), async (req, res) => {
-    const { version } = req.params as { version?: string };
-    res.type('json').send(await documents.openEarlier(idOf(req), parsed(Version, version)));
+  router.get('/revisions/:version', async (req, res) => {
+    const answer = await documents.openEarlier(idOf(req), parsed(Version, req.params.version));
+    res.type('json').send(answer);
   });
 
-  router.put(path('/revisions/:version'), jsonBytes, async (req, res) => {
-    const { version } = req.params as { version?: string };
-    const { name } = parsed(NameRequest, parsedJson(bodyOf(req)));
-    await documents.name(idOf(req), parsed(Version, version), name);
+  router.put('/revisions/:version', jsonBytes, async (req, res) => {
+    const { name } = parsed(NameRequest, parsedJson(bodyOf(req, of)));
+    await documents.name(idOf(req), parsed(Version, req.params.version), name);
     res.status(204).end();
   });
 
@@ -104,13 +94,9 @@ export function documentRoutes(
 /** What is done to the documents of a kind of which there are many: made, taken out, put back; and to each of them. */
 export function collectionRoutes(documents: Documents): Router {
   const router = Router();
-  const largest = LARGEST[documents.of];
 
   router.post('/', jsonBytes, async (req, res) => {
-    const bytes = bytesOf(req);
-    if (largest !== null && bytes.length > largest)
-      throw new ApiError(413, `That is more than a ${documents.of} holds.`);
-    const { id, head } = await documents.create(bytes);
+    const { id, head } = await documents.create(bodyOf(req, documents.of));
     res.status(201).json({ id, ...head });
   });
 
@@ -124,6 +110,6 @@ export function collectionRoutes(documents: Documents): Router {
     res.status(204).end();
   });
 
-  router.use(documentRoutes(documents));
+  router.use('/:id', documentRoutes(documents));
   return router;
 }

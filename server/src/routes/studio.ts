@@ -4,5 +4,4 @@ import type { Workroom } from '../workroom/index.js';
 import { documentRoutes } from './documents.js';
 
 /** What belongs to the studio: its house style, what it answered of names, and its own motifs. One document. */
-export const studioRoutes = ({ studio }: Workroom): Router =>
-  documentRoutes(studio, { at: '/', idOf: () => THE_STUDIO });
+export const studioRoutes = ({ studio }: Workroom): Router => documentRoutes(studio, () => THE_STUDIO);

@@ -10,6 +10,10 @@ const ToldSchema = HappeningSchema.extend({
   version: HappeningSchema.shape.version.nullable(),
 });
 
+/** Tells of what happened to a document beside its versions. */
+export const tellHappening = (db: Db, studio: string, { of, id, kind }: Happening): Promise<void> =>
+  db.notify(HAPPENINGS, JSON.stringify({ studio, of, id, kind, version: null }));
+
 /**
  * What happens to one studio's documents, whichever program did it. `missed` is told when some may not have been
  * heard.

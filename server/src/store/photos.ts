@@ -1,4 +1,6 @@
+import type { KindName } from '@cordelina/core';
 import type { Db } from './db.js';
+import { tellHappening } from './happenings.js';
 
 /** What a photo may be. */
 export type PhotoType = 'image/jpeg' | 'image/png' | 'image/webp';
@@ -13,7 +15,7 @@ export class PhotoStore {
   constructor(
     private readonly db: Db,
     private readonly studio: string,
-    private readonly kind: string,
+    private readonly kind: KindName,
   ) {}
 
   /** When each document's photo was put there. */
@@ -47,7 +49,7 @@ export class PhotoStore {
        returning saved_at`,
       [this.studio, this.kind, id, type, bytes],
     );
-    if (row) await this.db.saved();
+    if (row) await this.changed(id);
     return row?.saved_at.toISOString() ?? null;
   }
 
@@ -57,5 +59,11 @@ export class PhotoStore {
       this.kind,
       id,
     ]);
+    await this.changed(id);
+  }
+
+  private async changed(id: string): Promise<void> {
+    await tellHappening(this.db, this.studio, { of: this.kind, id, kind: 'photographed' });
+    await this.db.saved();
   }
 }

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { Choices, type Telling } from '../desk/head/Choices.js';
 import { Notice } from '../desk/head/Notices.js';
 import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
-import { letSwatchGo, putSwatchBack, swatchBoxes } from '../desk/state/swatches.js';
+import { letSwatchGo, putSwatchBack, swatchBoxes, swatches } from '../desk/state/swatches.js';
 import type { Outbox } from '../sync/outbox.js';
 import { startOver } from '../sync/post.js';
 import { Button } from '../ui/Button.js';
@@ -45,7 +45,7 @@ export function SwatchNotices({ unit, titles }: { unit: Unit; titles: Readonly<R
     <>
       {box.save.kind === 'gone' && (
         <Notice text={`${name} was taken out of the book elsewhere. What was measured here since is kept.`}>
-          <Button onClick={() => void dispatch(letSwatchGo(box.id))}>Leave it out</Button>
+          <Button onClick={() => void dispatch(letSwatchGo(box.id))}>Let mine go too</Button>
           <Button tone="main" onClick={() => dispatch(putSwatchBack(box.id))}>
             Put it back
           </Button>
@@ -74,7 +74,12 @@ export function SwatchNotices({ unit, titles }: { unit: Unit; titles: Readonly<R
         </Notice>
       )}
       {choosing === box.id && box.choices.length > 0 && (
-        <Choices box={box} tell={tellIn(unit, titles)} onClose={() => setChoosing(null)} />
+        <Choices
+          box={box}
+          tell={tellIn(unit, titles)}
+          onSaid={(said) => said && dispatch(swatches.told(said.text))}
+          onClose={() => setChoosing(null)}
+        />
       )}
     </>
   );

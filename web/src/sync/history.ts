@@ -10,8 +10,7 @@ import {
 } from '@cordelina/core';
 import { choicesAfter } from './joining.js';
 import { newId } from './newId.js';
-import { kindOf, outbox, type AnyOutbox, type Done } from './outbox.js';
-import { nextTurn } from './post.js';
+import { kindOf, nextTurn, outbox, type AnyOutbox, type Done } from './outbox.js';
 
 /**
  * Doing, undoing and doing again: one mechanism for every document that is kept. What is done to several documents
@@ -108,14 +107,22 @@ export const undoIn = (boxes: readonly AnyOutbox[]): Thunk<Said> =>
 export const redoIn = (boxes: readonly AnyOutbox[]): Thunk<Said> =>
   moved(boxes, 'undone', 'done', ({ steps }) => steps, 'Done again');
 
-/** Decides choices of a document: those named take this browser's side, as one change; all are settled by it. @throws StepMisfit */
-export function choose(box: AnyOutbox, mine: readonly string[]): Thunk<void> {
+/**
+ * Decides choices of a document: those named take this browser's side, as one change; all are settled by it. Where that
+ * cannot be done all of them stay, and it is said.
+ */
+export function choose(box: AnyOutbox, mine: readonly string[]): Thunk<Said> {
   return (dispatch) => {
     const chosen = box.choices.filter((c) => mine.includes(c.id));
+    try {
+      const steps = chosen.flatMap((c) => [...c.steps]);
+      if (steps.length) dispatch(make(box, { id: newId(), label: 'what was done here', steps }));
+    } catch (error) {
+      if (!isRefusal(error)) throw error;
+      return { text: `That could not be done: ${error.message}`, tone: 'refused' };
+    }
     dispatch(outbox.letGo({ id: box.id, choices: box.choices.map((c) => c.id) }));
-    if (!chosen.length) return;
-    const steps = chosen.flatMap((c) => [...c.steps]);
-    dispatch(make({ ...box, choices: [] }, { id: newId(), label: 'what was done here', steps }));
+    return null;
   };
 }
 

@@ -25,6 +25,10 @@ export interface Done extends Change {
   turn?: number;
 }
 
+let turn = 0;
+/** The turn of what is done now: it grows with everything that is done, also over a reload. */
+export const nextTurn = (): number => (turn = Math.max(turn + 1, Date.now()));
+
 /** One document as this browser has it: what the server knows, and what it does not know yet. */
 export interface Outbox<N extends KindName = 'design'> {
   kind: N;

@@ -9,6 +9,7 @@ import {
   hasNews,
   isWaiting,
   kindOf,
+  nextTurn,
   outbox,
   type AnyOutbox,
   type SaveState,
@@ -319,10 +320,6 @@ export function layDown<N extends KindName>(
     await dispatch(flush(id));
   };
 }
-
-let turn = 0;
-/** Grows with everything that is done, also over a reload. */
-export const nextTurn = (): number => (turn = Math.max(turn + 1, Date.now()));
 
 /** A design that was taken out elsewhere, laid down as a new one with everything done here. */
 export function layDownAnew(id: string): Thunk<Promise<string | null>> {

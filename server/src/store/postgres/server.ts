@@ -1,7 +1,7 @@
 import pg from 'pg';
 import { DatabaseAway, StoreTrouble, underLock, type Db, type Queries, type Transaction } from '../db.js';
 import { migrate, touchTables } from '../migrate.js';
-import { isAway, isOutOfLine, told } from './faults.js';
+import { isOutOfLine, told } from './faults.js';
 import { listenAt } from './listener.js';
 
 /** Connections one program keeps, besides the one it listens on. */
@@ -174,7 +174,7 @@ async function whenUp(
       await db.query('select 1');
       return;
     } catch (error) {
-      if (!(error instanceof DatabaseAway) && !isAway(error)) throw error;
+      if (!(error instanceof DatabaseAway)) throw error;
       if (performance.now() > until)
         throw new StoreTrouble(
           `The database at ${placeOf(url)} does not answer. See that it is up, or name another with DATABASE_URL.`,

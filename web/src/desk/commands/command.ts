@@ -39,7 +39,7 @@ export function keyOf({ key, ctrlKey, metaKey, altKey, shiftKey }: Pressed): str
   return `${control ? 'Ctrl ' : ''}${altKey ? 'Alt ' : ''}${shiftKey && control ? 'Shift ' : ''}${named}`;
 }
 
-/** A command that has no keys, in a group of its room. */
+/** A command of a room, with its keys if it has any. */
 export const command = (
   id: string,
   label: string,

@@ -1,6 +1,6 @@
 import { StepMisfit, type Change, type Chart, type Kind } from '@cordelina/core';
 import { useMemo, useState } from 'react';
-import { choose } from '../state/editing.js';
+import { choose, type Said } from '../../sync/history.js';
 import { useAppDispatch } from '../state/index.js';
 import { kindOf, type AnyOutbox, type Document } from '../../sync/outbox.js';
 import { Button } from '../../ui/Button.js';
@@ -17,17 +17,20 @@ export type Telling = (path: readonly string[], value: unknown) => string;
 export function Choices({
   box,
   tell = inWords,
+  onSaid,
   onClose,
 }: {
   box: AnyOutbox;
   tell?: Telling;
+  /** What came of it, where that is to be said. */
+  onSaid: (said: Said) => void;
   onClose: () => void;
 }) {
   const dispatch = useAppDispatch();
   const [mine, setMine] = useState<ReadonlySet<string>>(new Set());
   const { choices, document } = box;
   const decide = () => {
-    dispatch(choose(box, [...mine]));
+    onSaid(dispatch(choose(box, [...mine])));
     onClose();
   };
   return (

@@ -1,5 +1,6 @@
 import { useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
+import { bench } from '../state/bench.js';
 import { onBench } from '../state/editing.js';
 import { useAppDispatch, useAppSelector } from '../state/index.js';
 import { layDownAnew, startOver } from '../../sync/post.js';
@@ -53,7 +54,9 @@ export function Notices() {
           </Button>
         </Notice>
       )}
-      {choosing && box.choices.length > 0 && <Choices box={box} onClose={() => setChoosing(false)} />}
+      {choosing && box.choices.length > 0 && (
+        <Choices box={box} onSaid={(said) => dispatch(bench.said(said))} onClose={() => setChoosing(false)} />
+      )}
     </>
   );
 }

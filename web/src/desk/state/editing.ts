@@ -15,9 +15,9 @@ import {
   type Piece,
   type Step,
 } from '@cordelina/core';
-import { choose as chooseIn, isRefusal, make as makeIt, redoIn, undoIn } from '../../sync/history.js';
+import { isRefusal, make as makeIt, redoIn, undoIn } from '../../sync/history.js';
 import { newId } from '../../sync/newId.js';
-import { boxOf, type AnyOutbox, type Outbox } from '../../sync/outbox.js';
+import { boxOf, type Outbox } from '../../sync/outbox.js';
 import { bench, chartIn, type Run } from './bench.js';
 import { followsIn } from './habits.js';
 import type { AppDispatch, RootState } from './index.js';
@@ -181,17 +181,5 @@ export function redo(): Thunk<void> {
     const box = onBench(getState());
     const said = box && dispatch(redoIn([box]));
     if (said) dispatch(bench.said(said));
-  };
-}
-
-/** Decides choices: those named take this browser's side, as one change; all are settled by it. */
-export function choose(box: AnyOutbox, mine: readonly string[]): Thunk<void> {
-  return (dispatch) => {
-    try {
-      dispatch(chooseIn(box, mine));
-    } catch (error) {
-      if (!isRefusal(error)) throw error;
-      dispatch(bench.said({ text: `That could not be done: ${error.message}`, tone: 'refused' }));
-    }
   };
 }

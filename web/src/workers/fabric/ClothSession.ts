@@ -18,7 +18,7 @@ import {
   type Settling,
   type Springs,
 } from '@cordelina/core';
-import type { Asked, ClothAs, Frame, Knitted, Progress, Told } from './asked.js';
+import type { Asked, ClothAs, Knitted, Progress, Told } from './asked.js';
 import { bitmapOf, ClothPicture, viewAsked } from './ClothPicture.js';
 import { LyingCloth } from './LyingCloth.js';
 
@@ -62,7 +62,7 @@ export class ClothSession {
   /** How long the last picture took, in milliseconds. */
   private paintTime = 0;
 
-  /** `show` hands a picture to the page, giving up what it is made of. */
+  /** Who is told of pictures and of how far it is. */
   listen(told: Told): void {
     this.told = told;
   }
@@ -147,10 +147,6 @@ export class ClothSession {
     this.told?.progress(this.progress);
   }
 
-  private show(make: (cloth: LyingCloth, asked: Asked) => Frame): void {
-    if (this.told && this.cloth && this.asked) this.told.frame(make(this.cloth, this.asked));
-  }
-
   private paint(): void {
     this.isToPaint = false;
     const { cloth, asked } = this;
@@ -159,7 +155,7 @@ export class ClothSession {
     const { view, isFine } = this.picture.paint(cloth, asked, this.settling !== null);
     this.paintTime = performance.now() - begun;
     this.isToRefine = !isFine;
-    this.show(() => this.picture.frame(cloth, asked, view, isFine));
+    this.told?.frame(this.picture.frame(cloth, asked, view, isFine));
   }
 
   private async refine(): Promise<void> {
@@ -171,7 +167,7 @@ export class ClothSession {
     });
     if (!view) return;
     this.isToRefine = false;
-    this.show(() => this.picture.frame(cloth, asked, view, true));
+    this.told?.frame(this.picture.frame(cloth, asked, view, true));
   }
 
   /** Steps for so long; whether the cloth has come to rest. */
