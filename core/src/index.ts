@@ -61,6 +61,7 @@ export * from './sheet/write-design.js';
 export * from './drawing/schematic.js';
 export * from './sheet/copies.js';
 export * from './documents/studio-schema.js';
+export * from './workroom/findings.js';
 export * from './workroom/own-motif.js';
 export * from './workroom/start-cloth.js';
 export * from './workroom/summary.js';

@@ -110,7 +110,7 @@ export function knit(chart: Chart, rules: Rules, meant: Meant): Knitted {
 }
 
 /** The mends of a finding that can be done, in their order; those whose edit is refused are left out. */
-function* mendsOf({ mend, ...finding }: Found, chart: Chart): Iterable<{ mend: Mend; edit: Edit }> {
+function* mendsToTry({ mend, ...finding }: Found, chart: Chart): Iterable<{ mend: Mend; edit: Edit }> {
   for (const one of mend ? [mend].flat() : []) {
     let edit: Edit | null = null;
     try {
@@ -122,18 +122,16 @@ function* mendsOf({ mend, ...finding }: Found, chart: Chart): Iterable<{ mend: M
   }
 }
 
-/** A finding with its mends: the first that `mends`, and those beside it that do. */
-export function finished(
+/** The mends of a finding: the first that `does`, and those beside it that do. */
+export function mendsThatDo(
   found: Found,
   chart: Chart,
-  mends: ((found: Found, edit: Edit) => boolean) | null,
-): Finding {
-  const { mend: _, ...finding } = found;
+  does: (found: Found, edit: Edit) => boolean,
+): Pick<Finding, 'fix' | 'others'> {
   const fixes: Fix[] = [];
-  if (!mends) return finding;
-  for (const { mend, edit } of mendsOf(found, chart))
-    if ((!fixes.length || mend.isBesides) && mends(found, edit))
+  for (const { mend, edit } of mendsToTry(found, chart))
+    if ((!fixes.length || mend.isBesides) && does(found, edit))
       fixes.push({ label: mend.label, steps: edit.steps });
   const [fix, ...others] = fixes;
-  return { ...finding, ...(fix && { fix }), ...(others.length && { others }) };
+  return { ...(fix && { fix }), ...(others.length && { others }) };
 }

@@ -14,8 +14,8 @@ import { denseCloth } from './dense-cloth.js';
 import { endOfPass } from './end-of-pass.js';
 import { fillsColumns } from './fills-columns.js';
 import {
-  finished,
   knit,
+  mendsThatDo,
   type Asked,
   type Check,
   type CheckOf,
@@ -187,28 +187,44 @@ export type CheckSettings = Partial<Pick<Settings, 'rules' | 'meant'>>;
 
 const NOTHING_MEANT = {};
 
-/** Whether mends are tried, and so given: that takes as many checks more as there are mends. */
-export type Trying = 'tried' | 'untried';
+/** The mends of a finding, none where there are none that do. */
+export type Mends = Pick<Finding, 'fix' | 'others'>;
 
 /**
- * All findings of a chart: errors first, then from the bottom row up. What the designer has accepted is told with her
- * reason. A mend is given only once it was tried.
+ * All findings of a chart, without mends: errors first, then from the bottom row up. What the designer has accepted is told
+ * with her reason.
  */
-export function checkChart(
+export function findingsOf(
   chart: Chart,
   { rules = USUAL_RULES, meant = NOTHING_MEANT }: CheckSettings = {},
-  trying: Trying = 'tried',
 ): Finding[] {
   const { told, more, level } = foundIn(chart, rules, meant);
+  const findings = told.map(({ mend: _, ...finding }) => isMeant(finding, chart, meant));
+  if (!more) return findings;
+  const message = `${counted(more, 'finding')} more; mend these first.`;
+  return [...findings, { id: 'more-findings', level, message }];
+}
+
+/**
+ * The mends of each of a chart's findings, in their order, one finding at a time: a mend is given only once it was tried, and to
+ * try them all takes as many checks more as there are mends.
+ */
+export function* mendsOf(
+  chart: Chart,
+  { rules = USUAL_RULES, meant = NOTHING_MEANT }: CheckSettings = {},
+): Generator<Mends> {
+  const { told } = foundIn(chart, rules, meant);
   const cells = chart.width * chart.rows.length;
   let tries = Math.max(LEAST_TRIED, Math.min(MOST_TRIED, Math.floor(CELLS_TRIED / cells)));
   const mends = (found: Found, { chart: mended }: Edit): boolean =>
     tries-- > 0 && isBetter(told, foundIn(mended, rules, meant).told, found);
-  const tried = trying === 'tried' ? mends : null;
-  const findings = told.map((found) => isMeant(finished(found, chart, tried), chart, meant));
-  if (!more) return findings;
-  const message = `${counted(more, 'finding')} more; mend these first.`;
-  return [...findings, { id: 'more-findings', level, message }];
+  for (const found of told) yield mendsThatDo(found, chart, mends);
+}
+
+/** All findings of a chart, each with its mends. */
+export function checkChart(chart: Chart, by: CheckSettings = {}): Finding[] {
+  const mends = [...mendsOf(chart, by)];
+  return findingsOf(chart, by).map((finding, i) => ({ ...finding, ...mends[i] }));
 }
 
 /** What keeps a chart from being knitted or written as it stands, without mends. */

@@ -1,10 +1,9 @@
-import { checkChart, unmeant } from '../checks/index.js';
-import { checkNames } from '../names/check-names.js';
+import { unmeant } from '../checks/index.js';
 import { cornerOf } from '../chart/corner.js';
 import { castOnOf, timesOf } from '../chart/frame.js';
 import type { Summary } from '../api/designs.js';
-import { asItStands } from '../piece/standing.js';
 import type { Chart, Design } from '../chart/schema.js';
+import { findingsIn } from './findings.js';
 
 const PREVIEW = { columns: 44, rows: 44 };
 
@@ -15,10 +14,7 @@ function previewOf(chart: Chart): Summary['preview'] {
 
 export function summarise(design: Design): Summary {
   const chart = design.charts[0]!;
-  const findings = design.charts.flatMap((c, i) => [
-    ...unmeant(checkChart(asItStands(c, design.piece), design.settings, 'untried')),
-    ...checkNames(c, design.settings, design.charts.slice(0, i)),
-  ]);
+  const findings = design.charts.flatMap((c) => unmeant(findingsIn(design, c)));
   const level = (wanted: string) => findings.filter((f) => f.level === wanted).length;
   return {
     construction: chart.construction,

@@ -66,11 +66,13 @@ export function BenchRoom() {
   const closeDrawer = useCallback(() => setDrawer(null), []);
   const { apart, folded } = useAppSelector((s) => s.habits);
   const cloth = useClothShown();
-  const { findings, tried, touched, setTrying, mend, accept, takeBack } = useFindings(design, chart, naming);
+  const { findings, state, tried, touched, setTrying, mend, accept, takeBack } = useFindings(design, chart);
   // It opens by itself only with the design; while someone works it shows a number.
-  const [findingsAsked, openFindings] = useState(() => unmeant(findings).some((f) => f.level !== 'note'));
+  const [findingsAsked, openFindings] = useState<boolean | null>(null);
+  if (findingsAsked === null && state === 'checked')
+    openFindings(unmeant(findings).some((f) => f.level !== 'note'));
   // The cloth stands in the same edge.
-  const findingsOpen = findingsAsked || cloth;
+  const findingsOpen = findingsAsked === true || cloth;
   const toSee = unmeant(findings).length;
   useEffect(() => {
     dispatch(bench.counted(toSee));
@@ -179,6 +181,7 @@ export function BenchRoom() {
       title={design.title}
       chart={chart}
       findings={findings}
+      state={state}
       above={
         apart && (
           <RopesPanel

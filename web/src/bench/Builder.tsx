@@ -21,17 +21,24 @@ import {
   type Naming,
   type Worked,
 } from '@cordelina/core';
-import { NumberField } from '@base-ui/react/number-field';
-import { ArrowDownUp, ArrowLeftRight, FlipHorizontal2, Hand, Minus, Plus } from 'lucide-react';
+import { ArrowDownUp, ArrowLeftRight, FlipHorizontal2, Hand } from 'lucide-react';
 import { ToggleGroup, Toolbar as Bar } from 'radix-ui';
 import { memo, useState } from 'react';
 import { SmallCloth } from '../ui/fabric/SmallCloth.js';
 import { Button, IconButton } from '../ui/Button.js';
+import { NumberField } from '../ui/NumberField.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
 
 const SHOWN: Record<Worked, string> = { k: 'k', p: 'p', ktbl: 'k tbl', ptbl: 'p tbl' };
 
 type Group = 'front' | 'centre' | 'back';
+
+/** The groups of a crossing, with the fewest stitches each may have. */
+const GROUPS: readonly (readonly [Group, number])[] = [
+  ['front', 1],
+  ['centre', 0],
+  ['back', 1],
+];
 
 /** Grows or shrinks a group; new stitches are worked like its last. */
 function resized(group: readonly Worked[], size: number, otherwise: Worked): Worked[] {
@@ -81,9 +88,19 @@ export const Builder = memo(function Builder({
   return (
     <section aria-label="Crossing builder" className="grid gap-2 border-b border-rule px-3 pt-2.5 pb-3">
       <h2 className="text-[15px] font-semibold">Crossing</h2>
-      <Stepper name="front" value={built.front.length} least={1} onChange={(n) => resize('front', n)} />
-      <Stepper name="centre" value={built.centre.length} least={0} onChange={(n) => resize('centre', n)} />
-      <Stepper name="back" value={built.back.length} least={1} onChange={(n) => resize('back', n)} />
+      {GROUPS.map(([group, least]) => (
+        <NumberField
+          key={group}
+          label={group}
+          of={`in ${group}`}
+          value={built[group].length}
+          least={least}
+          most={LARGEST_GROUP}
+          spread
+          refusable
+          onChange={(n) => resize(group, n)}
+        />
+      ))}
       <Choice
         name="leans"
         value={built.lean}
@@ -198,47 +215,6 @@ function Steps({ built, hand }: { built: Crossing; hand: KnittingHand }) {
         </>
       )}
     </dl>
-  );
-}
-
-/** A number of stitches, by its own keys or the buttons beside it. What goes beyond the limits is refused, not bent. */
-function Stepper({
-  name,
-  value,
-  least,
-  onChange,
-}: {
-  name: string;
-  value: number;
-  least: number;
-  onChange: (n: number) => void;
-}) {
-  const button =
-    'grid h-7 w-7 place-items-center border border-slate/50 bg-chalk hover:border-peat data-disabled:opacity-35';
-  return (
-    <NumberField.Root
-      id={`builder-${name}`}
-      value={value}
-      min={least}
-      max={LARGEST_GROUP}
-      allowOutOfRange
-      format={{ maximumFractionDigits: 0 }}
-      onValueChange={(n) => n !== null && n !== value && onChange(n)}
-      className="flex items-center"
-    >
-      <label htmlFor={`builder-${name}`} className="mr-auto text-[14px]">
-        {name}
-      </label>
-      <NumberField.Group className="flex items-center">
-        <NumberField.Decrement aria-label={`One fewer in ${name}`} className={`${button} rounded-l-sm`}>
-          <Minus size={13} />
-        </NumberField.Decrement>
-        <NumberField.Input className="h-7 w-9 border-y border-slate/50 bg-chalk text-center" />
-        <NumberField.Increment aria-label={`One more in ${name}`} className={`${button} rounded-r-sm`}>
-          <Plus size={13} />
-        </NumberField.Increment>
-      </NumberField.Group>
-    </NumberField.Root>
   );
 }
 

@@ -2,7 +2,9 @@ import { findingsText, grouped, unmeant, type Chart, type Finding, type Fix } fr
 import { ChevronsLeft, ChevronsRight, ClipboardCopy, SlidersHorizontal } from 'lucide-react';
 import { useRef, useState, type KeyboardEvent, type ReactNode } from 'react';
 import { IconButton } from '../ui/Button.js';
+import { ChooseInLine } from '../ui/Field.js';
 import { LEVEL_LOOK } from '../ui/levels.js';
+import type { Checks } from '../workers/useChecks.js';
 import { MeantButton, type Acceptance } from './MeantButton.js';
 
 /** The width of the edge, in CSS pixels. */
@@ -15,10 +17,21 @@ const SHOWN = {
   note: 'notes',
   meant: 'meant so',
 } as const;
+const UNCHECKED = 'The checks could not be run on this chart. They are tried again at its next change.';
+
 type Shown = keyof typeof SHOWN;
+
+const SHOWN_KEYS = Object.keys(SHOWN) as Shown[];
 
 const isShown = ({ level, meant }: Finding, shown: Shown): boolean =>
   shown === 'meant' ? meant !== undefined : meant === undefined && (shown === 'all' || shown === level);
+
+/** What is said where no finding is told. */
+const NOTHING_FOUND: Record<Checks['state'], string> = {
+  checked: 'Every row comes out, and the ropes lie as they should.',
+  checking: 'Checking the chart …',
+  failed: UNCHECKED,
+};
 
 /**
  * What the checks found, by check; each leads to its place, can be mended, or accepted as meant. Folds to a strip with
@@ -28,6 +41,7 @@ export function Findings({
   title,
   chart,
   findings,
+  state,
   open,
   above,
   below,
@@ -43,6 +57,7 @@ export function Findings({
   title: string;
   chart: Chart;
   findings: readonly Finding[];
+  state: Checks['state'];
   open: boolean;
   above?: ReactNode;
   below?: ReactNode;
@@ -71,14 +86,18 @@ export function Findings({
         <button
           type="button"
           onClick={() => onOpenChange(true)}
-          title={toSee.length ? 'Open the findings' : 'Nothing is to be seen to: open the findings'}
+          title={
+            toSee.length || state !== 'checked'
+              ? 'Open the findings'
+              : 'Nothing is to be seen to: open the findings'
+          }
           className="flex h-full w-full flex-col items-center gap-2 pt-2.5 hover:bg-wash"
         >
           <ChevronsLeft size={15} aria-hidden />
           <span
             className={`text-[15px] font-semibold ${errors ? 'text-madder' : toSee.length ? 'text-weld' : 'text-lichen'}`}
           >
-            {toSee.length}
+            {state === 'checked' || toSee.length ? toSee.length : state === 'failed' ? '?' : '…'}
           </span>
           <span className="text-[12.5px] text-slate [writing-mode:vertical-rl]">findings</span>
         </button>
@@ -131,20 +150,17 @@ export function Findings({
         </span>
       </div>
       {findings.length > 0 && (
-        <div className="flex items-center gap-2 px-3 pb-2 text-[13px] text-slate">
-          <span aria-hidden>Show</span>
-          <select
-            aria-label="Which findings are shown"
+        <div className="px-3 pb-2 text-[13px] text-slate">
+          <ChooseInLine
+            label="Which findings are shown"
+            lead="Show"
             value={shown}
-            onChange={(e) => setShown(e.target.value as Shown)}
-            className="h-7 min-w-0 flex-1 rounded-sm border border-slate/40 bg-chalk px-1.5 text-peat hover:border-peat"
-          >
-            {(Object.keys(SHOWN) as Shown[]).map((key) => (
-              <option key={key} value={key}>
-                {SHOWN[key]} ({findings.filter((f) => isShown(f, key)).length})
-              </option>
-            ))}
-          </select>
+            options={SHOWN_KEYS.map((key) => [
+              key,
+              `${SHOWN[key]} (${findings.filter((f) => isShown(f, key)).length})`,
+            ])}
+            onChange={setShown}
+          />
         </div>
       )}
       <div
@@ -154,9 +170,14 @@ export function Findings({
         onKeyDown={onKeyDown}
         onMouseLeave={() => onTry(null)}
       >
+        {state === 'failed' && findings.length > 0 && (
+          <p role="alert" className="px-3 py-2 text-[14px] text-madder">
+            {UNCHECKED}
+          </p>
+        )}
         {!groups.length && (
           <p className="px-3 py-2 text-[14px] text-slate">
-            {findings.length ? 'None of these.' : 'Every row comes out, and the ropes lie as they should.'}
+            {findings.length ? 'None of these.' : NOTHING_FOUND[state]}
           </p>
         )}
         {groups.map((group) => (

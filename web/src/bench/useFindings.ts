@@ -1,9 +1,6 @@
 import {
   acceptPlace,
   applyChange,
-  asItStands,
-  checkChart,
-  checkNames,
   crossingId,
   crossingOf,
   meantKey,
@@ -13,14 +10,13 @@ import {
   type Design,
   type Finding,
   type Fix,
-  type Naming,
 } from '@cordelina/core';
 import { useCallback, useMemo, useState } from 'react';
 import type { Run } from '../desk/state/bench.js';
 import { edit, editHead, make } from '../desk/state/editing.js';
 import { useAppDispatch } from '../desk/state/index.js';
 import { newId } from '../sync/newId.js';
-import { useMends } from '../workers/useMends.js';
+import { useChecks } from '../workers/useChecks.js';
 import type { Acceptance } from './MeantButton.js';
 
 const NONE: readonly Run[] = [];
@@ -60,20 +56,11 @@ const isThere = (findings: readonly Finding[], trying: Finding | null): trying i
   findings.some((f) => f.id === trying.id && (f.fix === trying.fix || f.others?.includes(trying.fix!)));
 
 /** What the checks find in the chart on the bench, and what can be done about each: mended, tried first, or accepted. */
-export function useFindings(design: Design, chart: Chart, naming: Naming) {
+export function useFindings(design: Design, chart: Chart) {
   const dispatch = useAppDispatch();
-  const { charts, settings, piece } = design;
-  const { rules, meant } = settings;
-  const found = useMemo(() => {
-    const before = charts.slice(
-      0,
-      charts.findIndex((c) => c.id === chart.id),
-    );
-    // In a piece between other parts its edges are not the piece's.
-    const own = checkChart(asItStands(chart, piece), { rules, meant }, 'untried');
-    return [...own, ...checkNames(chart, naming, before)];
-  }, [charts, chart, naming, rules, meant, piece]);
-  const findings = useMends(design, chart.id, found, settings);
+  const { settings } = design;
+  const { meant } = settings;
+  const { findings, state } = useChecks(design, chart.id);
 
   const [trying, setTrying] = useState<Finding | null>(null);
   const tried = useMemo(
@@ -127,5 +114,5 @@ export function useFindings(design: Design, chart: Chart, naming: Naming) {
     },
     [dispatch, chart, settings, meant],
   );
-  return { findings, tried, touched, setTrying, mend, accept, takeBack };
+  return { findings, state, tried, touched, setTrying, mend, accept, takeBack };
 }

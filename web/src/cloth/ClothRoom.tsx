@@ -1,4 +1,5 @@
 import {
+  chartName,
   namingOf,
   lengthText,
   MOST_IN_LINES,
@@ -22,8 +23,11 @@ import { editHead, onBench } from '../desk/state/editing.js';
 import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { Button, IconButton } from '../ui/Button.js';
 import { Drawer } from '../ui/Drawer.js';
+import { ChooseInLine } from '../ui/Field.js';
 import { ButtonMenu } from '../ui/Menu.js';
+import { NumberField } from '../ui/NumberField.js';
 import { saveFile } from '../ui/save-file.js';
+import { SizeChoice } from '../ui/SizeChoice.js';
 import { useNarrow } from '../ui/useNarrow.js';
 import { usePaneSize } from '../ui/usePaneSize.js';
 import { ClothChart } from './ClothChart.js';
@@ -230,41 +234,23 @@ export function ClothRoom() {
         <h1 className="sr-only">Cloth</h1>
         <div className="flex min-h-11 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule px-4 py-1.5 text-[14px] max-md:px-2">
           {(charts.length > 1 || (piece && piece.parts.length > 0)) && (
-            <label className="flex items-center gap-1.5">
-              <span className="sr-only">Cloth of</span>
-              <select
-                className="h-8 max-w-[180px] rounded-sm border border-slate/50 bg-chalk px-1.5"
-                value={isPiece ? 'piece' : chart.id}
-                onChange={(e) => {
-                  set({ of: e.target.value });
-                  setAt(null);
-                  setPicked(null);
-                }}
-              >
-                {charts.map((c, i) => (
-                  <option key={c.id} value={c.id}>
-                    {c.name || `Chart ${i + 1}`}
-                  </option>
-                ))}
-                {piece && piece.parts.length > 0 && <option value="piece">The whole piece</option>}
-              </select>
-            </label>
+            <ChooseInLine
+              label="Cloth of"
+              isHidden
+              value={isPiece ? 'piece' : chart.id}
+              options={[
+                ...charts.map((c) => [c.id, chartName(design, c)] as const),
+                ...(piece?.parts.length ? [['piece', 'The whole piece'] as const] : []),
+              ]}
+              onChange={(of) => {
+                set({ of });
+                setAt(null);
+                setPicked(null);
+              }}
+            />
           )}
-          {isPiece && piece && piece.sizes.length > 1 && (
-            <label className="flex items-center gap-1.5">
-              Size
-              <select
-                className="h-8 rounded-sm border border-slate/50 bg-chalk px-1.5"
-                value={size?.id}
-                onChange={(e) => set({ size: e.target.value })}
-              >
-                {piece.sizes.map((s) => (
-                  <option key={s.id} value={s.id}>
-                    {s.name}
-                  </option>
-                ))}
-              </select>
-            </label>
+          {isPiece && piece && size && (
+            <SizeChoice sizes={piece.sizes} value={size.id} onChange={(id) => set({ size: id })} />
           )}
           {!isPiece && (repeatsAcross(chart) || repeatsUp(chart)) && (
             <Repeats
@@ -394,20 +380,12 @@ function Repeats({
   onChange: (seen: { times: number; passes: number }) => void;
 }) {
   const field = (label: string, key: 'times' | 'passes') => (
-    <label className="flex items-center gap-1.5">
-      {label}
-      <input
-        type="number"
-        min={1}
-        max={MOST_REPEATS}
-        className="h-8 w-14 rounded-sm border border-slate/50 bg-chalk px-1.5"
-        value={seen[key]}
-        onChange={(e) => {
-          const n = Math.round(Number(e.target.value));
-          if (n >= 1 && n <= MOST_REPEATS) onChange({ ...seen, [key]: n });
-        }}
-      />
-    </label>
+    <NumberField
+      label={label}
+      value={seen[key]}
+      most={MOST_REPEATS}
+      onChange={(n) => onChange({ ...seen, [key]: n })}
+    />
   );
   return (
     <fieldset className="flex items-center gap-2">

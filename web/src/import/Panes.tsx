@@ -4,6 +4,7 @@ import { useMemo, useRef, type ReactNode } from 'react';
 import type { ReadManner } from '../desk/state/folder.js';
 import { Button } from '../ui/Button.js';
 import { Choose } from '../ui/Field.js';
+import { SizeChoice } from '../ui/SizeChoice.js';
 import { WordsEditor, type Told, type WordsEditorHandle } from '../ui/WordsEditor.js';
 import type { Answered } from './accept.js';
 import { Asked } from './Asked.js';
@@ -103,13 +104,14 @@ export function Panes({
             ]}
           />
           {sizes && (
-            <Choose
-              label="Size"
+            <SizeChoice
+              isAbove
               value={sizes.read}
               onChange={(size) => onManner({ ...manner, size })}
-              options={sizes.castOns.map(
-                (n, i) => [i, n ? `${i + 1}: on ${n} sts` : `${i + 1} of ${sizes.castOns.length}`] as const,
-              )}
+              sizes={sizes.castOns.map((n, id) => ({
+                id,
+                name: n ? `${id + 1}: on ${n} sts` : `${id + 1} of ${sizes.castOns.length}`,
+              }))}
             />
           )}
         </div>

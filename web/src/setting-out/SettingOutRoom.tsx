@@ -8,6 +8,7 @@ import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { newId } from '../sync/newId.js';
 import { Button } from '../ui/Button.js';
 import { Drawer } from '../ui/Drawer.js';
+import { SizeChoice } from '../ui/SizeChoice.js';
 import { UnitSwitch } from '../ui/UnitSwitch.js';
 import { useNarrow } from '../ui/useNarrow.js';
 import { AddPart } from './AddPart.js';
@@ -108,22 +109,11 @@ function SetOut({ piece }: { piece: Piece }) {
         <h1 className="sr-only">Setting out</h1>
         <div className="mb-2 flex flex-wrap items-center gap-x-3 gap-y-1">
           <AddPart design={design} piece={piece} after={chosen} acts={acts} onAdded={choose} />
-          {piece.sizes.length > 1 && (
-            <label className="flex items-center gap-1.5 text-[14px]">
-              Size
-              <select
-                className="h-8 rounded-sm border border-slate/50 bg-chalk px-1.5"
-                value={size.id}
-                onChange={(e) => setParams({ size: e.target.value }, { replace: true })}
-              >
-                {piece.sizes.map((s) => (
-                  <option key={s.id} value={s.id}>
-                    {s.name}
-                  </option>
-                ))}
-              </select>
-            </label>
-          )}
+          <SizeChoice
+            sizes={piece.sizes}
+            value={size.id}
+            onChange={(id) => setParams({ size: id }, { replace: true })}
+          />
           <UnitSwitch
             unit={settings.units}
             onChange={(units) => dispatch(editHead('units', { settings: { ...settings, units } }))}

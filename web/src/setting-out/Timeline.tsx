@@ -1,6 +1,7 @@
 import { lengthText, panelRowAt, sideOf, TOKENS, type Laid, type Settings } from '@cordelina/core';
 import { scaleLinear } from 'd3-scale';
 import { useState } from 'react';
+import { NumberField } from '../ui/NumberField.js';
 import type { Survey } from '../workers/piece.worker.js';
 
 const LEFT = 132;
@@ -171,17 +172,7 @@ export function Timeline({ laid, survey, units }: { laid: Laid; survey: Survey; 
         </text>
       </svg>
       <div className="mt-1 flex max-w-[1000px] items-center gap-3 text-[14px]">
-        <label className="flex items-center gap-2">
-          Row
-          <input
-            type="number"
-            min={1}
-            max={last}
-            value={row}
-            onChange={(e) => setAt(Math.max(1, Math.min(last, Math.round(Number(e.target.value)) || 1)))}
-            className="h-8 w-20 rounded-sm border border-slate/50 bg-chalk px-2 text-right"
-          />
-        </label>
+        <NumberField label="Row" value={row} most={last} onChange={setAt} />
         <input
           type="range"
           aria-label="Row of the piece"

@@ -1,15 +1,14 @@
 import {
-  fitPiece,
-  lengthsOf,
   lengthText,
   UNIT,
   type Design,
+  type LengthWay,
   type Piece,
   type PieceFit,
   type Size,
 } from '@cordelina/core';
-import { useMemo } from 'react';
 import { Button } from '../ui/Button.js';
+import { useFits } from './useSurvey.js';
 
 /** The ways to the width and the length that a size wishes for, the nearest first; each can be taken. */
 export function Ways({
@@ -27,7 +26,9 @@ export function Ways({
   onTake: (way: PieceFit) => void;
   onLength: (way: Piece['length']['way']) => void;
 }) {
-  const fits = useMemo(() => fitPiece(design, piece, size), [design, piece, size]);
+  const { fits: found, isCurrent } = useFits(design, size.id);
+  if (!found) return <p className="text-[14px] text-slate">Looking for the ways to size {size.name} …</p>;
+  const { widths: fits, lengths } = found;
   if (!fits)
     return (
       <p className="text-[14px] text-slate">
@@ -59,7 +60,7 @@ export function Ways({
             </div>
             <Button
               className="h-7"
-              disabled={!way.changes.length}
+              disabled={!isCurrent || !way.changes.length}
               aria-label={`Take ${lengthText(way.width, units)}, ${way.castOn} stitches`}
               onClick={() => onTake(way)}
             >
@@ -68,7 +69,7 @@ export function Ways({
           </li>
         ))}
       </ol>
-      <Lengths design={design} piece={piece} size={size} units={units} onLength={onLength} />
+      {lengths && <Lengths ways={lengths} piece={piece} size={size} units={units} onLength={onLength} />}
       {!fits.isWhole && <p className="text-[13px] text-slate">There are more ways than were looked at.</p>}
     </section>
   );
@@ -82,20 +83,19 @@ const WAY_NAMES = {
 
 /** The ways to the wished length, by the rows of the part that leads. */
 function Lengths({
-  design,
+  ways,
   piece,
   size,
   units,
   onLength,
 }: {
-  design: Design;
+  ways: readonly LengthWay[];
   piece: Piece;
   size: Size;
   units: 'cm' | 'in';
   onLength: (way: Piece['length']['way']) => void;
 }) {
-  const ways = useMemo(() => lengthsOf(design, piece, size), [design, piece, size]);
-  if (!ways || size.length === null) return null;
+  if (size.length === null) return null;
   // Of each kind the nearest.
   const told = ways.filter((w, i) => ways.findIndex((o) => o.kind === w.kind) === i);
   return (

@@ -1,36 +1,38 @@
 import type { Design } from '@cordelina/core';
-import { useEffect, useState } from 'react';
-import { Stopped } from '../workers/link.js';
+import { useMemo } from 'react';
 import { pieceLink } from '../workers/links.js';
-import type { Survey } from '../workers/piece.worker.js';
+import type { Fits, Survey } from '../workers/piece.worker.js';
+import { useAnswer } from '../workers/useAnswer.js';
 
+/** One worker puts pieces together and fits them. */
 const link = pieceLink();
 
+/** So long the hands rest before the piece is put together, in milliseconds. */
 const QUIET = 60;
+
+type Question = Pick<Design, 'charts' | 'piece' | 'settings'> & { size: string };
+
+const survey = ({ charts, piece, settings, size }: Question): Promise<Survey> =>
+  link.next((worker) => worker.survey(link.holding(charts), piece, settings.units, size));
 
 /** The piece put together in the size in hand, and what is wrong with it; the last there was until it is made anew. */
 export function useSurvey(
   { charts, piece, settings }: Design,
   size: string,
 ): { survey: Survey | null; isCurrent: boolean } {
-  const [done, setDone] = useState<{ of: readonly unknown[]; survey: Survey } | null>(null);
-  useEffect(() => {
-    let isStale = false;
-    const timer = setTimeout(() => {
-      link
-        .ask((worker) => worker.survey(link.holding(charts), piece, settings.units, size))
-        .then((survey) => {
-          if (!isStale) setDone({ of: [charts, piece, size], survey });
-        })
-        .catch((error: unknown) => {
-          if (!(error instanceof Stopped)) console.error('The piece could not be put together.', error);
-        });
-    }, QUIET);
-    return () => {
-      isStale = true;
-      clearTimeout(timer);
-    };
-  }, [charts, piece, settings, size]);
-  const isCurrent = done?.of[0] === charts && done?.of[1] === piece && done?.of[2] === size;
-  return { survey: done?.survey ?? null, isCurrent };
+  const question = useMemo(() => ({ charts, piece, settings, size }), [charts, piece, settings, size]);
+  const { answer, last } = useAnswer(question, survey, QUIET);
+  return { survey: last?.answer ?? null, isCurrent: answer !== null };
+}
+
+type FitQuestion = Pick<Design, 'charts' | 'piece'> & { size: string };
+
+const fit = ({ charts, piece, size }: FitQuestion): Promise<Fits | null> =>
+  link.ask(async (worker) => piece && worker.fit(link.holding(charts), piece, size));
+
+/** The ways to what a size wishes for; the last there were until they are looked for anew. */
+export function useFits({ charts, piece }: Design, size: string): { fits: Fits | null; isCurrent: boolean } {
+  const question = useMemo(() => ({ charts, piece, size }), [charts, piece, size]);
+  const { answer, last } = useAnswer(question, fit, QUIET);
+  return { fits: last?.of.size === size ? last.answer : null, isCurrent: answer !== null };
 }

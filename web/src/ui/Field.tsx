@@ -79,6 +79,42 @@ export function Choose<T extends string | number>({
   );
 }
 
+/** The same in a line of other things: its label before it, only read out where the choice says what it is of. */
+export function ChooseInLine<T extends string | number>({
+  label,
+  lead = label,
+  isHidden = false,
+  value,
+  options,
+  onChange,
+}: {
+  label: string;
+  /** What stands before it, where its name says more. */
+  lead?: string;
+  isHidden?: boolean;
+  value: T | undefined;
+  options: readonly (readonly [value: T, name: string])[];
+  onChange: (value: T) => void;
+}) {
+  return (
+    <div className="flex min-w-0 items-center gap-1.5">
+      {!isHidden && <span aria-hidden>{lead}</span>}
+      <Select
+        aria-label={label}
+        className="max-w-[220px] min-w-0 flex-1 px-1.5 text-peat"
+        value={value}
+        onChange={(e) => onChange(options[e.target.selectedIndex]![0])}
+      >
+        {options.map(([key, name]) => (
+          <option key={key} value={key}>
+            {name}
+          </option>
+        ))}
+      </Select>
+    </div>
+  );
+}
+
 /** Something that is on or off. */
 export function Check({
   label,

@@ -17,6 +17,10 @@ export class WorkerLink<W> {
   /** How each thing that is under way is given up. */
   readonly #underWay = new Set<(why: Error) => void>();
 
+  /** The last that was asked in its turn, and what those that wait for theirs wait for. */
+  #last: object | null = null;
+  #before: Promise<unknown> = Promise.resolve();
+
   /**
    * @param start makes the worker
    * @param begun is told of each new one, before anything is asked of it
@@ -49,6 +53,19 @@ export class WorkerLink<W> {
   run<T>(job: (worker: Remote<W>) => Promise<T>): Promise<T> {
     this.stop();
     return this.ask(job);
+  }
+
+  /**
+   * Asks for something once what was asked so before is answered. Where several wait, only the last is asked: the others are given
+   * up. So that a hand faster than the worker never waits for answers to what is no more.
+   */
+  async next<T>(job: (worker: Remote<W>) => Promise<T>): Promise<T> {
+    const turn = (this.#last = {});
+    await this.#before;
+    if (this.#last !== turn) throw new Stopped();
+    const answer = this.ask(job);
+    this.#before = answer.catch(() => undefined);
+    return answer;
   }
 
   /** What to send of charts, so that the worker holds them. To be called within a job, which sends it. */

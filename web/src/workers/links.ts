@@ -1,10 +1,16 @@
 import type { Remote } from 'comlink';
 import type { ClothWorker } from './fabric/cloth.worker.js';
+import type { ChecksWorker } from './checks.worker.js';
 import { WorkerLink } from './link.js';
 import type { PieceWorker } from './piece.worker.js';
 import type { WordsWorker } from './words.worker.js';
 
 /** The workers there are, each with a link of its own for whoever needs one. */
+
+export const checksLink = () =>
+  new WorkerLink<ChecksWorker>(
+    () => new Worker(new URL('./checks.worker.ts', import.meta.url), { type: 'module' }),
+  );
 
 export const wordsLink = () =>
   new WorkerLink<WordsWorker>(

@@ -1,12 +1,16 @@
 import {
   assemble,
   checkPiece,
+  fitPiece,
+  lengthsOf,
   PieceFault,
   PieceSchema,
   type Assembled,
   type Finding,
   type LengthUnit,
+  type LengthWay,
   type Piece,
+  type PieceFitted,
 } from '@cordelina/core';
 import { expose } from 'comlink';
 import { HeldCharts, type Sent } from './held-charts.js';
@@ -19,7 +23,13 @@ export interface Survey {
   findings: Finding[];
 }
 
-/** Puts a piece together and checks it in all its sizes, off the page's own thread. */
+/** The ways to the width and to the length that a size wishes for; null where it wishes for none. */
+export interface Fits {
+  widths: PieceFitted | null;
+  lengths: LengthWay[] | null;
+}
+
+/** Puts a piece together, fits it and checks it in all its sizes, off the page's own thread. */
 const pieceWorker = {
   survey(sent: readonly Sent[], given: Piece | null, units: LengthUnit, sizeId: string): Survey {
     const charts = held.take(sent);
@@ -34,6 +44,12 @@ const pieceWorker = {
       if (!(error instanceof PieceFault)) throw error;
       return { made: null, findings };
     }
+  },
+  fit(sent: readonly Sent[], given: Piece, sizeId: string): Fits {
+    const charts = held.take(sent);
+    const piece = PieceSchema.parse(given);
+    const size = piece.sizes.find((s) => s.id === sizeId) ?? piece.sizes[0]!;
+    return { widths: fitPiece({ charts }, piece, size), lengths: lengthsOf({ charts }, piece, size) };
   },
 };
 

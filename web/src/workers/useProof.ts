@@ -1,14 +1,12 @@
 import { type Design, type WrittenDesign, type WordSettings } from '@cordelina/core';
-import { useEffect, useMemo, useState } from 'react';
-import { Stopped } from './link.js';
+import { useMemo } from 'react';
 import { wordsLink } from './links.js';
+import { useAnswer } from './useAnswer.js';
 
 const link = wordsLink();
 
+/** So long the hands rest before the words are proved, in milliseconds. */
 const QUIET = 150;
-/** A worker may fail for want of memory, or not come: it is tried again. */
-const AGAIN = 1000;
-const MOST_TRIES = 3;
 
 /** The proof of the design as it is now, null while it is being made, and the last words there were. */
 export interface ProofState {
@@ -16,16 +14,14 @@ export interface ProofState {
   last: WrittenDesign | null;
 }
 
-interface Asked {
-  id: string;
-  charts: Design['charts'];
-  piece: Design['piece'];
-  by: WordSettings;
-}
+type Question = Pick<Design, 'id' | 'charts' | 'piece'> & { by: WordSettings };
+
+// A proof under way is of an older design: it is stopped.
+const prove = ({ charts, piece, by }: Question) =>
+  link.run((words) => words.prove(link.holding(charts), piece, by));
 
 /** Writes and proves the words of a design's charts and its piece whenever they or their wording change. */
 export function useProof(design: Design | null): ProofState {
-  const [done, setDone] = useState<(Asked & { result: WrittenDesign }) | null>(null);
   const settings = design?.settings;
   const by = useMemo<WordSettings | null>(() => {
     if (!settings) return null;
@@ -33,30 +29,10 @@ export function useProof(design: Design | null): ProofState {
     return { school, names, hand, style, twist, twistNames, cableless, bobble };
   }, [settings]);
   const [id, charts, piece = null] = [design?.id, design?.charts, design?.piece];
-  useEffect(() => {
-    if (!id || !charts || !by) return;
-    let stale = false;
-    let timer: ReturnType<typeof setTimeout>;
-    const prove = (tries: number) => {
-      // A proof under way is of an older design: it is stopped.
-      link
-        .run((words) => words.prove(link.holding(charts), piece, by))
-        .then((result) => {
-          if (!stale) setDone({ id, charts, piece, by, result });
-        })
-        .catch((error: unknown) => {
-          if (error instanceof Stopped) return;
-          console.error('The words could not be proved.', error);
-          if (!stale && tries > 1) timer = setTimeout(() => prove(tries - 1), AGAIN);
-        });
-    };
-    timer = setTimeout(() => prove(MOST_TRIES), QUIET);
-    return () => {
-      stale = true;
-      clearTimeout(timer);
-    };
-  }, [id, charts, piece, by]);
-  const last = done && done.id === id ? done.result : null;
-  const isOfThis = done?.charts === charts && done?.piece === piece && done?.by === by;
-  return { proved: isOfThis ? last : null, last };
+  const question = useMemo<Question | null>(
+    () => (id && charts && by ? { id, charts, piece, by } : null),
+    [id, charts, piece, by],
+  );
+  const { answer, last } = useAnswer(question, prove, QUIET);
+  return { proved: answer, last: last && last.of.id === id ? last.answer : null };
 }

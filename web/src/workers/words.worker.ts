@@ -1,8 +1,4 @@
 import {
-  asItStands,
-  checkChart,
-  type CheckSettings,
-  type Finding,
   readPatterns,
   RowSchema,
   withPatternCorrected,
@@ -26,18 +22,6 @@ const charts = new HeldCharts();
 const wordsWorker = {
   prove: (sent: readonly Sent[], piece: Piece | null, settings: WordSettings) => {
     return writeDesign(charts.take(sent), piece && PieceSchema.parse(piece), settings);
-  },
-  /** The mends of each finding of a chart, once they were tried. */
-  mends: (
-    sent: readonly Sent[],
-    id: string,
-    piece: Piece | null,
-    by: CheckSettings,
-  ): Pick<Finding, 'fix' | 'others'>[] => {
-    const chart = charts.take(sent).find((c) => c.id === id);
-    if (!chart) return [];
-    const found = checkChart(asItStands(chart, piece && PieceSchema.parse(piece)), by);
-    return found.map(({ fix, others }) => ({ ...(fix && { fix }), ...(others && { others }) }));
   },
   read: (text: string, options: ReadOptions) => readPatterns(text, options),
   correct: (text: string, options: ReadOptions, section: Section, r: number, row: Row) =>
