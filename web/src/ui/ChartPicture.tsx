@@ -8,6 +8,9 @@ interface Span {
   to: number;
 }
 
+/** A large chart is painted in turns of so many milliseconds, so many cells at once, and the page answers in between. */
+const [TURN, CELLS_AT_ONCE] = [12, 800];
+
 /** A part of a chart, drawn at rest: for looking, not for working on. Rows in `marked` get a bar at the edge. */
 export function ChartPicture({
   chart,
@@ -30,6 +33,8 @@ export function ChartPicture({
   const edge = marked ? 6 : 0;
   const width = (columns.to - columns.from + 1) * cell + edge + 1;
   const height = (rows.to - rows.from + 1) * cell + 1;
+  const [from, to] = [rows.from, rows.to];
+  const [right, left] = [columns.from, columns.to];
   useEffect(() => {
     const ctx = ref.current?.getContext('2d');
     if (!ctx) return;
@@ -37,17 +42,31 @@ export function ChartPicture({
     ctx.canvas.width = width * scale;
     ctx.canvas.height = height * scale;
     ctx.scale(scale, scale);
-    const x = edge - (chart.width - 1 - columns.to) * cell;
-    const y = -(chart.rows.length - 1 - rows.to) * cell;
-    paintChart(
-      ctx,
-      chart,
-      { x, y, cell, scale, window: { rows, columns } },
-      { plain: settings.plain, cords: true, grid: true, colours: settings.colours, inks: INKS },
-    );
+    const x = edge - (chart.width - 1 - left) * cell;
+    const y = -(chart.rows.length - 1 - to) * cell;
+    const manner = { plain: settings.plain, cords: true, grid: true, colours: settings.colours, inks: INKS };
+    const band = Math.max(1, Math.floor(CELLS_AT_ONCE / (left - right + 1)));
+    let next = from;
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const paintOn = () => {
+      const until = performance.now() + TURN;
+      do {
+        const end = Math.min(to, next + band - 1);
+        const columns = { from: right, to: left };
+        paintChart(
+          ctx,
+          chart,
+          { x, y, cell, scale, window: { rows: { from: next, to: end }, columns } },
+          manner,
+        );
+        next = end + 1;
+      } while (next <= to && performance.now() < until);
+      if (next <= to) timer = setTimeout(paintOn);
+    };
+    paintOn();
     ctx.fillStyle = TOKENS.woad;
-    for (let r = rows.from; r <= rows.to; r++)
-      if (marked?.has(r)) ctx.fillRect(0, (rows.to - r) * cell + 1, 3, cell - 1);
-  }, [chart, settings, rows, columns, cell, marked, width, height, edge]);
+    for (let r = from; r <= to; r++) if (marked?.has(r)) ctx.fillRect(0, (to - r) * cell + 1, 3, cell - 1);
+    return () => clearTimeout(timer);
+  }, [chart, settings, from, to, right, left, cell, marked, width, height, edge]);
   return <canvas ref={ref} role="img" aria-label={label} style={{ width, height }} className="block" />;
 }

@@ -56,7 +56,8 @@ type Paint = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
 
 /** Ready-painted marks of one size and manner: a chart is mostly the same few, so they are stamped. */
 class Sprites {
-  private readonly made = new Map<string, OffscreenCanvas>();
+  /** Bitmaps: of a canvas a snapshot would be made at each stamp. */
+  private readonly made = new Map<string, ImageBitmap>();
 
   constructor(
     private readonly inks: Inks,
@@ -64,13 +65,13 @@ class Sprites {
     private readonly scale: number,
   ) {}
 
-  get(mark: Mark): OffscreenCanvas {
+  get(mark: Mark): ImageBitmap {
     let sprite = this.made.get(mark.key);
     if (!sprite) this.made.set(mark.key, (sprite = this.paint(mark)));
     return sprite;
   }
 
-  private paint(mark: Mark): OffscreenCanvas {
+  private paint(mark: Mark): ImageBitmap {
     const { span, reach, shapes } = mark;
     const size = this.cell * this.scale;
     const canvas = new OffscreenCanvas(Math.ceil(size * (span + reach.left + reach.right)), Math.ceil(size));
@@ -79,7 +80,7 @@ class Sprites {
     ctx.translate(reach.left * size, 0);
     paintShapes(ctx, shapes, size, inks);
     if (letter && this.cell >= 12) paintColourMark(ctx, letter, size);
-    return canvas;
+    return canvas.transferToImageBitmap();
   }
 }
 
@@ -218,7 +219,8 @@ function paintRepeatLines(
   ctx.strokeStyle = TOKENS.peat;
   ctx.lineWidth = 2;
   ctx.beginPath();
-  let below: readonly number[] = [];
+  // The row under the window too: a line steps from it to the first that is seen.
+  let below: readonly number[] = rows.from > 0 ? lines.columns(rows.from - 1) : [];
   for (let r = rows.from; r <= rows.to; r++) {
     const here = lines.columns(r);
     here.forEach((column, i) => {
