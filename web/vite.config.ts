@@ -29,6 +29,18 @@ export default defineConfig({
         clientsClaim: true,
         navigateFallback: '/index.html',
         navigateFallbackDenylist: [/^\/api\//],
+        // A version's picture stays as it is, and is there while the server is away.
+        runtimeCaching: [
+          {
+            urlPattern: /\/api\/designs\/[^/]+\/picture\/\d+$/,
+            handler: 'CacheFirst',
+            options: {
+              cacheName: 'pictures',
+              expiration: { maxEntries: 400 },
+              cacheableResponse: { statuses: [200] },
+            },
+          },
+        ],
         maximumFileSizeToCacheInBytes: 8_000_000,
       },
     }),

@@ -126,6 +126,7 @@ export * from './cloth/yarn-path.js';
 export * from './cloth/raster.js';
 export * from './cloth/shade.js';
 export * from './cloth/picture.js';
+export * from './cloth/thumbnail.js';
 export * from './cloth/outline.js';
 export * from './cloth/yarns.js';
 export * from './cloth/swatch-of-crossing.js';

@@ -37,5 +37,13 @@ export const CardSchema = SavedSchema.extend({
   title: z.string(),
   /** One of another form is one not worked out yet: it spoils no other card. */
   summary: SummarySchema.nullable().catch(null),
+  /** The version that was worked out of, whose picture can be had; none of a design that is not on the server yet. */
+  summaryVersion: z.int().nullable().catch(null),
 });
+
+/** The picture of a card, in pixels of the page; it has twice as many each way. */
+export const CARD_PICTURE = { width: 278, height: 176 } as const;
+
+/** Where the picture of a card is to be had: another address for each version, so that it can be kept. */
+export const pictureAt = (id: string, version: number): string => `/api/designs/${id}/picture/${version}`;
 export type Card = z.infer<typeof CardSchema>;

@@ -13,7 +13,7 @@ import {
 } from '@cordelina/core';
 import PDFDocument from 'pdfkit';
 import { runsOf, type Face } from './fonts.js';
-import { CLOTH, clothPng } from './cloth-png.js';
+import { clothPng } from '../pictures/cloth-png.js';
 import { ChartPainter } from './painter.js';
 
 /** A sheet set on pages; lengths are points. */
@@ -23,6 +23,11 @@ export interface Pdf {
   /** Characters that the fonts do not have, which stand on the pages as signs for a missing one. */
   missing: string;
 }
+
+/** The picture of a cloth, in points; so many of its pixels make one, and what shows between the yarn is dark. */
+const CLOTH = { width: 340, height: 225 } as const;
+const CLOTH_PIXELS = { width: 2 * CLOTH.width, height: 2 * CLOTH.height };
+const BEHIND = 60;
 
 /** As the printed page has it: 14 mm. */
 const MARGIN = 39.7;
@@ -267,7 +272,7 @@ class Setter {
     this.skip(size * 0.4);
     this.need(height);
     const top = doc.y;
-    doc.image(clothPng(chart, yarn), column.x, top, { width, height });
+    doc.image(clothPng(chart, yarn, CLOTH_PIXELS, BEHIND), column.x, top, { width, height });
     doc.y = top + height + size * 0.4;
     doc.x = column.x;
   }

@@ -1,12 +1,21 @@
 import { Router } from 'express';
 import type { Workroom } from '../workroom/index.js';
-import { collectionRoutes } from './documents.js';
+import { ApiError } from '../work/faults.js';
+import { collectionRoutes, idIn } from './documents.js';
 
 /** The workroom's designs: listed by their cards, and whatever is done to documents. */
 export function designRoutes({ designs, cards }: Workroom): Router {
   const router = Router();
   router.get('/', async (_req, res) => {
     res.type('json').send(await cards.list());
+  });
+  // A version's picture stays as it is; of one that has moved on there is only the newest.
+  router.get('/:id/picture/:version', async (req, res) => {
+    const made = await cards.picture(idIn(req));
+    if (!made) throw new ApiError(404, 'There is no picture of this design yet.');
+    const isAsked = req.params.version === String(made.version);
+    res.set('Cache-Control', isAsked ? 'private, max-age=31536000, immutable' : 'no-store');
+    res.type('png').end(made.png);
   });
   router.use(collectionRoutes(designs));
   return router;

@@ -363,6 +363,17 @@ export class DocumentStore {
     });
   }
 
+  /** What a list shows of a document, and of which version; null where there is neither. */
+  async summaryOf(id: string): Promise<{ summary: Summary; version: number } | null> {
+    const [row] = await this.db.query<Row>(
+      `select summary, summary_version from documents where ${THIS} and deleted_at is null`,
+      this.these(id),
+    );
+    return row?.summary && row.summary_version !== null
+      ? { summary: row.summary, version: row.summary_version }
+      : null;
+  }
+
   /** Keeps what a list shows of a version, unless a newer one's is kept. */
   async keepSummary(id: string, version: number, summary: unknown): Promise<void> {
     await this.db.query(

@@ -28,7 +28,10 @@ import {
   type Chart,
   type Piece,
   type Summary,
+  CARD_PICTURE,
+  ChartSchema,
   CheckRequest,
+  filling,
   ExpandRequest,
   MOST_CELLS,
   MOST_CELLS_IN_SIZES,
@@ -37,8 +40,10 @@ import {
   PieceRequest,
   ReadRequest,
   SpreadRequest,
+  SummarySchema,
   WriteRequest,
 } from '@cordelina/core';
+import { clothPng } from '../pictures/cloth-png.js';
 import { pdfOf, type Pdf } from '../pdf/sheet-pdf.js';
 import { ApiError, outcome, outcomeOf, parsed, parsedJson, type Outcome } from './faults.js';
 
@@ -204,6 +209,15 @@ export function summary(document: string): Outcome<Summary> {
   return outcome(() => summarise(readDesign(JSON.parse(document))));
 }
 
+/** The picture of a card, from its summary as it is stored. */
+export function picture(summary: string): Outcome<Uint8Array> {
+  return outcome(() => {
+    const { preview, yarn } = SummarySchema.parse(JSON.parse(summary));
+    const size = { width: 2 * CARD_PICTURE.width, height: 2 * CARD_PICTURE.height };
+    return clothPng(filling(ChartSchema.parse(preview), CARD_PICTURE), yarn, size, null);
+  });
+}
+
 /** Tells that the thread has begun. */
 export const ready = (_nothing: null): Outcome<true> => ({ value: true });
 
@@ -218,4 +232,5 @@ export type ComputeJobs = {
   piece: typeof piece;
   pdf: typeof pdf;
   summary: typeof summary;
+  picture: typeof picture;
 };

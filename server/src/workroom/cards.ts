@@ -1,3 +1,4 @@
+import { LRUCache } from 'lru-cache';
 import type { Logger } from 'pino';
 import type { CardRow } from '../store/documents.js';
 import type { Workers } from '../work/workers.js';
@@ -6,11 +7,20 @@ import type { Documents } from './documents.js';
 /** How long the list waits for a card to be worked out before it shows an older one. */
 const CARD_PATIENCE = 800;
 
+/** Pictures are kept up to so many bytes in all: some hundreds. A browser keeps its own. */
+const PICTURE_BYTES = 24_000_000;
+
 /** The cards of all designs. The list is remembered for as long as everything that happens is heard, and nothing did. */
 export class Cards {
   private readonly summaries = new Map<string, Promise<void>>();
   private listed: string | null = null;
   private happened = 0;
+  /** By the version whose summary they are of; several who ask at once wait for the same. */
+  private readonly pictures = new LRUCache<string, Uint8Array, string>({
+    maxSize: PICTURE_BYTES,
+    sizeCalculation: ({ byteLength }) => byteLength,
+    fetchMethod: (_key, _stale, { context }) => this.workers.compute.run('picture', context),
+  });
 
   /** `hears` says whether what other programs do is heard just now. */
   constructor(
@@ -48,6 +58,15 @@ export class Cards {
       new Promise((resolve) => setTimeout(resolve, CARD_PATIENCE).unref()),
     ]);
     return this.designs.store.list();
+  }
+
+  /** The picture of a design's card as a PNG, and of which version it is; null where there is no card of it yet. */
+  async picture(id: string): Promise<{ version: number; png: Uint8Array } | null> {
+    const kept = await this.designs.store.summaryOf(id);
+    if (!kept) return null;
+    const { version, summary } = kept;
+    const png = await this.pictures.forceFetch(`${id}/${version}`, { context: JSON.stringify(summary) });
+    return { version, png };
   }
 
   private summarise({ id, version }: CardRow): Promise<void> {

@@ -69,7 +69,16 @@ async function cardOfOwn(id: string, { outbox: boxes }: RootState): Promise<Card
   const { title } = document;
   // What works it out is the heart of the program: fetched when there is one to show.
   const { summarise } = await import('./summarise.js');
-  return [{ id, title, version: 0, savedAt: new Date().toISOString(), summary: summarise(document) }];
+  return [
+    {
+      id,
+      title,
+      version: 0,
+      savedAt: new Date().toISOString(),
+      summary: summarise(document),
+      summaryVersion: null,
+    },
+  ];
 }
 
 /** A new design: it is there at once, whether the server is or not. */

@@ -1,4 +1,4 @@
-import { wayOf, type Card, counted } from '@cordelina/core';
+import { CARD_PICTURE, counted, pictureAt, wayOf, type Card, type Summary } from '@cordelina/core';
 import { formatDistanceToNowStrict } from 'date-fns';
 import { FileUp, MoreHorizontal, Plus, TextQuote } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
@@ -11,12 +11,14 @@ import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { workroom } from '../desk/state/workroom.js';
 import { NameDialog } from '../ui/NameDialog.js';
 import { Button } from '../ui/Button.js';
-import { Thumbnail } from '../ui/fabric/Thumbnail.js';
 import { download, duplicate, importFile, loadCards, putBack, rename, takeOut } from '../desk/designs.js';
 
 /** The dialog and the motifs in it are fetched when they are first asked for: the page of cards stands without. */
 const fetchNewDesign = async () => ({ default: (await import('./NewDesign.js')).NewDesign });
 const NewDesign = lazy(fetchNewDesign);
+
+/** The page knits a picture itself only where the server has none. */
+const Thumbnail = lazy(async () => ({ default: (await import('../ui/fabric/Thumbnail.js')).Thumbnail }));
 
 export function WorkroomPage() {
   const dispatch = useAppDispatch();
@@ -208,11 +210,7 @@ function DesignCard({
   return (
     <li className="relative border border-rule bg-chalk shadow-sheet transition-[border-color] duration-100 focus-within:border-peat hover:border-peat">
       <Link to={`/designs/${card.id}`} className="block overflow-hidden" aria-label={card.title}>
-        {summary ? (
-          <Thumbnail preview={summary.preview} width={278} height={176} yarn={summary.yarn} />
-        ) : (
-          <div className="h-[176px] bg-wash" />
-        )}
+        {summary ? <CardPicture card={card} summary={summary} /> : <div className="h-[176px] bg-wash" />}
         <div className="border-t border-rule px-3.5 pt-2.5 pb-3">
           <h2 className="truncate pr-8 text-[18px] font-semibold">{card.title}</h2>
           <p className="text-[13.5px] text-slate">
@@ -254,5 +252,29 @@ function DesignCard({
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
     </li>
+  );
+}
+
+/** The cloth of a card, as the server pictures it; of a design it does not have, or while it is away, as the page knits it. */
+function CardPicture({ card, summary }: { card: Card; summary: Summary }) {
+  const { id, summaryVersion } = card;
+  const [missing, setMissing] = useState<number | null>(null);
+  if (summaryVersion === null || missing === summaryVersion)
+    return (
+      <Suspense fallback={<div className="h-[176px] bg-board" />}>
+        <Thumbnail preview={summary.preview} {...CARD_PICTURE} yarn={summary.yarn} />
+      </Suspense>
+    );
+  return (
+    <img
+      src={pictureAt(id, summaryVersion)}
+      {...CARD_PICTURE}
+      alt=""
+      loading="lazy"
+      decoding="async"
+      data-testid="card-picture"
+      className="block h-[176px] w-full bg-board object-cover"
+      onError={() => setMissing(summaryVersion)}
+    />
   );
 }

@@ -1,11 +1,6 @@
-import { ChartSchema, jogOf, jogsFrom, type Chart, type YarnName, type Card } from '@cordelina/core';
+import { ChartSchema, filling, type Card, type YarnName } from '@cordelina/core';
 import { useMemo } from 'react';
 import { SmallCloth } from './SmallCloth.js';
-
-/** So small may a stitch be, so that the eye still finds it, and so large need it be, in pixels. */
-const STITCH = { least: 7, most: 15 } as const;
-/** A row is lower than its stitches are wide. */
-const ROW = 0.74;
 
 /** A piece of the fabric, as a card shows it. */
 export function Thumbnail({
@@ -13,7 +8,7 @@ export function Thumbnail({
   width,
   height,
   yarn,
-  stitch = STITCH.least,
+  stitch,
 }: {
   preview: NonNullable<Card['summary']>['preview'];
   width: number;
@@ -23,16 +18,8 @@ export function Thumbnail({
   stitch?: number;
 }) {
   const chart = useMemo(
-    () => tile(ChartSchema.parse(preview), width, height, stitch),
+    () => filling(ChartSchema.parse(preview), { width, height }, stitch),
     [preview, width, height, stitch],
   );
   return <SmallCloth chart={chart} width={width} height={height} yarn={yarn} />;
-}
-
-/** Rows repeated upward until they fill the picture, so that a few rows look like cloth. */
-function tile(chart: Chart, width: number, height: number, stitch: number): Chart {
-  const wide = Math.max(stitch, Math.min(STITCH.most, width / chart.width));
-  const passes = Math.max(1, Math.ceil((height / wide / ROW + 4) / chart.rows.length));
-  const rows = Array.from({ length: passes }, () => chart.rows).flat();
-  return { ...chart, rows, jogs: jogsFrom(rows.map((_, r) => jogOf(chart, r % chart.rows.length))) };
 }
