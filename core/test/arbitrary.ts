@@ -10,7 +10,6 @@ import {
   insertColumns,
   insertRows,
   mirrorBlock,
-  pasteRows,
   placeStitches,
   setAcross,
   setJog,
@@ -25,9 +24,10 @@ import {
   type Crossing,
   type Edit,
   type Stitch,
-  type Style,
   type Worked,
 } from '../src/index.js';
+import { pasteRows } from '../src/chart/edits.js';
+import { type Style } from '../src/chart/schema.js';
 import './inside-out.js';
 
 /** `npm run soak` tries so many times as much as `npm test`, which must not take long. */

@@ -1,7 +1,6 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import {
-  applySteps,
   betterAcross,
   betterUp,
   bookOf,
@@ -22,7 +21,6 @@ import {
   setAcross,
   setMirror,
   setUp,
-  shownRepeat,
   simpleCrossing,
   startDesign,
   takeAcross,
@@ -33,6 +31,8 @@ import {
   type Stitch,
   wayOf,
 } from '../src/index.js';
+import { applySteps } from '../src/chart/steps.js';
+import { shownRepeat } from '../src/chart/smallest.js';
 import { anyChart, anyEdit } from './arbitrary.js';
 import { cloth } from './panels.js';
 

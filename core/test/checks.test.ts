@@ -3,16 +3,15 @@ import fc from 'fast-check';
 import {
   applyChange,
   checkChart,
-  findingsOf,
   ChartSchema,
   simpleCrossing,
   startDesign,
   crossing,
   type Chart,
   type Stitch,
-  CHECKS,
-  USUAL_RULES,
 } from '../src/index.js';
+import { findingsOf, CHECKS } from '../src/checks/index.js';
+import { USUAL_RULES } from '../src/chart/rules.js';
 import { anyChart, anyWay, THOROUGH } from './arbitrary.js';
 
 const P = (text: string): Stitch[] => [...text];

@@ -3,10 +3,7 @@ import fc from 'fast-check';
 import {
   ChartSchema,
   drawClosedRopes,
-  fromStart,
   knitFabric,
-  LOOP,
-  settled,
   startChart,
   startOf,
   unfold,
@@ -15,6 +12,9 @@ import {
   type Chart,
   type Stitch,
 } from '../src/index.js';
+import { fromStart } from '../src/needle/needle.js';
+import { LOOP } from '../src/cloth/fabric.js';
+import { settled } from '../src/cloth/settle.js';
 import { anyChart, THOROUGH } from './arbitrary.js';
 import { cloth } from './cloths.js';
 

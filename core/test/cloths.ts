@@ -4,13 +4,13 @@ import {
   isCrossing,
   knitFabric,
   behindCrossing,
-  settled,
   simpleCrossing,
   type Chart,
   type KnittedCloth,
   type Proportions,
   type Stitch,
 } from '../src/index.js';
+import { settled } from '../src/cloth/settle.js';
 
 /** Cloths that tests knit: each cell by its column and row, or ropes side by side. */
 

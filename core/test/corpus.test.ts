@@ -1,7 +1,6 @@
 import { expect } from 'chai';
 import {
   crossing,
-  expandRow,
   NO_STITCH,
   readPattern,
   readPatterns,
@@ -10,6 +9,7 @@ import {
   type Stitch,
   type Worked,
 } from '../src/index.js';
+import { expandRow } from '../src/chart/frame.js';
 import { AGAIN, ASKED, CROSSINGS, HEADS, STITCHES, WRONG, type Sample } from './corpus.js';
 
 /** The stitches that a hand-written row of the corpus names. */

@@ -1,12 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import {
-  readPattern,
-  simpleCrossing,
-  withRowCorrected,
-  type ReadOptions,
-  type Stitch,
-} from '../src/index.js';
+import { readPattern, simpleCrossing, type ReadOptions, type Stitch } from '../src/index.js';
+import { withRowCorrected } from '../src/words/correct.js';
 
 const OPTIONS: ReadOptions = { construction: 'flat', firstRow: 'RS' };
 const text = `Two ropes

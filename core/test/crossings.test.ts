@@ -2,7 +2,6 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import {
   behindCrossing,
-  cableMoves,
   looseText,
   reorderOf,
   crossing,
@@ -13,17 +12,18 @@ import {
   crossingSize,
   flipCrossing,
   mirrorCrossing,
-  movesText,
   simpleCrossing,
   turnCrossing,
-  workedAfter,
   WORKED,
   type Crossing,
   type Hand,
-  type Lean,
   type Side,
   type Worked,
 } from '../src/index.js';
+import { cableMoves } from '../src/words/moves.js';
+import { movesText } from '../src/words/render.js';
+import { workedAfter } from '../src/stitches/crossing.js';
+import { type Lean } from '../src/stitches/face.js';
 import { anyCrossing } from './arbitrary.js';
 
 const groupsFor = (size: number): Worked[][] => [

@@ -6,9 +6,7 @@ import {
   EditError,
   moveChart,
   nameChart,
-  proveDesignText,
   putChart,
-  applySteps,
   invertSteps,
   chartName,
   pasteFrom,
@@ -18,11 +16,12 @@ import {
   startChart,
   startDesign,
   takeChart,
-  writeAndProveDesign,
   ChartSchema,
   type Chart,
   type Stitch,
 } from '../src/index.js';
+import { proveDesignText, writeAndProveDesign } from '../src/words/proof/prove.js';
+import { applySteps } from '../src/chart/steps.js';
 import { anyChart } from './arbitrary.js';
 
 const settings = SettingsSchema.parse({});

@@ -2,19 +2,19 @@ import { expect } from 'chai';
 import {
   bookOf,
   ChartSchema,
-  cordCells,
   crossing,
-  drawCrossing,
   drawStitch,
   simpleCrossing,
   STITCH_KINDS,
   stitchBook,
   summarise,
   startDesign,
-  loopOf,
   workChart,
   type Stitch,
 } from '../src/index.js';
+import { cordCells } from '../src/ropes/strands.js';
+import { drawCrossing } from '../src/drawing/cords.js';
+import { loopOf } from '../src/needle/loop.js';
 
 const P = (text: string): Stitch[] => [...text];
 

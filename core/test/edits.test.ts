@@ -2,7 +2,6 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import {
   applyChange,
-  applySteps,
   bookOf,
   changeOf,
   ChartSchema,
@@ -11,15 +10,12 @@ import {
   deleteRows,
   DocumentError,
   EditError,
-  fillBlock,
   groundRow,
   headChange,
   insertColumns,
   insertRows,
   invertSteps,
   mirrorBlock,
-  mirrorChart,
-  pasteRows,
   placeStitches,
   readDesign,
   replaceEverywhere,
@@ -37,6 +33,8 @@ import {
   type Step,
   type Stitch,
 } from '../src/index.js';
+import { applySteps } from '../src/chart/steps.js';
+import { fillBlock, mirrorChart, pasteRows } from '../src/chart/edits.js';
 import { anyChart, anyEdit } from './arbitrary.js';
 
 const P = (text: string): Stitch[] => [...text];

@@ -1,5 +1,8 @@
 import { z } from 'zod';
-import { addProvedWay, addWay, beginsByHand, stitchBook } from '../src/index.js';
+import { stitchBook } from '../src/index.js';
+import { addProvedWay } from '../src/words/proof/way.js';
+import { addWay } from '../src/construction/index.js';
+import { beginsByHand } from '../src/construction/way.js';
 
 /**
  * A way of working that only the tests have: a tube knitted inside out, so that every round is a wrong-side one and goes from

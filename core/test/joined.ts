@@ -1,14 +1,7 @@
 import { expect } from 'chai';
-import {
-  applySteps,
-  booksOf,
-  Clash,
-  mapSteps,
-  sameValue,
-  StepMisfit,
-  type Design,
-  type Step,
-} from '../src/index.js';
+import { sameValue, StepMisfit, type Design, type Step } from '../src/index.js';
+import { applySteps } from '../src/chart/steps.js';
+import { booksOf, Clash, mapSteps } from '../src/chart/map.js';
 
 /** Both orders of joining: null where they clash. */
 export function joined(from: Design, a: readonly Step[], b: readonly Step[]): Design | null {

@@ -1,7 +1,6 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import {
-  applySteps,
   changeOf,
   ChangeSchema,
   EditError,
@@ -12,7 +11,6 @@ import {
   groundRow,
   mergeSteps,
   placeStitches,
-  rebase,
   sameValue,
   setAcross,
   simpleCrossing,
@@ -30,6 +28,8 @@ import {
   type Step,
   type Stitch,
 } from '../src/index.js';
+import { applySteps } from '../src/chart/steps.js';
+import { rebase } from '../src/chart/rebase.js';
 import { anyChart, anyEdit } from './arbitrary.js';
 import { joined } from './joined.js';
 

@@ -1,10 +1,8 @@
 import { expect } from 'chai';
 import {
-  ABBREVIATED,
   ChartSchema,
   crossing,
   crossingId,
-  keyLineText,
   mirrorCrossing,
   readPattern,
   SettingsSchema,
@@ -16,6 +14,8 @@ import {
   type Chart,
   type Stitch,
 } from '../src/index.js';
+import { ABBREVIATED } from '../src/words/manner.js';
+import { keyLineText } from '../src/words/render.js';
 
 const settings = SettingsSchema.parse({});
 const keyFor = (chart: Chart, over: Partial<typeof settings> = {}) =>

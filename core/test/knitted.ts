@@ -1,5 +1,6 @@
 import { expect } from 'chai';
-import { crossingOrder, crossingSize, isCrossing, workedAfter, type Stitch } from '../src/index.js';
+import { crossingOrder, crossingSize, isCrossing, type Stitch } from '../src/index.js';
+import { workedAfter } from '../src/stitches/crossing.js';
 import { showsKnit, type KnittedRow } from './simulator.js';
 
 /** What a chart's stitch must come out as, in the words of the craft and not of the program. */

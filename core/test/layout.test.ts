@@ -4,7 +4,6 @@ import {
   ChartSchema,
   checkChart,
   EditError,
-  layoutRows,
   NO_STITCH,
   readPattern,
   SettingsSchema,
@@ -19,6 +18,7 @@ import {
   type Stitch,
   StyleSchema,
 } from '../src/index.js';
+import { layoutRows } from '../src/chart/layout.js';
 
 const P = (text: string): Stitch[] => [...text];
 const laid = (...rows: Stitch[][]) =>

@@ -1,18 +1,16 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
+import { stitchBook, type Face } from '../src/index.js';
+import { freshNeedle, workStitches } from '../src/needle/needle.js';
 import {
-  freshNeedle,
   loopOf,
   MOST_YARNS,
   needleOf,
   sameFaces,
   slippedOn,
-  stitchBook,
-  workStitches,
   type Bed,
-  type Face,
   type Loop,
-} from '../src/index.js';
+} from '../src/needle/loop.js';
 
 const anyLoop: fc.Arbitrary<Loop> = fc
   .tuple(

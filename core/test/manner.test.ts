@@ -1,8 +1,5 @@
 import { expect } from 'chai';
 import {
-  ABBREVIATED,
-  keyWordOf,
-  keyWordText,
   mannerOf,
   NO_STITCH,
   rowFromWords,
@@ -11,8 +8,8 @@ import {
   STITCH_KINDS,
   takesOf,
   bookOf,
-  wordText,
 } from '../src/index.js';
+import { ABBREVIATED, keyWordOf, keyWordText, wordText } from '../src/words/manner.js';
 
 const MANNERS = (['short', 'full'] as const).flatMap((form) =>
   (['US', 'UK'] as const).map((terms) => mannerOf({ form, terms })),

@@ -2,17 +2,17 @@ import { expect } from 'chai';
 import {
   bookOf,
   crossing,
-  expandRow,
   NO_STITCH,
   readPattern,
   stitchId,
   takesOf,
   timesOf,
   type Chart,
-  type Reading,
   type School,
   type Worked,
 } from '../src/index.js';
+import { expandRow } from '../src/chart/frame.js';
+import { type Reading } from '../src/words/read.js';
 import { sampleOf, THOROUGH } from './arbitrary.js';
 import type { Cell } from './manners/cloth.js';
 import { print, type Printed } from './manners/print.js';

@@ -15,14 +15,13 @@ import {
   showTwists,
   simpleCrossing,
   startOn,
-  twistOf,
-  TWIST_METHODS,
   writeAndProve,
   type Chart,
   type Crossing,
-  type Start,
   type Stitch,
 } from '../src/index.js';
+import { twistOf, TWIST_METHODS } from '../src/stitches/twist.js';
+import { type Start } from '../src/workroom/start-cloth.js';
 import { anyWay } from './arbitrary.js';
 import { chart, k, L, p } from './panels.js';
 

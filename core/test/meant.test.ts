@@ -15,9 +15,9 @@ import {
   simpleCrossing,
   takeBackPlaces,
   unmeant,
-  USUAL_RULES,
   type Stitch,
 } from '../src/index.js';
+import { USUAL_RULES } from '../src/chart/rules.js';
 import { L, R, k, chart, panels, put, found, twist, plain8, narrow, p } from './panels.js';
 
 describe('what is meant so', () => {

@@ -4,18 +4,18 @@ import {
   applyChange,
   ChartSchema,
   checkChart,
-  findingsOf,
   flipCrossing,
-  mirrorChart,
   readPattern,
   simpleCrossing,
   startDesign,
   type Chart,
   type Finding,
   type Fix,
-  type Lean,
   type Stitch,
 } from '../src/index.js';
+import { findingsOf } from '../src/checks/index.js';
+import { mirrorChart } from '../src/chart/edits.js';
+import { type Lean } from '../src/stitches/face.js';
 import { chart, found, k, p, panels } from './panels.js';
 import { braids, inMirror, soundCloth, turnedOver } from './sound-cloth.js';
 

@@ -12,7 +12,6 @@ import {
   motifSize,
   MOTIF_LIMITS,
   ownMotifChart,
-  OwnMotifSchema,
   plaitsOf,
   saidSchema,
   SettingsSchema,
@@ -24,6 +23,7 @@ import {
   type OwnStitch,
   type Said,
 } from '../src/index.js';
+import { OwnMotifSchema } from '../src/documents/studio-schema.js';
 import { THOROUGH } from './arbitrary.js';
 
 /** All that a motif may be told. */

@@ -2,7 +2,6 @@ import { expect } from 'chai';
 import {
   ChartSchema,
   crossing,
-  proveText,
   SettingsSchema,
   simpleCrossing,
   writeAndProve,
@@ -11,6 +10,7 @@ import {
   type Stitch,
   StyleSchema,
 } from '../src/index.js';
+import { proveText } from '../src/words/proof/prove.js';
 import { sampleOf, THOROUGH } from './arbitrary.js';
 
 /** Single damage to a printed pattern: the seal must not outlive any of it. */

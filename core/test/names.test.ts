@@ -5,7 +5,6 @@ import {
   checkNames,
   crossingId,
   crossingsNamed,
-  distinctName,
   EditError,
   mirrorBlock,
   nameOf,
@@ -16,6 +15,7 @@ import {
   writeAndProve,
   type School,
 } from '../src/index.js';
+import { distinctName } from '../src/names/check-names.js';
 import { anyCrossing } from './arbitrary.js';
 
 // Examples of each school's names: common practice, no source.

@@ -1,16 +1,13 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import {
-  asItStands,
   carryUp,
   ChartSchema,
   checkChart,
   insertRows,
   layMotif,
-  mirrorChart,
   MOTIFS,
   motifChart,
-  pasteRows,
   placeStitches,
   simpleCrossing,
   writeAndProve,
@@ -19,6 +16,8 @@ import {
   type Row,
   type Stitch,
 } from '../src/index.js';
+import { asItStands } from '../src/piece/standing.js';
+import { mirrorChart, pasteRows } from '../src/chart/edits.js';
 import { chart, cloth, found, k, p } from './panels.js';
 import { piece, rope } from './pieces.js';
 

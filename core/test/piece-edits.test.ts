@@ -1,7 +1,6 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import {
-  applySteps,
   ChartSchema,
   changeBounds,
   changePart,
@@ -32,6 +31,7 @@ import {
   type Design,
   type Piece,
 } from '../src/index.js';
+import { applySteps } from '../src/chart/steps.js';
 import { anyWay } from './arbitrary.js';
 
 const left = simpleCrossing('left', 2, 2);

@@ -1,13 +1,10 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import {
-  applySteps,
   ChangeSchema,
   headChange,
   invertSteps,
-  PartSchema,
   PieceSchema,
-  SizeSchema,
   startChart,
   startDesign,
   StepMisfit,
@@ -18,6 +15,8 @@ import {
   type Size,
   type Step,
 } from '../src/index.js';
+import { applySteps } from '../src/chart/steps.js';
+import { PartSchema, SizeSchema } from '../src/chart/piece-document.js';
 import { THOROUGH } from './arbitrary.js';
 import { joined } from './joined.js';
 

@@ -2,7 +2,6 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import {
   applyChange,
-  applySteps,
   assemble,
   bookOf,
   checkChart,
@@ -10,16 +9,11 @@ import {
   checkPiece,
   expandPiece,
   fitPiece,
-  FORMAT,
-  freshNeedle,
   headChange,
-  inSizes,
   invertSteps,
   layOut,
   lengthsOf,
   markersOf,
-  loopsWorked,
-  mirrorChart,
   ofSize,
   PieceFault,
   PieceSchema,
@@ -30,16 +24,21 @@ import {
   spanOf,
   withCount,
   withFit,
-  workStitches,
   writeAndProve,
   writeDesign,
-  writePiece,
-  proveRowsText,
   type Piece,
   type PieceWords,
   takesTurns,
   wayOf,
 } from '../src/index.js';
+import { applySteps } from '../src/chart/steps.js';
+import { FORMAT } from '../src/chart/schema.js';
+import { freshNeedle, workStitches } from '../src/needle/needle.js';
+import { inSizes } from '../src/piece/in-sizes.js';
+import { loopsWorked } from '../src/piece/yarn.js';
+import { mirrorChart } from '../src/chart/edits.js';
+import { writePiece } from '../src/sheet/write-design.js';
+import { proveRowsText } from '../src/words/proof/prove.js';
 import { PieceMisread, proveAssembled, provePanelRows, type PrintedChart } from '../src/piece/proof.js';
 import { bodyLinesOf, tellingOf } from '../src/piece/told-rows.js';
 import { chartsPrinted } from '../src/piece/standing.js';

@@ -4,12 +4,12 @@ import {
   readPattern,
   readPatterns,
   rowFromWords,
-  RowWordsError,
   SettingsSchema,
   simpleCrossing,
   type ReadOptions,
   type Stitch,
 } from '../src/index.js';
+import { RowWordsError } from '../src/words/row-words.js';
 
 const flat: ReadOptions = { construction: 'flat', firstRow: 'RS' };
 const read = (text: string, options: Partial<ReadOptions> = {}) => readPattern(text, { ...flat, ...options });

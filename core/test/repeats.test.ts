@@ -1,7 +1,6 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import {
-  applySteps,
   checkChart,
   ChartSchema,
   deleteRows,
@@ -28,6 +27,7 @@ import {
   type Stitch,
   stitchBook,
 } from '../src/index.js';
+import { applySteps } from '../src/chart/steps.js';
 import { anyChart } from './arbitrary.js';
 
 const settings = SettingsSchema.parse({});

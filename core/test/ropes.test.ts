@@ -2,29 +2,27 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import { deepEqual, identity, lcm, matrix, multiply, type Matrix } from 'mathjs';
 import {
-  alternate,
   bookOf,
   ChartSchema,
   crossingOrder,
   interlacesOf,
   isCrossing,
-  isMeeting,
-  permutationOf,
   plaitsOf,
   plaitText,
-  rhythmOf,
   ropedOf,
   ropesOf,
   simpleCrossing,
   startOf,
-  stitchesBefore,
-  traceRopes,
   turnOver,
   unfold,
   type Chart,
-  type Link,
   type Stitch,
 } from '../src/index.js';
+import { alternate, type Link } from '../src/ropes/alternate.js';
+import { isMeeting, traceRopes } from '../src/ropes/trace.js';
+import { permutationOf } from '../src/ropes/plait.js';
+import { rhythmOf } from '../src/ropes/rhythm.js';
+import { stitchesBefore } from '../src/stitches/crossing.js';
 import { anyChart, THOROUGH } from './arbitrary.js';
 import { k, L, p, R } from './panels.js';
 

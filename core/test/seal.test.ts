@@ -5,21 +5,20 @@ import {
   ChartSchema,
   checkPiece,
   expandPiece,
-  freshNeedle,
   layOut,
-  mirrorChart,
   readPattern,
   SettingsSchema,
   sheetOf,
   sheetText,
   simpleCrossing,
   startDesign,
-  workStitches,
   writeDesign,
   type Chart,
   type Piece,
   type Stitch,
 } from '../src/index.js';
+import { freshNeedle, workStitches } from '../src/needle/needle.js';
+import { mirrorChart } from '../src/chart/edits.js';
 import { charted, design, diamond, piece, plain, rope } from './pieces.js';
 
 /** What "proved" means for a piece: no error is sealed, and all that is worked is printed, once, and told in one key. */

@@ -6,7 +6,6 @@ import {
   checkNames,
   EditError,
   expandPiece,
-  layoutRows,
   readPattern,
   SCHOOLS,
   setUp,
@@ -21,6 +20,7 @@ import {
   type Side,
   type Stitch,
 } from '../src/index.js';
+import { layoutRows } from '../src/chart/layout.js';
 import { anyChart, anyCrossing, anyStyle, anyWay, THOROUGH } from './arbitrary.js';
 import { expectRow, MEANT } from './knitted.js';
 import { knitPrinted, type KnittedRow } from './simulator.js';

@@ -4,21 +4,19 @@ import { unit } from 'mathjs';
 import {
   averaged,
   countOver,
-  drawIn,
   fitWidth,
-  growth,
-  lengthFor,
   lengthOf,
   lengthText,
-  measureOf,
-  NEEDLE_SIZES,
   needleText,
   OVER,
   weightsAt,
   YARN_WEIGHTS,
-  type FitPart,
   type Gauge,
 } from '../src/index.js';
+import { drawIn, growth, lengthFor } from '../src/measures/gauge.js';
+import { measureOf } from '../src/measures/length.js';
+import { NEEDLE_SIZES } from '../src/measures/trade.js';
+import { type FitPart } from '../src/sizes/fit.js';
 
 describe('lengths', () => {
   it('are those of a units library: mathjs', () => {

@@ -1,15 +1,15 @@
 import {
   ChartSchema,
   flipCrossing,
-  mirrorChart,
   MOTIFS,
   motifChart,
   simpleCrossing,
   type Chart,
   type Crossing,
-  type Lean,
   type Stitch,
 } from '../src/index.js';
+import { mirrorChart } from '../src/chart/edits.js';
+import { type Lean } from '../src/stitches/face.js';
 import { k, p } from './panels.js';
 
 /**

@@ -1,17 +1,8 @@
 import { expect } from 'chai';
-import {
-  continuesOf,
-  faceOf,
-  OwnStitchSchema,
-  STITCH_KINDS,
-  stitchBook,
-  takesOf,
-  makesOf,
-  spanOf,
-  freshNeedle,
-  workStitches,
-  NO_STITCH,
-} from '../src/index.js';
+import { OwnStitchSchema, STITCH_KINDS, stitchBook, takesOf, spanOf, NO_STITCH } from '../src/index.js';
+import { continuesOf, makesOf } from '../src/stitches/book.js';
+import { faceOf } from '../src/stitches/face.js';
+import { freshNeedle, workStitches } from '../src/needle/needle.js';
 
 const kind = (id: string) => STITCH_KINDS.get(id)!;
 

@@ -3,7 +3,6 @@ import {
   castOnOf,
   checkChart,
   crossingOrder,
-  multipleOf,
   readPattern,
   rowCrossings,
   bookOf,
@@ -13,6 +12,7 @@ import {
   type Chart,
   type ReadOptions,
 } from '../src/index.js';
+import { multipleOf } from '../src/chart/frame.js';
 
 /**
  * Traditional patterns that every stitch dictionary holds, written from memory in the ordinary manner. Their

@@ -1,6 +1,7 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
-import { LENGTH_UNITS, lengthOf, typedLength, typedNeedle, typedNumber, typedText } from '../src/index.js';
+import { lengthOf, typedLength, typedNeedle, typedNumber, typedText } from '../src/index.js';
+import { LENGTH_UNITS } from '../src/measures/length.js';
 
 describe('numbers and measures as they are typed', () => {
   const length = (text: string, unit: 'cm' | 'in' = 'cm') =>

@@ -1,20 +1,16 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import { lcm } from 'mathjs';
+import { lengthOf, OVER, panelRowAt, allWays, FLAT } from '../src/index.js';
 import {
-  lengthOf,
   lengthWays,
   meetAgain,
-  OVER,
-  panelRowAt,
   panelRows,
   sideClash,
   type PanelRows,
   type PanelUp,
-  allWays,
-  FLAT,
-  type Way,
-} from '../src/index.js';
+} from '../src/piece/up.js';
+import { type Way } from '../src/construction/way.js';
 
 const panel = (repeat: number, more: Partial<PanelUp & PanelRows> = {}): PanelUp => {
   const { setup = 0, closing = 0, start = 1, begins = 1, side = 'RS' } = more;

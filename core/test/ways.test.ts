@@ -4,7 +4,6 @@ import {
   allWays,
   ChartSchema,
   checkChart,
-  CHECKS,
   expandPiece,
   knitFabric,
   NO_STITCH,
@@ -14,12 +13,13 @@ import {
   settle,
   SettingsSchema,
   simpleCrossing,
-  unprovedWays,
   unrelaxed,
   wayOf,
   writeAndProve,
   type Chart,
 } from '../src/index.js';
+import { CHECKS } from '../src/checks/index.js';
+import { unprovedWays } from '../src/words/proof/way.js';
 import { anyChart, anyWay, THOROUGH } from './arbitrary.js';
 import { INSIDE_OUT } from './inside-out.js';
 

@@ -6,7 +6,6 @@ import {
   checkNames,
   crossingId,
   crossingsUsed,
-  proveText,
   readPattern,
   sameStitch,
   SCHOOLS,
@@ -22,8 +21,9 @@ import {
   rowFromWords,
   startChart,
   StyleSchema,
-  type Style,
 } from '../src/index.js';
+import { proveText } from '../src/words/proof/prove.js';
+import { type Style } from '../src/chart/schema.js';
 import { fold } from '../src/words/fold.js';
 import type { Item } from '../src/words/pattern.js';
 import { itemsText } from '../src/words/render.js';

@@ -73,6 +73,33 @@ describe('the link to a worker', () => {
     expect(await hold([edited, { ...chart, id: 'other' }])).to.deep.equal([false, true]);
   });
 
+  it('asks in turn: of what waits only the last, once what is under way is answered', async () => {
+    const asked: number[] = [];
+    let answer: () => void = () => undefined;
+    const first = link.next(async () => {
+      asked.push(1);
+      await new Promise<void>((done) => (answer = done));
+      return 1;
+    });
+    await new Promise((r) => setImmediate(r));
+    const inTurn = (n: number) =>
+      link.next((w) => {
+        asked.push(n);
+        return w.hold(link.holding([chart]));
+      });
+    const second = inTurn(2).catch((e: unknown) => e);
+    const third = inTurn(3);
+    expect(asked).to.deep.equal([1]);
+    answer();
+    expect(await first).to.equal(1);
+    expect(await second).to.be.instanceOf(Stopped);
+    expect(await third).to.deep.equal([3]);
+    expect(asked).to.deep.equal([1, 3]);
+    // One that fails keeps no other from its turn.
+    await link.next((w) => w.fail()).catch(() => undefined);
+    expect(await inTurn(4)).to.deep.equal([3]);
+  });
+
   it('sends all anew after the worker threw: what it holds then nobody knows', async () => {
     await hold([chart]);
     const error = await link.ask((w) => w.fail()).catch((e: unknown) => e);

@@ -2,7 +2,7 @@ import type { Chart, Design, Stitch } from '@cordelina/core';
 import type { Cell } from '../desk/state/bench.js';
 import { NameDialog } from '../ui/NameDialog.js';
 import type { Manner } from '../ui/paint.js';
-import type { ChartActs } from './acts.js';
+import type { ChartActs } from './acts/index.js';
 import { ClosedRopesDialog } from './ClosedRopesDialog.js';
 import { MotifDialog } from './MotifDialog.js';
 import { OwnStitchDialog } from './OwnStitchDialog.js';

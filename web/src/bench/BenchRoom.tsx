@@ -22,7 +22,7 @@ import { Drawer } from '../ui/Drawer.js';
 import { PlaceMenu } from '../ui/Menu.js';
 import type { Manner } from '../ui/paint.js';
 import { useNarrow } from '../ui/useNarrow.js';
-import { useChartActs } from './acts.js';
+import { useChartActs } from './acts/index.js';
 import { BenchDialogs, type BenchDialog } from './BenchDialogs.js';
 import { ChartMap, needsMap } from './ChartMap.js';
 import { ChartPane } from './ChartPane.js';

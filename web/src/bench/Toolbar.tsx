@@ -32,7 +32,7 @@ import { followsIn } from '../desk/state/habits.js';
 import { useAppSelector } from '../desk/state/index.js';
 import { IconButton } from '../ui/Button.js';
 import { ButtonMenu } from '../ui/Menu.js';
-import type { ChartActs } from './acts.js';
+import type { ChartActs } from './acts/index.js';
 import { ChartMenu } from './ChartMenu.js';
 import { useClothShown } from './ClothPanel.js';
 import { show } from '../desk/commands/registry.js';

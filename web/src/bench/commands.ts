@@ -1,7 +1,7 @@
 import { useMemo } from 'react';
 import type { MenuLines } from '../ui/Menu.js';
 import type { Command } from '../desk/commands/command.js';
-import type { ChartActs } from './acts.js';
+import type { ChartActs } from './acts/index.js';
 
 /** What can be commanded of the page around the chart. */
 export interface PageActs {

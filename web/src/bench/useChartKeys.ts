@@ -3,7 +3,7 @@ import { useRef, useState, type KeyboardEvent } from 'react';
 import { bench, type Cell } from '../desk/state/bench.js';
 import { chartOnBench, onBench } from '../desk/state/editing.js';
 import { store, useAppDispatch } from '../desk/state/index.js';
-import type { ChartActs } from './acts.js';
+import type { ChartActs } from './acts/index.js';
 import { commandFor } from '../desk/commands/command.js';
 import type { Commands } from './commands.js';
 import { lexiconOf, notRead, readEntry, type Entry, type Reading } from './entry.js';

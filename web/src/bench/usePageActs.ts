@@ -4,7 +4,7 @@ import { bench } from '../desk/state/bench.js';
 import { chartOnBench, editHead } from '../desk/state/editing.js';
 import { followsIn, habits, withFollowing } from '../desk/state/habits.js';
 import { store, useAppDispatch } from '../desk/state/index.js';
-import type { ChartActs } from './acts.js';
+import type { ChartActs } from './acts/index.js';
 import type { BenchDialog } from './BenchDialogs.js';
 import { isClothShown } from './ClothPanel.js';
 import type { PageActs } from './commands.js';

@@ -1,0 +1,33 @@
+export { energyOf } from './energy.js';
+export { knitFabric } from './fabric.js';
+export { fitCloth, type FittedCloth, type Sample } from './fit-cloth.js';
+export { type Extent, extentOf } from './measure.js';
+export { clothSvg, linesOfLoops, MOST_IN_LINES } from './outline.js';
+export {
+  type Bounds,
+  boundsOf,
+  boxAbout,
+  FINE_BELOW,
+  fineStrips,
+  fittedView,
+  loopsAbout,
+  paintCloth,
+  paintFinely,
+  smallPicture,
+  type SmallPicture,
+} from './picture.js';
+export { type Box, newPlate, pixelOf, type Plate, pointAt, type View } from './raster.js';
+export {
+  AT_REST,
+  carriedOver,
+  type KnittedCloth,
+  movedLoops,
+  settle,
+  settleNear,
+  type Settling,
+} from './settle.js';
+export { ORDINARY, type Proportions, type Springs, springsOf, unrelaxed } from './springs.js';
+export { crossingSwatch } from './swatch-of-crossing.js';
+export { filling } from './thumbnail.js';
+export { yarnPaths, type YarnPaths } from './yarn-path.js';
+export { YARNS } from './yarns.js';

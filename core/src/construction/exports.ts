@@ -1,0 +1,3 @@
+export { FLAT } from './flat.js';
+export { allWays, hasSetting, rowTitle, sideOf, takesTurns, type WayId, wayOf, WaySchema } from './index.js';
+export { type Hand } from './way.js';

@@ -1,0 +1,22 @@
+export { type Inks, INKS, PALETTE, PRINT_INKS, TOKENS, TONES } from './inks.js';
+export {
+  findingsLayer,
+  followedLayer,
+  type Layer,
+  type LayerMark,
+  ropesLayer,
+  symmetryLayer,
+} from './layers.js';
+export { type Figure, inksOfMark, type Picture, pictureOf, type RowSpan } from './page.js';
+export {
+  type Band,
+  bandsOf,
+  type CellWindow,
+  type DrawingStyle,
+  type Mark,
+  reaches,
+  type Scene,
+  sceneOf,
+} from './scene.js';
+export { ropeInk, type Shape } from './shape.js';
+export { drawStitch } from './symbols.js';

@@ -1,0 +1,2 @@
+export { checkNames, crossingsUsed } from './check-names.js';
+export { crossingsNamed, nameOf, type Naming, namingOf, SCHOOL_NOTES, schoolName } from './schools.js';

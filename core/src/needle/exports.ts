@@ -1,0 +1,4 @@
+export { carryUp, presentingRow, presentsBelow } from './carry.js';
+export { drawRope, ropeAt, type RopeAt } from './draw-rope.js';
+export { turnOver } from './mend-crossing.js';
+export { castOnNeedle, workChart } from './needle.js';
