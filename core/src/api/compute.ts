@@ -45,6 +45,8 @@ export const WriteRequest = z.strictObject({
   style: StyleSchema.partial().optional(),
 });
 
+export const TurnRequest = z.strictObject({ chart: ChartSchema });
+
 const repeats = z.int().min(1).max(LIMITS.repeats).optional();
 export const ExpandRequest = z.strictObject({ chart: ChartSchema, times: repeats, passes: repeats });
 

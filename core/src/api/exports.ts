@@ -8,6 +8,7 @@ export {
   PieceRequest,
   ReadRequest,
   SpreadRequest,
+  TurnRequest,
   WriteRequest,
 } from './compute.js';
 export { type Card, CARD_PICTURE, CardSchema, pictureAt, type Summary, SummarySchema } from './designs.js';

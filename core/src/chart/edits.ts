@@ -8,7 +8,7 @@ import {
   type Stitch,
   type StitchBook,
 } from '../stitches/book.js';
-import { wayOf, rowTitle } from '../construction/index.js';
+import { hasSetting, wayOf, rowTitle } from '../construction/index.js';
 import { workedAfter } from '../stitches/crossing.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import {
@@ -329,13 +329,28 @@ export function setAcross(chart: Chart, across: Across | null): Edit {
   return become(chart, { ...chart, across, jogs });
 }
 
-/** Sets how a chart is worked. What a shift of rows means differs, so none is kept where that changes. */
+/**
+ * Sets how a chart is worked. What a shift of rows means differs, so none is kept where that changes; nor that both faces count,
+ * where a way has no such setting.
+ */
 export function setConstruction(
   chart: Chart,
-  { construction, firstRow, ground }: Pick<Chart, 'construction' | 'firstRow' | 'ground'>,
+  {
+    construction,
+    firstRow,
+    ground,
+    bothFaces = chart.bothFaces,
+  }: Pick<Chart, 'construction' | 'firstRow' | 'ground'> & Partial<Pick<Chart, 'bothFaces'>>,
 ): Edit {
   const jogs = construction === chart.construction ? chart.jogs : {};
-  return become(chart, { ...chart, construction, firstRow, ground, jogs });
+  return become(chart, {
+    ...chart,
+    construction,
+    firstRow,
+    bothFaces: bothFaces && hasSetting(construction, 'bothFaces'),
+    ground,
+    jogs,
+  });
 }
 
 /**

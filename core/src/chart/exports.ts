@@ -1,3 +1,5 @@
+export { onOtherSide, sidesAlike, turned } from './turn.js';
+export { ribBlock, setBothFaces } from './rib.js';
 export { acceptPlace, setPart, takeBackPlaces } from './accept.js';
 export { chartHolding, chartName, moveChart, nameChart, printOf, putChart, takeChart } from './charts.js';
 export {

@@ -14,7 +14,8 @@ export class DocumentError extends Error {
  * Reads a stored or imported design: brings an older form up to date, then checks it. Format 2 lets rows begin their
  * repeat later, the last pass end part-way, and a chart keep a line of symmetry: what format 1 lacks stands for
  * none of these. Format 3 sets charts out in a piece, which has its section on the sheet; format 4 says how the cloth is
- * shown; format 5 keeps what of the text it was read from was left aside.
+ * shown; format 5 keeps what of the text it was read from was left aside; format 6
+ * knows charts both of whose faces count.
  *
  * @throws DocumentError with a sentence for the designer
  */

@@ -12,7 +12,7 @@ import { PieceSchema } from './piece-document.js';
 import { RulesSchema } from './rules.js';
 
 /** The version of the document's form. Older documents are brought up to date by `migrate`. */
-export const FORMAT = 5;
+export const FORMAT = 6;
 
 /** Bounds of one chart: generous for a whole piece, small enough that every check answers at once. */
 export const LIMITS = {

@@ -17,6 +17,7 @@ export function startChart({ columns, rows, construction, ground }: Cloth): Char
     width: columns,
     construction,
     firstRow: 'RS',
+    bothFaces: false,
     ground,
     rows: Array.from({ length: rows }, () => row),
     across: null,

@@ -59,7 +59,7 @@ export interface Knitted {
 }
 
 /** What a check may ask of the settings besides the frame of the repeats, how the chart is worked and its own stitches. */
-export type Asked = 'ground' | 'part' | 'mirror' | 'rules' | 'meant';
+export type Asked = 'ground' | 'bothFaces' | 'part' | 'mirror' | 'rules' | 'meant';
 
 /** What is said of a check. */
 export interface About {

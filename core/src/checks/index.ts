@@ -4,7 +4,7 @@ import type { Meant } from '../chart/meant.js';
 import { USUAL_RULES, type Rules } from '../chart/rules.js';
 import type { Chart, Settings } from '../chart/schema.js';
 import type { RowWork } from '../needle/needle.js';
-import { allWays, wayOf, type Way } from '../construction/index.js';
+import { allWays, bothCount, wayOf, type Way } from '../construction/index.js';
 import { memory, remembered, rowByRow } from '../remember.js';
 import type { RowRopes } from '../ropes/trace.js';
 import { countLaw } from './count-law.js';
@@ -35,7 +35,8 @@ import { multipleChanges } from './multiple-changes.js';
 import { narrowGutter } from './narrow-gutter.js';
 import { needleAtRepeat } from './needle-at-repeat.js';
 import { oddRepeat } from './odd-row-repeat.js';
-import { oddRibbedGroup } from './odd-ribbed-group.js';
+import { oddGroup, oddRibbedGroup } from './odd-ribbed-group.js';
+import { oneFaced } from './one-faced.js';
 import { overRepeatLine } from './over-repeat-line.js';
 import { overUnder } from './over-under.js';
 import { ropePurled } from './rope-purled.js';
@@ -58,6 +59,8 @@ export const CHECKS: readonly Check[] = [
   wideCrossing,
   crossingAtEdge,
   oddRibbedGroup,
+  oddGroup,
+  oneFaced,
   longFloat,
   longSlip,
   ropePurled,
@@ -94,6 +97,7 @@ interface Held<S extends Check['scope']> {
 const ASK: Record<Asked, (knitted: Knitted) => readonly unknown[]> = {
   ground: ({ chart }) => [chart.ground],
   part: ({ chart }) => [chart.part],
+  bothFaces: ({ chart }) => [bothCount(chart)],
   mirror: ({ chart }) => [chart.mirror],
   rules: ({ rules }) => [rules],
   meant: ({ chart, meant }) => [chart.meant, meant],

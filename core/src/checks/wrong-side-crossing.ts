@@ -1,14 +1,15 @@
-import { sideOf } from '../construction/index.js';
+import { bothCount, sideOf } from '../construction/index.js';
 import { moveUp } from '../needle/mend-crossing.js';
 import { eachCrossing } from './each-crossing.js';
 import { rowCheck } from './finding.js';
 
 /** Flat, crossings are usually kept to right-side rows, where they can be seen. */
 export const crossingOnWrongSide = rowCheck(
-  { tells: { 'wrong-side-crossing': 'Crossing on the wrong side' }, level: 'caution' },
+  { tells: { 'wrong-side-crossing': 'Crossing on the wrong side' }, level: 'caution', reads: ['bothFaces'] },
   (knitted, r) => {
     const { chart } = knitted;
-    if (sideOf(chart, r) === 'RS') return [];
+    // Where both sides count, none of them is unseen.
+    if (sideOf(chart, r) === 'RS' || bothCount(chart)) return [];
     // The row above is what the designer mostly meant; the lowest of a chart has none below.
     const by = r + 1 < chart.rows.length || r === 0 ? 1 : -1;
     const found: ReturnType<Parameters<typeof eachCrossing>[2]> = {

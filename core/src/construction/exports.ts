@@ -1,3 +1,13 @@
 export { FLAT } from './flat.js';
-export { allWays, hasSetting, rowTitle, sideOf, takesTurns, type WayId, wayOf, WaySchema } from './index.js';
+export {
+  allWays,
+  bothCount,
+  hasSetting,
+  rowTitle,
+  sideOf,
+  takesTurns,
+  type WayId,
+  wayOf,
+  WaySchema,
+} from './index.js';
 export { type Hand } from './way.js';

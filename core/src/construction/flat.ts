@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { stitchBook } from '../stitches/book.js';
-import { beginsByHand, type Way } from './way.js';
+import { beginsByHand, BothFaces, type Way } from './way.js';
 
 /** Back and forth: right-side and wrong-side rows take turns. */
 export const FLAT = {
@@ -12,6 +12,7 @@ export const FLAT = {
   settings: z.object({
     /** The side that row 1 is worked on. */
     firstRow: z.enum(['RS', 'WS']).default('RS'),
+    bothFaces: BothFaces,
   }),
   hasEdges: true,
   beds: 1,

@@ -43,6 +43,15 @@ export const WayFields = { ...FLAT.settings.shape, ...ROUND.settings.shape };
 export const hasSetting = (id: WayId, setting: keyof typeof WayFields): boolean =>
   setting in named(id)!.settings.shape;
 
+/** Whether both faces of a chart count, so that its sides have numbers. */
+export const bothCount = ({
+  construction,
+  bothFaces,
+}: {
+  construction: WayId;
+  bothFaces?: boolean;
+}): boolean => bothFaces === true && hasSetting(construction, 'bothFaces');
+
 /** Of what tells how it is worked. */
 export type HowWorked = { construction: WayId; firstRow: Side };
 interface Shifted extends Pick<HowWorked, 'construction'>, Partial<Pick<HowWorked, 'firstRow'>> {

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { stitchBook } from '../stitches/book.js';
 import { modulo } from '../values.js';
-import { beginsByHand, type Way } from './way.js';
+import { beginsByHand, BothFaces, type Way } from './way.js';
 
 /** Round and round: every round is a right-side one. */
 export const ROUND = {
@@ -10,7 +10,7 @@ export const ROUND = {
   worked: 'in the round',
   called: ['in the rounds', 'in rounds'],
   row: 'round',
-  settings: z.object({}),
+  settings: z.object({ bothFaces: BothFaces }),
   hasEdges: false,
   beds: 1,
   rowsToSameSide: 1,

@@ -1,10 +1,16 @@
-import type { z } from 'zod';
+import { z } from 'zod';
 import type { OwnStitch, StitchBook } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
 
 export const HANDS = ['right', 'left-same-fabric', 'left-same-words'] as const;
 /** Whose hands work it: a left-handed knitter makes the same fabric, or follows the same words to its mirror image. */
 export type Hand = (typeof HANDS)[number];
+
+/**
+ * Whether both faces of a cloth are looked at and neither is wrong: then its sides have numbers, and side 1 is the one that charts
+ * show as the right side.
+ */
+export const BothFaces = z.boolean().default(false);
 
 /** An end of a row, as the right side looks. */
 export type End = 'right' | 'left';

@@ -4,6 +4,8 @@ import {
   crossing,
   crossingId,
   crossingSize,
+  inRib,
+  isInRib,
   LARGEST_GROUP,
   sameCrossing,
   type Crossing,
@@ -108,11 +110,15 @@ function isTwisted(c: Crossing, { twist = 'cable', hand }: Told): 'by-method' | 
 const sameTwistKind = ({ front, back }: Crossing): boolean =>
   [front[0]!, back[0]!].every((w) => w.startsWith('k'));
 
+/** What names a crossing that moves whole ribs. */
+const IN_RIB = ' in rib';
+
 /**
  * What names the faces of any other crossing: k, p, and b, q for those through the back loop. A two-stitch crossing that the
  * method of the design makes needs no more said; another one of knit stitches does, since the key tells the method.
  */
 function facesSuffix(c: Crossing, told: Told): string {
+  if (isInRib(c)) return IN_RIB;
   const twisted = isTwisted(c, told);
   if (twisted === 'by-method' || (!twisted && groundOf(c) !== 'other')) return '';
   const groups = c.centre.length ? [c.front, c.centre, c.back] : [c.front, c.back];
@@ -132,7 +138,7 @@ export function schoolName(c: Crossing, school: School, told: Told = {}): string
   if (school !== 'spelled' && told.twistNames === 'twist' && isTwoStitch(c))
     return `${left ? 'L' : 'R'}${purl ? 'P' : ''}T${suffix}`;
   // A total alone says nothing of a centre.
-  const centred = m && !suffix ? `-${numbers(f, m, b)}` : suffix;
+  const centred = m && (!suffix || suffix === IN_RIB) ? `-${numbers(f, m, b)}${suffix}` : suffix;
   switch (school) {
     case 'front-back':
       return `${numbers(f, m, b)} ${left ? 'L' : 'R'}${purl ? 'P' : ''}C${suffix}`;
@@ -232,6 +238,11 @@ export function crossingsNamed(
   isAsked = false,
 ): Crossing[] {
   const text = name.trim().replace(/\s+/g, ' ');
+  if (text.endsWith(IN_RIB))
+    return crossingsNamed(text.slice(0, -IN_RIB.length), school, told, isAsked)
+      .filter((c) => groundOf(c) === 'knit')
+      .map(inRib)
+      .filter(isInRib);
   const slashed = SLASHED.exec(text);
   if (slashed) {
     const [, a, b, c, lr, p, suffix] = slashed;

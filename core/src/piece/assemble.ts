@@ -2,7 +2,7 @@ import { lcm } from '../values.js';
 import type { Piece, Size } from '../chart/piece-document.js';
 import { rowFacts } from '../chart/rows.js';
 import { bookOf, invariants, LIMITS, type Chart, type Design, type Row } from '../chart/schema.js';
-import { wayOf, type Way } from '../construction/index.js';
+import { bothCount, wayOf, type Way } from '../construction/index.js';
 import { lengthFor } from '../measures/gauge.js';
 import type { Length } from '../measures/length.js';
 import { sameFaces, type Needle } from '../needle/loop.js';
@@ -59,6 +59,12 @@ export function assemble(design: Pick<Design, 'charts'>, piece: Piece, size: Siz
   return made;
 }
 
+/** Whether both faces of all charts of a piece count, and so of the piece. */
+function bothCountIn({ parts }: Laid): boolean {
+  const charts = parts.flatMap(({ chart }) => chart ?? []);
+  return charts.length > 0 && charts.every(bothCount);
+}
+
 /** The heights of borders are settled after one go, or turn in a circle. */
 const MOST_TRIES = 3;
 
@@ -104,6 +110,7 @@ function putTogether(design: Pick<Design, 'charts'>, piece: Piece, size: Size, h
     name: '',
     construction: piece.construction,
     firstRow: way.sideAt(-bottom.rows.length),
+    bothFaces: bothCountIn(laid),
     ground: 'p',
     across: null,
     jogs: {},

@@ -114,6 +114,7 @@ export function sheetOf(design: Design, written: WrittenDesign, isCurrent: boole
     const of = written.charts[i]!;
     const { chart, name } = printed[i]!;
     const { pattern } = of;
+    const manner = mannerOf(settings.style, pattern.head);
     const blocks: SheetBlock[] = [
       heading(isOne ? rowsWord(chart) : name),
       ...(pattern.castOn ? [text(`${castOnText(pattern.castOn, manner)}.`)] : []),

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { ofEach } from '../remember.js';
 import { boundedText, boundedTitle } from '../values.js';
 import {
+  behindCrossing,
   crossingFaces,
   crossingId,
   crossingOrder,
@@ -243,6 +244,44 @@ export function hasMirror(stitch: Stitch, book: StitchBook): boolean {
   const own = book.own.find((o) => o.id === stitch);
   return !own || isEven(own) || book.own.some((o) => o.id === own.mirror);
 }
+
+/**
+ * What the other side of the cloth shows of a stitch: knit and purl change places, a crossing keeps its lean and shows what lay
+ * behind. What no stitch of the table looks like from behind (a bobble, a yarn over, three out of one) stands for itself; one of the
+ * designer's own is told anew with its words exchanged (`ownBehind`).
+ */
+export function behindStitch(stitch: Stitch): Stitch {
+  return isCrossing(stitch) ? behindCrossing(stitch) : (BEHIND.get(stitch) ?? stitch);
+}
+
+/** By the words: what is worked on one side as another is on the other is what that one looks like from behind. */
+const BEHIND: ReadonlyMap<string, string> = new Map([
+  ...[...STITCH_KINDS.values()].flatMap(({ id, rs, ws }) => {
+    const other = [...STITCH_KINDS.values()].find((o) => o.rs === ws && o.ws === rs);
+    return other && rs !== ws ? [[id, other.id] as const] : [];
+  }),
+  // Lifted out of its other neighbour, seen from there.
+  ['lli', 'rli'],
+  ['rli', 'lli'],
+]);
+
+/** A stitch of her own as the other side of the cloth has it. */
+export const ownBehind = (own: OwnStitch): OwnStitch => ({
+  ...own,
+  faces: [...own.faces].reverse().map((face) => (face === 'knit' ? 'purl' : 'knit')),
+  rs: own.ws,
+  ws: own.rs,
+  rsSteps: own.wsSteps,
+  wsSteps: own.rsSteps,
+});
+
+/** Whether a stitch shows on one face only, so that the other has something else there. */
+export const isOneFaced = (stitch: Stitch): boolean =>
+  stitch === 'mb' ||
+  (!isCrossing(stitch) &&
+    STITCH_KINDS.get(stitch)?.group === 'increase' &&
+    !BEHIND.has(stitch) &&
+    stitch !== 'yo');
 
 /** A stitch as a mirror shows it; as it is where it has no mirror image. */
 export function mirrorStitch(stitch: Stitch, book: StitchBook): Stitch {

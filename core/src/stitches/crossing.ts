@@ -122,6 +122,21 @@ export function mirrorCrossing(c: Crossing): Crossing {
   return crossing(otherLean(c.lean), reversed(c.front), reversed(c.back), reversed(c.centre));
 }
 
+/** Whether a group is a rib of knit and purl in turn, from the right, whose ribs are whole. */
+const isRib = (group: readonly Worked[]): boolean =>
+  group.length % 2 === 0 && group.every((worked, i) => worked === (i % 2 ? 'p' : 'k'));
+
+/** Whether it moves whole ribs, so that the rib goes on through it and both faces of the cloth look alike. */
+export const isInRib = ofEach(
+  ({ front, centre, back }: Crossing): boolean => isRib(front) && isRib(centre) && isRib(back),
+);
+
+/** The same crossing with its groups worked as k1, p1 ribs. */
+export function inRib(c: Crossing): Crossing {
+  const ribbed = (group: readonly Worked[]) => group.map((_, i): Worked => (i % 2 ? 'p' : 'k'));
+  return crossing(c.lean, ribbed(c.front), ribbed(c.back), ribbed(c.centre));
+}
+
 /** The same ropes with the lean turned: the classic mend of a crossing turned the wrong way. */
 export function turnCrossing(c: Crossing): Crossing {
   return crossing(otherLean(c.lean), c.front, c.back, c.centre);

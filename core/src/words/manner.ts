@@ -7,15 +7,24 @@ import type { Side } from '../stitches/face.js';
  * tree itself holds the abbreviations of the table of stitches whatever the manner, and the grammar reads every
  * manner back into them.
  */
-export type Manner = Pick<Style, 'form' | 'terms'>;
+export interface Manner extends Pick<Style, 'form' | 'terms'> {
+  /** How the sides are called: right and wrong, or 1 and 2 where both count. */
+  sides: 'by name' | 'by number';
+}
 
 const FORMS = ['short', 'full'] as const;
 const TERMS = ['US', 'UK'] as const;
-const MANNERS: readonly Manner[] = FORMS.flatMap((form) => TERMS.map((terms) => ({ form, terms })));
+const SIDES = ['by name', 'by number'] as const;
+const MANNERS: readonly Manner[] = SIDES.flatMap((sides) =>
+  FORMS.flatMap((form) => TERMS.map((terms) => ({ form, terms, sides }))),
+);
 
-/** The manner of a style: the same object each time, so that what is set in it can be remembered. */
-export const mannerOf = ({ form, terms }: Manner): Manner =>
-  MANNERS.find((m) => m.form === form && m.terms === terms)!;
+/** The manner of a style for a cloth with one face or two: the same object each time, so that what is set in it can be remembered. */
+export const mannerOf = (
+  { form, terms }: Pick<Style, 'form' | 'terms'>,
+  { bothFaces = false }: { bothFaces?: boolean } = {},
+): Manner =>
+  MANNERS.find((m) => m.form === form && m.terms === terms && (m.sides === 'by number') === bothFaces)!;
 
 /** Abbreviations, as the tree holds them. */
 export const ABBREVIATED: Manner = MANNERS[0]!;
@@ -64,7 +73,7 @@ const BRITISH: Readonly<Record<Manner['form'], Readonly<Record<string, string>>>
   full: { yo: 'yarn round needle' },
 };
 
-const wordsOf = ({ form, terms }: Manner): Readonly<Record<string, string>> => ({
+const wordsOf = ({ form, terms }: Pick<Manner, 'form' | 'terms'>): Readonly<Record<string, string>> => ({
   ...(form === 'full' ? IN_FULL : {}),
   ...(terms === 'UK' ? BRITISH[form] : {}),
 });
@@ -115,8 +124,14 @@ export const saysItself = (word: string, steps: string, manner: Manner): boolean
 export const stitchesText = (n: number, { form }: Manner): string =>
   counted(n, form === 'full' ? 'stitch' : 'st');
 
-export const sideText = (side: Side, { form }: Manner): string =>
-  form === 'short' ? side : side === 'RS' ? 'right side' : 'wrong side';
+export const sideText = (side: Side, { form, sides }: Manner): string =>
+  sides === 'by number'
+    ? `side ${side === 'RS' ? 1 : 2}`
+    : form === 'short'
+      ? side
+      : side === 'RS'
+        ? 'right side'
+        : 'wrong side';
 
 /** The side before a noun: "all wrong-side rows". */
 export const sidedText = (side: Side, manner: Manner): string => sideText(side, manner).replace(' ', '-');

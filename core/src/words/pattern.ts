@@ -19,6 +19,8 @@ export interface Pattern {
 /** How it is worked, and by whom; null where a text does not say. */
 export interface Head {
   construction: WayId | null;
+  /** Both of its faces count, and its sides are told by number. */
+  bothFaces: boolean;
   hand: Hand;
 }
 

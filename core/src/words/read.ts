@@ -216,5 +216,6 @@ function readWithin(text: string, given: ReadOptions, budget: { left: number }):
     ...done.problems,
   );
   const told = problems.slice(0, MOST_PROBLEMS);
-  return { chart: done.chart, problems: told, questions: [], asides, names, twist, sizes };
+  const { bothFaces } = lines.pattern.head;
+  return { chart: { ...done.chart, bothFaces }, problems: told, questions: [], asides, names, twist, sizes };
 }

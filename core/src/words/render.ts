@@ -19,6 +19,7 @@ import type {
 } from './pattern.js';
 import {
   ABBREVIATED,
+  mannerOf,
   keyWordText,
   sidedText,
   sideText,
@@ -31,7 +32,7 @@ import {
 
 const timesText = (n: number): string => (n === 1 ? 'once' : n === 2 ? 'twice' : `${n} times`);
 
-/** A group as it is written: `k2`, or `[k1, p1]` where its stitches differ. */
+/** A group as it is written: `k2`, `[k1, p1]` where its stitches differ, `[k1, p1] twice` where it is a rib. */
 function workText(work: readonly Worked[], manner: Manner): string {
   const runs: { worked: Worked; n: number }[] = [];
   for (const worked of work) {
@@ -42,7 +43,9 @@ function workText(work: readonly Worked[], manner: Manner): string {
   const parts = runs.map(({ worked, n }) =>
     wordText(`${worked[0]}${n}${isTwisted(worked) ? ' tbl' : ''}`, manner),
   );
-  return parts.length === 1 ? parts[0]! : `[${parts.join(', ')}]`;
+  if (parts.length === 1) return parts[0]!;
+  const isRib = parts.length > 2 && parts.length % 2 === 0 && parts.every((part, i) => part === parts[i % 2]);
+  return isRib ? `[${parts[0]}, ${parts[1]}] ${timesText(parts.length / 2)}` : `[${parts.join(', ')}]`;
 }
 
 const NEEDLE = { 1: 'cable needle', 2: 'second cable needle' } as const;
@@ -273,7 +276,7 @@ export function constructionLines({ head, multiple }: Pattern, manner: Manner): 
 function workedText({ head, multiple }: Pick<Pattern, 'head' | 'multiple'>, manner: Manner): string {
   const construction = head.construction && wayOf({ construction: head.construction });
   const worked = [
-    construction && `Worked ${construction.worked}.`,
+    construction && `Worked ${construction.worked}${head.bothFaces ? ', both sides count' : ''}.`,
     multiple && `${multipleText(multiple, construction?.row ?? 'row', manner)}.`,
   ];
   return worked.filter((part) => part !== null).join(' ');
@@ -302,18 +305,17 @@ const blocksText = (blocks: readonly (readonly string[])[]): string =>
     .map((lines) => lines.join('\n'))
     .join('\n\n')}\n`;
 
-const rowBlocks = (pattern: Pattern, manner: Manner): string[][] => [
-  aboutLines(pattern, manner),
-  pattern.rows.map((line) => rowText(line, manner)),
-  planLines(pattern),
-];
+function rowBlocks(pattern: Pattern, style: Manner): string[][] {
+  const manner = mannerOf(style, pattern.head);
+  return [aboutLines(pattern, manner), pattern.rows.map((line) => rowText(line, manner)), planLines(pattern)];
+}
 
 const keyBlock = (key: readonly KeyLine[], manner: Manner): string[] =>
   key.length ? ['Key', ...key.map((line) => keyLineText(line, manner))] : [];
 
 /** The whole pattern as plain text. */
 export const patternText = (pattern: Pattern, manner: Manner = ABBREVIATED): string =>
-  blocksText([...rowBlocks(pattern, manner), keyBlock(pattern.key, manner)]);
+  blocksText([...rowBlocks(pattern, manner), keyBlock(pattern.key, mannerOf(manner, pattern.head))]);
 
 /** The name of a chart as a line of its own. */
 export const headingOf = (name: string): string => name.replace(/\s+/g, ' ').trim();
@@ -327,5 +329,5 @@ export const designText = (
 ): string =>
   blocksText([
     ...patterns.flatMap((pattern, i) => [[headingOf(names[i]!)], ...rowBlocks(pattern, manner)]),
-    keyBlock(key, manner),
+    keyBlock(key, mannerOf(manner, { bothFaces: patterns.every(({ head }) => head.bothFaces) })),
   ]);

@@ -19,7 +19,7 @@ import { rowUse, takesOfAll } from '../chart/rows.js';
 import { bookOf, type Chart, type Settings } from '../chart/schema.js';
 import type { TwistMethod } from '../stitches/twist.js';
 import { unfold } from '../chart/unfold.js';
-import { isAmong, sideOf, takesTurns, wayOf, type Alike } from '../construction/index.js';
+import { bothCount, isAmong, sideOf, takesTurns, wayOf, type Alike } from '../construction/index.js';
 import { nameOf, schoolName } from '../names/schools.js';
 import type { Needle } from '../needle/loop.js';
 import { presents } from '../needle/carry.js';
@@ -429,7 +429,7 @@ export function writeRows(chart: Chart, settings: WordSettings, stands?: Stands)
   const castOn = castOnOf(chart);
   const { least, ...multiple } = lowestMultiple(chart);
   const pattern: Pattern = {
-    head: { construction: construction.id, hand: settings.hand },
+    head: { construction: construction.id, bothFaces: bothCount(chart), hand: settings.hand },
     multiple: multipleLine(chart),
     castOn: {
       stitches: castOn,
@@ -441,7 +441,7 @@ export function writeRows(chart: Chart, settings: WordSettings, stands?: Stands)
     key: [],
   };
   const { row: kind } = construction;
-  const manner = mannerOf(settings.style);
+  const manner = mannerOf(settings.style, pattern.head);
   const byRow = new Map(
     pattern.rows.flatMap((line) => (line.numbers.length === 1 ? [[line.numbers[0]!, line] as const] : [])),
   );
@@ -473,7 +473,7 @@ export function writeChart(chart: Chart, settings: WordSettings): Written {
   const pattern = { ...rowsOnly, key };
   return {
     pattern,
-    text: patternText(pattern, mannerOf(settings.style)),
+    text: patternText(pattern, mannerOf(settings.style, pattern.head)),
     rows,
     castOn,
     multiple,

@@ -2,13 +2,16 @@ import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import {
   FLAT,
+  crossing,
   drawClosedRopes,
   readPattern,
   simpleCrossing,
+  startChart,
   startDesign,
   type Chart,
   type Design,
   type Stitch,
+  type Worked,
   type YarnName,
   wayOf,
 } from '@cordelina/core';
@@ -56,6 +59,7 @@ function twoSprings(): Chart {
     width: 30,
     construction: FLAT.id,
     firstRow: 'RS',
+    bothFaces: false,
     ground: 'p',
     rows: Array.from({ length: 36 }, (_, r) => (r % 4 === 2 ? crossed : plain)),
     across: null,
@@ -69,6 +73,39 @@ function twoSprings(): Chart {
   const ring = { lean: 'right', spread: 2, rest: 1 } as const;
   const upper = drawClosedRopes(frame, { ...ring, row: 12, column: 19, school: 'within' }).chart;
   return drawClosedRopes(upper, { ...ring, row: 2, column: 9, school: 'between' }).chart;
+}
+
+/**
+ * A braid of three ribbed ropes between two that slant, on garter: the braid is the same from both sides, and what slants to the left
+ * on one slants to the right on the other.
+ */
+function lantern(): Chart {
+  const rib: Worked[] = ['k', 'p', 'k', 'p'];
+  const [right, left] = [crossing('right', rib, rib), crossing('left', rib, rib)];
+  const [SLANT, STEPS] = [10, 3];
+  const row = (r: number): Stitch[] => {
+    // Garter is knit by hand on both sides.
+    const plain: Worked = r % 2 ? 'p' : 'k';
+    const ground = (n: number) => Array<Stitch>(n).fill(plain);
+    const move = Math.floor((r + 1) / 4);
+    const [isOut, at] = [move % (2 * STEPS) < STEPS, move % STEPS];
+    const place = 2 * (isOut ? at : STEPS - at);
+    const slant: Stitch[] =
+      r % 4 === 2
+        ? isOut
+          ? [...ground(place), crossing('left', rib, ['k', 'k']), ...ground(SLANT - place - 6)]
+          : [...ground(place - 2), crossing('right', rib, ['k', 'k']), ...ground(SLANT - place - 4)]
+        : [...ground(place), ...rib, ...ground(SLANT - place - 4)];
+    const braid: Stitch[] =
+      r % 8 === 2 ? [right, ...rib] : r % 8 === 6 ? [...rib, left] : [...rib, ...rib, ...rib];
+    return [...ground(3), ...slant, ...ground(2), ...braid, ...ground(2), ...slant, ...ground(3)];
+  };
+  return {
+    ...startChart({ columns: 42, rows: 24, construction: FLAT.id, ground: 'k' }),
+    bothFaces: true,
+    rows: Array.from({ length: 24 }, (_, r) => row(r)),
+    up: { setup: 0, closing: 0, times: 6 },
+  };
 }
 
 export function demoDesigns(): Design[] {
@@ -119,6 +156,13 @@ export function demoDesigns(): Design[] {
       'Moraine Hut winter kit. The rope climbs by the long way round, as the hut path does.',
       chartFrom('switchback.txt', 'round'),
       'rowan',
+    ),
+    design(
+      '5c0ee000-0000-4000-8000-000000000008',
+      'Lantern headband',
+      'Moraine Hut winter kit. Turned up or down it looks as it should: a braid between two ropes that slant, on both sides.',
+      lantern(),
+      'weld',
     ),
     design(
       '5c0ee000-0000-4000-8000-000000000007',

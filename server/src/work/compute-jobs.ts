@@ -23,6 +23,7 @@ import {
   StyleSchema,
   summarise,
   timesOf,
+  turned,
   writeAndProve,
   writeDesign,
   type Chart,
@@ -41,6 +42,7 @@ import {
   ReadRequest,
   SpreadRequest,
   SummarySchema,
+  TurnRequest,
   WriteRequest,
 } from '@cordelina/core';
 import { clothPng } from '../pictures/cloth-png.js';
@@ -100,6 +102,11 @@ export function write(body: Uint8Array): Answer {
     );
     return JSON.stringify({ text, rows, castOn, multiple, least, key, checked, against, problems });
   });
+}
+
+/** The cloth of a chart as its other side shows it. */
+export function turn(body: Uint8Array): Answer {
+  return outcome(() => JSON.stringify({ chart: turned(parsed(TurnRequest, parsedJson(body)).chart) }));
 }
 
 export function expand(body: Uint8Array): Answer {
@@ -227,6 +234,7 @@ export type ComputeJobs = {
   check: typeof check;
   write: typeof write;
   expand: typeof expand;
+  turn: typeof turn;
   spread: typeof spread;
   fit: typeof fit;
   piece: typeof piece;

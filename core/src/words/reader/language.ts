@@ -80,6 +80,7 @@ export type Statement =
         panel: number | null;
         /** "20 sts used here". */
         used?: number;
+        bothFaces?: true;
       };
     }
   | { meant: 'castOn'; value: CastOn & { before: string; tail: string } }

@@ -70,7 +70,7 @@ const MOST_LINES = 2400;
 const MOST_NUMBERS = 5000;
 
 const emptyPattern = (): Pattern => ({
-  head: { construction: null, hand: 'right' },
+  head: { construction: null, bothFaces: false, hand: 'right' },
   multiple: null,
   castOn: null,
   rows: [],
@@ -293,10 +293,11 @@ class Sheet {
         else this.firstSide ??= told.value;
         break;
       case 'head': {
-        const { construction, multiple, panel, used } = told.value;
+        const { construction, multiple, panel, used, bothFaces } = told.value;
         if (construction && pattern.head.construction && construction !== pattern.head.construction)
           twice('how it is worked');
         pattern.head.construction ??= construction;
+        pattern.head.bothFaces ||= bothFaces === true;
         if (multiple && pattern.multiple && JSON.stringify(multiple) !== JSON.stringify(pattern.multiple))
           twice('the multiple');
         pattern.multiple ??= multiple;
@@ -424,6 +425,9 @@ export interface SheetOptions {
   keyText?: string;
 }
 
+/** Rows that are told to be of side 1 or 2: where sides have numbers, both count. */
+const SIDES_NUMBERED = /^[ \t]*(?:rows?|rnds?|rounds?)\b[^\n:]{0,80}\bside[- ](?:1|2|one|two)\b/im;
+
 /** Reads a text into a pattern's tree. Each piece of it is used, told as a problem, or kept as prose. */
 export function readLines(
   text: string,
@@ -465,6 +469,7 @@ export function readLines(
   try {
     const sheet = new Sheet(readable, ownWords, isOwn, withPlainMarks(keyText, isOwn));
     const { pattern, again, panel, firstSide, rowRepeat, key, rowsBefore } = sheet;
+    pattern.head.bothFaces ||= SIDES_NUMBERED.test(readable);
     const prose = sheet.prose.map((at) => ({ ...at, isBehindRows: (rowsBefore.get(at) ?? 0) > 0 }));
     const told = [...problems, ...sheet.problems].slice(0, MOST_PROBLEMS);
     const placeOf: PatternLines['placeOf'] = (line, item) => sheet.placeOf(line, item);

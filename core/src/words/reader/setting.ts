@@ -31,7 +31,7 @@ export function setting(
       );
   if (otherSided)
     tell(
-      `The text is worked ${way.worked}, where there are no ${sidedText(other, { form: 'full', terms: 'US' })} rows, and speaks of one.`,
+      `The text is worked ${way.worked}, where there are no ${sidedText(other, { form: 'full', terms: 'US', sides: 'by name' })} rows, and speaks of one.`,
       lines.placeOf(otherSided),
     );
   if (construction !== options.construction)
