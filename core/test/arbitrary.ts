@@ -7,6 +7,8 @@ import {
   deleteRows,
   EditError,
   groundRow,
+  hasSetting,
+  inRib,
   insertColumns,
   insertRows,
   mirrorBlock,
@@ -64,7 +66,10 @@ export const anyCrossing = (most = 4): fc.Arbitrary<Crossing> =>
       fc.array(worked, { minLength: 1, maxLength: most }),
       fc.array(worked, { maxLength: 2 }),
     )
-    .map(([l, front, back, centre]) => crossing(l, front, back, centre));
+    .chain(([l, front, back, centre]) => {
+      const made = crossing(l, front, back, centre);
+      return fc.constantFrom(made, made, made, inRib(made));
+    });
 
 const plain = fc.constantFrom<Stitch>('k', 'k', 'k', 'p', 'p', 'ktbl', 'slyb', 'mb');
 const stitch = fc.oneof({ weight: 4, arbitrary: plain }, { weight: 1, arbitrary: anyCrossing() });
@@ -117,8 +122,9 @@ export const anyChart = (): fc.Arbitrary<Chart> =>
       firstRow: fc.constantFrom('RS', 'WS'),
       repeats: fc.boolean(),
       jogged: fc.boolean(),
+      bothFaces: fc.boolean(),
     })
-    .chain(({ size, construction, firstRow, repeats, jogged }) => {
+    .chain(({ size, construction, firstRow, repeats, jogged, bothFaces }) => {
       const { before, repeat, after, height, times } = size;
       const shifts = jogged ? shiftsOf(construction, repeats, size) : { min: 0, max: 0 };
       const row = fc
@@ -141,6 +147,7 @@ export const anyChart = (): fc.Arbitrary<Chart> =>
           width: before + repeat + after,
           construction,
           firstRow,
+          bothFaces: bothFaces && hasSetting(construction, 'bothFaces'),
           rows: rows.map(({ parts }) => parts.flat()),
           across: repeats ? { before, after, times, least: 1 } : null,
           jogs: Object.fromEntries(rows.flatMap(({ jog }, r) => (jog ? [[String(r), jog]] : []))),

@@ -61,7 +61,7 @@ function followSteps(
   const cable: Record<string, { loops: Loop[]; hold: string }> = {};
   const holds = new Map<number, string>();
   const steps = text.match(
-    /sl \d+ to (?:second )?cable needle, hold in (?:front|back)|(?:\[[^\]]+\]|[kp]\d+(?: tbl)?)(?: from (?:second )?cable needle)?/g,
+    /sl \d+ to (?:second )?cable needle, hold in (?:front|back)|(?:\[[^\]]+\](?: twice| \d+ times)?|[kp]\d+(?: tbl)?)(?: from (?:second )?cable needle)?/g,
   )!;
   for (const step of steps) {
     const slip = /^sl (\d+) to ((?:second )?cable needle), hold in (front|back)/.exec(step);
@@ -72,7 +72,10 @@ function followSteps(
       continue;
     }
     const from = /from ((?:second )?cable needle)$/.exec(step)?.[1];
-    for (const [, how, n, tbl] of step.matchAll(/([kp])(\d+)( tbl)?/g))
+    const often = /\] (?:(twice)|(\d+) times)/.exec(step);
+    const runs = [...step.matchAll(/([kp])(\d+)( tbl)?/g)];
+    const times = often?.[1] ? 2 : Number(often?.[2] ?? 1);
+    for (const [, how, n, tbl] of Array.from({ length: times }, () => runs).flat())
       for (let i = 0; i < Number(n); i++) {
         const loop = (from ? cable[from]!.loops : left).shift();
         if (!loop) throw new Error(`"${step}" has no loop to work`);

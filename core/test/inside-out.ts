@@ -31,6 +31,7 @@ export const INSIDE_OUT = addWay({
 addProvedWay(INSIDE_OUT, {
   calls: 'round',
   side: () => 'WS',
+  hasNumbers: false,
   saysSide: false,
   before: (jog, isAllRepeat) => (isAllRepeat ? 0 : -jog),
   start: (jog) => jog,

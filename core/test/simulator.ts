@@ -37,9 +37,9 @@ const number = (text: string | undefined): number => Number(text ?? 1);
 
 /** "Row 2 and all WS rows: …", "Rows 4, 8 and 12 (wrong side): …" */
 const ROW =
-  /^(?:Row|Round)s? ([\d, –and]*\d)(?: and all (WS|RS|wrong-side|right-side|even|odd) (?:row|round)s(?: but ([\d, –and]*\d))?)?(?: \((RS|WS|right side|wrong side)\))?: (.*?)\.(?: \((\d+) (?:sts?|stitch(?:es)?)\))?$/;
+  /^(?:Row|Round)s? ([\d, –and]*\d)(?: and all (WS|RS|wrong-side|right-side|side-1|side-2|even|odd) (?:row|round)s(?: but ([\d, –and]*\d))?)?(?: \((RS|WS|right side|wrong side|side [12])\))?: (.*?)\.(?: \((\d+) (?:sts?|stitch(?:es)?)\))?$/;
 
-const sideOf = (text: string): Side => (/^w/i.test(text) ? 'WS' : 'RS');
+const sideOf = (text: string): Side => (/^w|2$/i.test(text) ? 'WS' : 'RS');
 
 /** "4, 8 and 12", "1–3" */
 const numbersIn = (text: string): number[] =>
@@ -94,7 +94,9 @@ export function readPrinted(text: string, from?: Side): Pattern {
   const key = lines.slice(lines.indexOf('Key') + 1);
   for (const line of key) {
     const told =
-      /^(.*?)(?: \((RS|WS|right side|wrong side)\))?: (.*?)\.(?: Without a cable needle: .*)?$/.exec(line);
+      /^(.*?)(?: \((RS|WS|right side|wrong side|side [12])\))?: (.*?)\.(?: Without a cable needle: .*)?$/.exec(
+        line,
+      );
     if (!told) continue;
     const entry = pattern.key.get(told[1]!) ?? {};
     const side = told[2] && sideOf(told[2]);
@@ -296,7 +298,10 @@ export class Row {
         const work = /^(.*?)(?: from ((?:second )?cable needle))?$/.exec(step)!;
         const held = work[2] ? needles.get(work[2]) : undefined;
         if (work[2] && !held) throw new Error(`no ${work[2]} holds anything`);
-        for (const run of split(work[1]!.replace(/^\[(.*)\]$/, '$1'), /,/)) {
+        const [, inner, often = ''] = /^\[(.*)\](?: (twice|\d+ times))?$/.exec(work[1]!) ?? ['', work[1]!];
+        const runs = split(inner!, /,/);
+        const times = often === 'twice' ? 2 : Number(/\d+/.exec(often)?.[0] ?? 1);
+        for (const run of Array.from({ length: times }, () => runs).flat()) {
           const [, how, n, tbl] = /^(k|p|knit |purl )(\d+)( tbl| through the back loop)?$/.exec(run)!;
           for (let i = Number(n); i > 0; i--)
             this.make([this.take(held?.loops)], how!.startsWith('k'), {

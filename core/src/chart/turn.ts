@@ -2,11 +2,11 @@ import { bothCount, hasSetting, sideOf } from '../construction/index.js';
 import { remembered } from '../remember.js';
 import { behindStitch, ownBehind, sameStitch } from '../stitches/book.js';
 import { chartSteps } from './differences.js';
-import { EditError, type Edit } from './edit.js';
-import { jogsWithin, mirroredAcross, mirroredJogs } from './repeat-lines.js';
+import { EditError, takeRows, type Edit } from './edit.js';
+import { mirroredAcross, mirroredJogs } from './repeat-lines.js';
 import type { MeantPlaces } from './meant.js';
 import { rowFacts } from './rows.js';
-import { applyToChart, type Step } from './steps.js';
+import { applyToChart, type RowsStep, type Step } from './steps.js';
 import { bookOf, type Chart, type Row } from './schema.js';
 
 /** A row as the other side of the cloth shows it. */
@@ -53,10 +53,10 @@ export const turned = remembered((chart: Chart): Chart => {
 /** A step on the other side of a chart, as the chart itself has it; `was` and `now` are what that side shows before and after it. */
 function stepBehind(step: Step, was: Chart, now: Chart): readonly Step[] {
   if (step.kind === 'rows') {
-    const { jogs } = turned(step.done === 'in' ? now : was);
-    const own = jogsWithin(jogs, step.at, step.at + step.rows.length);
-    const { jogs: _, ...plain } = step;
-    return [{ ...plain, rows: step.rows.map(turnedRow), ...(Object.keys(own).length && { jogs: own }) }];
+    const { done, at, high, outside } = step;
+    // The rows that come are those that would go again.
+    const [taken] = takeRows(turned(done === 'in' ? now : was), at, step.rows.length).steps;
+    return [{ ...(taken as RowsStep), done, high, outside }];
   }
   if (step.kind === 'columns') {
     if (step.short) throw new EditError('A row does not fill the chart: mend it on side 1 first.');

@@ -22,6 +22,8 @@ export {
   crossingOrder,
   crossingProblem,
   crossingSize,
+  inRib,
+  isInRib,
   flipCrossing,
   LARGEST_GROUP,
   mirrorCrossing,

@@ -46,7 +46,7 @@ export function proveHead(
       'construction-differs',
       'The words do not say rightly whether it is worked flat or in the round.',
     );
-  if (head.bothFaces !== piece.chart.bothFaces)
+  if (head.bothFaces !== (piece.chart.bothFaces && piece.way.hasNumbers))
     problems.tell('faces-differ', 'The words do not say rightly whether both sides count.');
   if (head.hand !== hand)
     problems.tell('hand-differs', 'The words do not say rightly for whose hands they are written.');

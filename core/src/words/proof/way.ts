@@ -12,6 +12,8 @@ export interface ProvedWay {
   calls: 'row' | 'round';
   /** The side of a row. */
   side: (row: number, first: Side) => Side;
+  /** Whether its sides may have numbers, where both faces count. */
+  hasNumbers: boolean;
   /** Whether rows must say their side. */
   saysSide: boolean;
   /** How many stitches more stand before the repeat in a row that is shifted so far, where stitches stand beside the repeat or none do. */
@@ -34,6 +36,7 @@ const WAYS = new Map<string, ProvedWay>([
     {
       calls: 'row',
       side: flatSide,
+      hasNumbers: true,
       saysSide: true,
       before: (jog) => jog,
       start: () => 0,
@@ -47,6 +50,7 @@ const WAYS = new Map<string, ProvedWay>([
     {
       calls: 'round',
       side: () => 'RS',
+      hasNumbers: true,
       saysSide: false,
       before: (jog, isAllRepeat) => (isAllRepeat ? 0 : -jog),
       start: (jog) => jog,
