@@ -27,8 +27,7 @@ import {
 import { startOf, withJog } from './frame.js';
 import {
   jogFault,
-  mirroredAcross,
-  mirroredJogs,
+  mirroredFrame,
   outsideForNew,
   takesWholeRepeat,
   withoutEmptyEnd,
@@ -190,8 +189,7 @@ export function mirrorBlock(chart: Chart, block: Block): Edit {
 /** The chart as a mirror shows it: the cloth of a left-handed knitter who follows right-handed words. */
 export function mirrorChart(chart: Chart): Chart {
   const book = bookOf(chart);
-  const [across, jogs] = [mirroredAcross(chart.across), mirroredJogs(chart)];
-  return { ...chart, across, jogs, rows: chart.rows.map((row) => mirrorRow(row, book)) };
+  return { ...chart, ...mirroredFrame(chart), rows: chart.rows.map((row) => mirrorRow(row, book)) };
 }
 
 export function groundRow(chart: Pick<Chart, 'width' | 'ground'>): Row {

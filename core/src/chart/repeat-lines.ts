@@ -329,7 +329,7 @@ export function takesWholeRepeat(chart: Framed, of: Shift['of'], at: number, cou
 }
 
 /** The shifts of rows as a mirror shows them: half a round of nothing but repeat is as far either way, and has one name. */
-export function mirroredJogs({ jogs, width, across, construction }: Omit<Jogged, 'up' | 'rows'>): Jogs {
+function mirroredJogs({ jogs, width, across, construction }: Omit<Jogged, 'up' | 'rows'>): Jogs {
   const repeat = across ? width - across.before - across.after : width;
   const shiftsStart = wayOf({ construction }).shifts === 'start';
   const isHalf = (jog: number) => shiftsStart && repeat === width && 2 * jog === repeat;
@@ -337,9 +337,15 @@ export function mirroredJogs({ jogs, width, across, construction }: Omit<Jogged,
 }
 
 /** The repeat across as a mirror shows it. */
-export function mirroredAcross(across: Across | null): Across | null {
+function mirroredAcross(across: Across | null): Across | null {
   return across && { ...across, before: across.after, after: across.before };
 }
+
+/** The repeats across of a chart, and where its rows begin, as a mirror or the other side of the cloth shows them. */
+export const mirroredFrame = (chart: Omit<Jogged, 'up' | 'rows'>): { across: Across | null; jogs: Jogs } => ({
+  across: mirroredAcross(chart.across),
+  jogs: mirroredJogs(chart),
+});
 
 /** The repeats of a chart whose further copies are drawn: its lines frame the first, and the rest stands beyond. */
 export const drawnOut = (

@@ -3,7 +3,7 @@ import { remembered } from '../remember.js';
 import { behindStitch, ownBehind, sameStitch } from '../stitches/book.js';
 import { chartSteps } from './differences.js';
 import { EditError, takeRows, type Edit } from './edit.js';
-import { mirroredAcross, mirroredJogs } from './repeat-lines.js';
+import { mirroredFrame } from './repeat-lines.js';
 import type { MeantPlaces } from './meant.js';
 import { rowFacts } from './rows.js';
 import { applyToChart, type RowsStep, type Step } from './steps.js';
@@ -40,8 +40,7 @@ export const turned = remembered((chart: Chart): Chart => {
   return {
     ...chart,
     rows: chart.rows.map(turnedRow),
-    across: mirroredAcross(chart.across),
-    jogs: mirroredJogs(chart),
+    ...mirroredFrame(chart),
     mirror: mirror && { ...mirror, axis: 2 * width - mirror.axis },
     ground: OTHER[chart.ground],
     firstRow: hasSetting(chart.construction, 'firstRow') ? OTHER[chart.firstRow] : chart.firstRow,
