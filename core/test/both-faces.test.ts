@@ -15,7 +15,7 @@ import {
   sidesAlike,
   sideOf,
   simpleCrossing,
-  turned,
+  seenBehind,
   workChart,
   writeAndProve,
   type Chart,
@@ -128,7 +128,7 @@ describe('the other side of a chart', () => {
   it('is the same twice over', () => {
     fc.assert(
       fc.property(anyChart(), (chart) => {
-        expect(turned(turned(chart))).to.deep.equal(chart);
+        expect(seenBehind(seenBehind(chart))).to.deep.equal(chart);
       }),
       { numRuns: 200 * THOROUGH },
     );
@@ -140,7 +140,7 @@ describe('the other side of a chart', () => {
         [...many<Stitch>(3, 'k'), crossing('left', ['k', 'k', 'k'], ['p', 'p']), ...many<Stitch>(12, 'p')],
       ],
     });
-    expect(turned(chart).rows[0]).to.deep.equal([
+    expect(seenBehind(chart).rows[0]).to.deep.equal([
       ...many<Stitch>(12, 'k'),
       crossing('left', ['k', 'k'], ['p', 'p', 'p']),
       ...many<Stitch>(3, 'p'),
@@ -152,7 +152,7 @@ describe('the other side of a chart', () => {
       fc.property(anyChart(), (chart) => {
         // A slip below which nothing is worked keeps a loop that was only cast on, and has no face yet.
         fc.pre(!chart.rows.flat().some((s) => isOneFaced(s) || s === 'slyb' || s === 'slyf'));
-        const [own, other] = [workChart(chart), workChart(turned(chart))];
+        const [own, other] = [workChart(chart), workChart(seenBehind(chart))];
         own.forEach(({ loops }, r) => {
           const seen = [...other[r]!.loops].reverse();
           expect(seen.map(({ face }) => face)).to.deep.equal(
@@ -178,8 +178,8 @@ describe('the other side of a chart', () => {
         const even = ChartSchema.safeParse({ ...plain, width: chart.width });
         fc.pre(even.success);
         const words = (c: Chart) => writeAndProve(c, settings).rows.map(({ words }) => words);
-        expect(words(turned(plain))).to.deep.equal(words(plain));
-        chart.rows.forEach((_, r) => expect(sideOf(turned(chart), r)).not.to.equal(sideOf(chart, r)));
+        expect(words(seenBehind(plain))).to.deep.equal(words(plain));
+        chart.rows.forEach((_, r) => expect(sideOf(seenBehind(chart), r)).not.to.equal(sideOf(chart, r)));
       }),
       { numRuns: 100 * THOROUGH },
     );
@@ -195,7 +195,7 @@ describe('the other side of a chart', () => {
           if (error instanceof EditError) return;
           throw error;
         }
-        expect(made.chart).to.deep.equal(turned(edit(turned(chart)).chart));
+        expect(made.chart).to.deep.equal(seenBehind(edit(seenBehind(chart)).chart));
         expect(applyToChart(chart, made.steps)).to.deep.equal(made.chart);
       }),
       { numRuns: 300 * THOROUGH },

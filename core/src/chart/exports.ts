@@ -1,4 +1,4 @@
-export { onOtherSide, sidesAlike, turned } from './turn.js';
+export { onOtherSide, sidesAlike, seenBehind } from './turn.js';
 export { ribBlock, setBothFaces } from './rib.js';
 export { acceptPlace, setPart, takeBackPlaces } from './accept.js';
 export { chartHolding, chartName, moveChart, nameChart, printOf, putChart, takeChart } from './charts.js';

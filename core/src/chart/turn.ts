@@ -35,7 +35,7 @@ function meantBehind({ meant, rows, width, ...chart }: Chart): MeantPlaces {
  * with what lay behind in front, since a twist has the same hand from both sides. Turned twice it is the same. Its rows are the
  * same rows, met from there.
  */
-export const turned = remembered((chart: Chart): Chart => {
+export const seenBehind = remembered((chart: Chart): Chart => {
   const { width, mirror, own } = chart;
   return {
     ...chart,
@@ -54,7 +54,7 @@ function stepBehind(step: Step, was: Chart, now: Chart): readonly Step[] {
   if (step.kind === 'rows') {
     const { done, at, high, outside } = step;
     // The rows that come are those that would go again.
-    const [taken] = takeRows(turned(done === 'in' ? now : was), at, step.rows.length).steps;
+    const [taken] = takeRows(seenBehind(done === 'in' ? now : was), at, step.rows.length).steps;
     return [{ ...(taken as RowsStep), done, high, outside }];
   }
   if (step.kind === 'columns') {
@@ -62,7 +62,7 @@ function stepBehind(step: Step, was: Chart, now: Chart): readonly Step[] {
     const at = step.wide - step.at - (step.done === 'out' ? step.count : 0);
     return [{ ...step, at, cells: step.cells.map(turnedRow), outside: [step.outside[1], step.outside[0]] }];
   }
-  const steps = chartSteps(turned(was), turned(now));
+  const steps = chartSteps(seenBehind(was), seenBehind(now));
   if (!steps) throw new EditError('This is done on side 1: turn the cloth over first.');
   return steps;
 }
@@ -71,14 +71,14 @@ function stepBehind(step: Step, was: Chart, now: Chart): readonly Step[] {
 export const onOtherSide =
   (change: (seen: Chart) => Edit) =>
   (chart: Chart): Edit => {
-    let seen = turned(chart);
+    let seen = seenBehind(chart);
     const made = change(seen);
     const steps = made.steps.flatMap((step) => {
       const was = seen;
       seen = applyToChart(was, [step]);
       return stepBehind(step, was, seen);
     });
-    return { chart: steps.length ? turned(made.chart) : chart, steps };
+    return { chart: steps.length ? seenBehind(made.chart) : chart, steps };
   };
 
 /**
@@ -86,7 +86,7 @@ export const onOtherSide =
  */
 export function sidesAlike(chart: Chart): boolean {
   if (!bothCount(chart)) return false;
-  const other = turned(chart);
+  const other = seenBehind(chart);
   return chart.rows.every((row, r) => {
     const there = other.rows[r]!;
     const knitByHand = sideOf(chart, r) === 'RS' ? 'k' : 'p';

@@ -1,7 +1,7 @@
 import { startOf } from '../chart/frame.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { rowCrossings, rowFacts, rowUse } from '../chart/rows.js';
-import { keptWhereSame, ofEvery, remembered, rowByRow, sameInputs, upwards } from '../remember.js';
+import { keptWhereSame, memory, ofEvery, remembered, rowByRow, sameInputs, upwards } from '../remember.js';
 import { fromStart, workChart, type RowWork } from '../needle/needle.js';
 import { makesOf, type StitchBook } from '../stitches/book.js';
 import { workedAfter } from '../stitches/crossing.js';
@@ -76,6 +76,7 @@ function ropedStrands(rows: readonly RowStrands[]): ReadonlySet<number> {
 function markRow(
   row: Row,
   met: readonly number[],
+  garter: readonly boolean[],
   roped: ReadonlySet<number>,
   width: number,
   book: StitchBook,
@@ -85,14 +86,45 @@ function markRow(
   if (!rowUse(row).has('k')) return cells;
   let loop = 0;
   for (let i = 0; i < row.length; i++) {
-    if (row[i] === 'k' && roped.has(met[loop]!)) cells[starts[i]!] = 1;
+    if (row[i] === 'k' && roped.has(met[loop]!) && !garter[loop]) cells[starts[i]!] = 1;
     loop += makesOf(row[i]!, book);
   }
   return cells;
 }
 
+const NOWHERE: readonly boolean[] = [];
+const garters = memory<readonly boolean[]>();
+
+/**
+ * For each loop after a row, whether it is of garter: knit between two purls that it continues and that continue it. Ground that ropes
+ * travel over is crossed as knit, and is no rope for that.
+ */
+function garterIn(works: readonly RowWork[], r: number): readonly boolean[] {
+  const [below, here, above] = [works[r - 1], works[r]!, works[r + 1]];
+  if (!below && !above) return NOWHERE;
+  return garters(here, [below?.loops, above], () => {
+    const isPurlAbove = new Set<number>();
+    above?.from.forEach((from, i) => {
+      if (above.loops[i]!.face === 'purl') isPurlAbove.add(from);
+    });
+    const of = here.loops.map(
+      ({ face }, i) =>
+        face === 'knit' &&
+        (!below || below.loops[here.from[i]!]?.face === 'purl') &&
+        (!above || isPurlAbove.has(i)),
+    );
+    return of.includes(true) ? of : NOWHERE;
+  });
+}
+
+/** A row's strands, with which of its loops are garter. */
+interface RowDrawn extends RowStrands {
+  garter: readonly boolean[];
+}
+const drawn = memory<RowDrawn>();
+
 const strandsAlong = upwards<RowWork, RowStrands>();
-const cellsAlong = rowByRow<RowStrands, Uint8Array>();
+const cellsAlong = rowByRow<RowDrawn, Uint8Array>();
 
 function followed(chart: Chart): readonly RowStrands[] {
   const { rows, jogs, construction, width } = chart;
@@ -121,7 +153,13 @@ export function cordCells(chart: Chart): CordCells {
   const around = [jogs, construction, width, book];
   const strands = followed(chart);
   const roped = ropedStrands(strands);
-  return cellsAlong(strands, [...around, roped], ({ element, r }) =>
-    markRow(rows[r]!, fromStart(element.after, startOf(chart, r)), roped, width, book),
-  );
+  const works = workChart(chart);
+  const elements = strands.map((row, r) => {
+    const garter = garterIn(works, r);
+    return drawn(row, [garter], () => ({ ...row, garter }));
+  });
+  return cellsAlong(elements, [...around, roped], ({ element: { after, garter }, r }) => {
+    const start = startOf(chart, r);
+    return markRow(rows[r]!, fromStart(after, start), fromStart(garter, start), roped, width, book);
+  });
 }

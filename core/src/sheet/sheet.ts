@@ -2,6 +2,8 @@ import { cornerOf } from '../chart/corner.js';
 import { repeatsAcross, repeatsUp } from '../chart/frame.js';
 import type { YarnName } from '../chart/cloth-settings.js';
 import { mirrorChart } from '../chart/edits.js';
+import { seenBehind, sidesAlike } from '../chart/turn.js';
+import { bothCount } from '../construction/index.js';
 import type { Chart, Design, Section } from '../chart/schema.js';
 import { rowWord } from '../construction/index.js';
 import type { Picture, RowSpan } from '../drawing/page.js';
@@ -97,7 +99,22 @@ export function sheetOf(design: Design, written: WrittenDesign, isCurrent: boole
 
   const chartBlocks = ({ chart, name }: NamedChart, hasHeading: boolean): SheetBlock[] => [
     ...(hasHeading ? [heading(isOne ? 'Chart' : name)] : []),
-    { type: 'chart', chart, label: `Chart of ${isOne ? design.title : name}`, caption: null },
+    {
+      type: 'chart',
+      chart,
+      label: `Chart of ${isOne ? design.title : name}`,
+      caption: !bothCount(chart) ? null : sidesAlike(chart) ? 'Side 1. Side 2 looks the same.' : 'Side 1',
+    },
+    ...(bothCount(chart) && !sidesAlike(chart)
+      ? [
+          {
+            type: 'chart' as const,
+            chart: seenBehind(chart),
+            label: 'Side 2 of the cloth',
+            caption: 'Side 2',
+          },
+        ]
+      : []),
     ...(isMirrored
       ? [
           {

@@ -9,7 +9,7 @@ export {
   withoutEnding,
 } from './folder.js';
 export { type KeyEntry, keyTold } from './key.js';
-export { mannerOf } from './manner.js';
+export { mannerOf, sideSign, sideText } from './manner.js';
 export { crossingSteps, reorderOf, twistBySide } from './moves.js';
 export { writeAndProve } from './proof/prove.js';
 export { type Question, readPattern, readPatterns, type SectionRead } from './read.js';

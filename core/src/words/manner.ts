@@ -133,5 +133,9 @@ export const sideText = (side: Side, { form, sides }: Manner): string =>
         ? 'right side'
         : 'wrong side';
 
+/** The side of a row in short, as a chart's own sides are called: "RS", or "side 1" where both count. */
+export const sideSign = (side: Side, of: { bothFaces?: boolean }): string =>
+  sideText(side, mannerOf({ form: 'short', terms: 'US' }, of));
+
 /** The side before a noun: "all wrong-side rows". */
 export const sidedText = (side: Side, manner: Manner): string => sideText(side, manner).replace(' ', '-');

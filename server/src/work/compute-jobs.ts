@@ -23,7 +23,7 @@ import {
   StyleSchema,
   summarise,
   timesOf,
-  turned,
+  seenBehind,
   writeAndProve,
   writeDesign,
   type Chart,
@@ -106,7 +106,7 @@ export function write(body: Uint8Array): Answer {
 
 /** The cloth of a chart as its other side shows it. */
 export function turn(body: Uint8Array): Answer {
-  return outcome(() => JSON.stringify({ chart: turned(parsed(TurnRequest, parsedJson(body)).chart) }));
+  return outcome(() => JSON.stringify({ chart: seenBehind(parsed(TurnRequest, parsedJson(body)).chart) }));
 }
 
 export function expand(body: Uint8Array): Answer {

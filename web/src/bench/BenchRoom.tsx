@@ -5,6 +5,7 @@ import {
   namingOf,
   ropesLayer,
   symmetryLayer,
+  seenBehind,
   unmeant,
   workStitch,
   type Finding,
@@ -14,8 +15,8 @@ import {
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useOffer } from '../desk/commands/registry.js';
 import { describeCell } from '../desk/describe.js';
-import { bench, type Cell } from '../desk/state/bench.js';
-import { changedCells, chartOnBench, edit, onBench, work } from '../desk/state/editing.js';
+import { bench, type Cell, type Run } from '../desk/state/bench.js';
+import { changedCells, chartOnBench, edit, onBench, ownChart, work } from '../desk/state/editing.js';
 import { habits } from '../desk/state/habits.js';
 import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { Drawer } from '../ui/Drawer.js';
@@ -32,6 +33,7 @@ import { Divide, RowStrip, Said } from './edges.js';
 import { ENTRIES } from './entry.js';
 import { Findings } from './Findings.js';
 import { movedLine } from './grabbed-line.js';
+import { OtherSide, otherSideWidth } from './OtherSide.js';
 import { ReachStrip } from './InReach.js';
 import { NeedleStrip } from './NeedleStrip.js';
 import { RhythmStrip } from './RhythmStrip.js';
@@ -51,6 +53,17 @@ const WRONG_WAY = ['over-under-broken', 'mirror-broken'];
 /** Keys of the chart that are no commands. */
 const BESIDES = { 'Work stitches': ENTRIES, 'Move and select': MOVE_KEYS };
 
+/** Cells, and what is found in them, as the other side of the cloth has them. */
+const runBehind = ({ row, from, to }: Run, width: number): Run => ({
+  row,
+  from: width - 1 - to,
+  to: width - 1 - from,
+});
+const findingBehind = (finding: Finding, width: number): Finding =>
+  finding.columns
+    ? { ...finding, columns: [width + 1 - finding.columns[1], width + 1 - finding.columns[0]] }
+    : finding;
+
 export function BenchRoom() {
   const dispatch = useAppDispatch();
   const design = useAppSelector(onBench)!.document;
@@ -58,6 +71,8 @@ export function BenchRoom() {
   const hand = useAppSelector((s) => s.bench.hand);
   const message = useAppSelector((s) => s.bench.message);
   const chart = useAppSelector(chartOnBench)!;
+  const own = useAppSelector(ownChart)!;
+  const isBehind = chart !== own;
   const { settings } = design;
   const naming = useMemo<Naming>(() => namingOf(settings), [settings]);
 
@@ -66,20 +81,35 @@ export function BenchRoom() {
   const closeDrawer = useCallback(() => setDrawer(null), []);
   const { apart, folded } = useAppSelector((s) => s.habits);
   const cloth = useClothShown();
-  const { findings, state, tried, touched, setTrying, mend, accept, takeBack } = useFindings(design, chart);
+  const {
+    findings,
+    state,
+    tried: mended,
+    touched: mending,
+    setTrying,
+    mend,
+    accept,
+    takeBack,
+  } = useFindings(design, own);
   // It opens by itself only with the design; while someone works it shows a number.
   const [findingsAsked, openFindings] = useState<boolean | null>(null);
   if (findingsAsked === null && state === 'checked')
     openFindings(unmeant(findings).some((f) => f.level !== 'note'));
+  const tried = useMemo(() => mended && (isBehind ? seenBehind(mended) : mended), [mended, isBehind]);
+  const touched = useMemo(
+    () => (isBehind ? mending.map((run) => runBehind(run, own.width)) : mending),
+    [mending, isBehind, own.width],
+  );
   // The cloth stands in the same edge.
   const findingsOpen = findingsAsked === true || cloth;
   const toSee = unmeant(findings).length;
   useEffect(() => {
     dispatch(bench.counted(toSee));
   }, [dispatch, toSee]);
+  const besides = narrow ? 0 : otherSideWidth(own);
   const plaits = usePlaits(chart, settings, apart);
   const { mainRef, scroller, onScroll, isLaid, view, layout, width, sheet, onZoom, giveKeys } =
-    useBenchLayout(chart, design.id, narrow, findingsOpen);
+    useBenchLayout(chart, design.id, narrow, findingsOpen, besides);
   const manner = useMemo<Manner>(
     () => ({
       plain: settings.plain,
@@ -127,21 +157,26 @@ export function BenchRoom() {
   );
   const go = (finding: Finding) => {
     if (!finding.row) return;
-    dispatch(bench.moved({ cell: { row: finding.row - 1, column: (finding.columns?.[0] ?? 1) - 1 } }));
+    // Its columns are counted on the chart's own side.
+    const column = (finding.columns?.[0] ?? 1) - 1;
+    dispatch(
+      bench.moved({ cell: { row: finding.row - 1, column: isBehind ? own.width - 1 - column : column } }),
+    );
     giveKeys();
   };
 
   const followed = useAppSelector((s) => s.bench.followed);
   const layers = useMemo(() => {
     const cells = tried ? changedCells(chart, tried) : touched.length ? touched : followed;
-    const wrong = unmeant(findings).filter(({ id }) => WRONG_WAY.includes(id));
+    const seen = isBehind ? findings.map((f) => findingBehind(f, own.width)) : findings;
+    const wrong = unmeant(seen).filter(({ id }) => WRONG_WAY.includes(id));
     return [
       ...(apart ? [ropesLayer(view.chart, wrong)] : []),
-      findingsLayer(findings),
+      findingsLayer(seen),
       followedLayer(cells),
       symmetryLayer(chart.mirror),
     ];
-  }, [findings, followed, chart, tried, touched, apart, view.chart]);
+  }, [findings, isBehind, own.width, followed, chart, tried, touched, apart, view.chart]);
   const plaitHere =
     plaits.find(({ columns: [from, to] }) => cursor.column >= from && cursor.column <= to) ?? plaits[0];
 
@@ -167,7 +202,7 @@ export function BenchRoom() {
   );
   const words = isLaid && (
     <RowWords
-      chart={chart}
+      chart={own}
       view={view}
       settings={settings}
       layout={layout}
@@ -179,7 +214,7 @@ export function BenchRoom() {
   const found = (
     <Findings
       title={design.title}
-      chart={chart}
+      chart={own}
       findings={findings}
       state={state}
       above={
@@ -192,7 +227,7 @@ export function BenchRoom() {
           />
         )
       }
-      below={cloth && !narrow && <ClothPanel key={chart.id} design={design} chart={chart} />}
+      below={cloth && !narrow && <ClothPanel key={chart.id} design={design} chart={own} />}
       open={narrow || findingsOpen}
       onOpenChange={(open) => {
         if (narrow) return setDrawer(null);
@@ -234,7 +269,7 @@ export function BenchRoom() {
                   manner={manner}
                   tried={tried}
                   layers={layers}
-                  describe={describeCell(chart, cursor, naming)}
+                  describe={describeCell(chart, cursor, naming, own)}
                   scroller={scroller}
                   onScroll={onScroll}
                   onKeyDown={onKeyDown}
@@ -254,6 +289,7 @@ export function BenchRoom() {
               )}
             </div>
           </PlaceMenu>
+          {besides > 0 && <OtherSide own={own} settings={settings} after={giveKeys} />}
           {!narrow && (
             <>
               <Divide
@@ -283,7 +319,7 @@ export function BenchRoom() {
         </main>
         {narrow ? (
           <>
-            <RowStrip chart={chart} settings={settings} onPull={() => setDrawer('words')} />
+            <RowStrip chart={own} settings={settings} onPull={() => setDrawer('words')} />
             <ThumbBar
               chart={chart}
               naming={naming}
@@ -300,7 +336,7 @@ export function BenchRoom() {
             />
           </>
         ) : (
-          <NeedleStrip chart={chart} settings={settings} apart={apart} />
+          <NeedleStrip chart={chart} own={own} settings={settings} apart={apart} />
         )}
       </div>
       {!narrow && found}

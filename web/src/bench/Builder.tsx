@@ -1,5 +1,7 @@
 import {
   behindCrossing,
+  inRib,
+  isInRib,
   crossing,
   crossingProblem,
   crossingSteps,
@@ -45,6 +47,12 @@ function resized(group: readonly Worked[], size: number, otherwise: Worked): Wor
   return Array.from({ length: size }, (_, i) => group[i] ?? group.at(-1) ?? otherwise);
 }
 
+/** The groups of a crossing, knit. */
+const plainly = ({ front, centre, back }: Crossing): Record<Group, Worked[]> => {
+  const knit = (group: readonly Worked[]) => group.map((): Worked => 'k');
+  return { front: knit(front), centre: knit(centre), back: knit(back) };
+};
+
 /** A crossing is drawn of the book's own stitches. */
 const BOOK = { own: [] };
 
@@ -79,8 +87,10 @@ export const Builder = memo(function Builder({
       [group]: size,
     };
     const problem = crossingProblem(sizes.front, sizes.centre, sizes.back);
-    if (problem) onRefuse(problem);
-    else set({ [group]: resized(built[group], size, 'k') });
+    if (problem) return onRefuse(problem);
+    const made = { ...built, [group]: resized(built[group], size, 'k') };
+    const resizedTo = crossing(built.lean, made.front, made.back, made.centre);
+    return onBuild(isInRib(built) ? inRib(resizedTo) : resizedTo);
   };
   const [side, setSide] = useState<'RS' | 'WS'>('RS');
   const allBack = (w: Worked) => built.back.every((b) => b === w);
@@ -118,6 +128,20 @@ export const Builder = memo(function Builder({
           ['p', 'purl'],
         ]}
         onChange={(w) => set({ back: built.back.map(() => w as Worked) })}
+      />
+      <Choice
+        name="worked"
+        value={isInRib(built) ? 'rib' : 'plain'}
+        options={[
+          ['plain', 'plain'],
+          ['rib', 'in rib'],
+        ]}
+        onChange={(w) => {
+          if (w === 'plain') return set(plainly(built));
+          const ribbed = inRib(built);
+          if (!isInRib(ribbed)) return onRefuse('A rib is two stitches: make the groups even first.');
+          return onBuild(ribbed);
+        }}
       />
       <details className="text-[13px]">
         <summary className="cursor-pointer text-slate select-none">stitch by stitch</summary>

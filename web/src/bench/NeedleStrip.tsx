@@ -18,6 +18,7 @@ import {
   rowFacts,
   rowTitle,
   sideOf,
+  sideSign,
   takesOf,
   workChart,
   type Chart,
@@ -36,10 +37,13 @@ const SHOWN = 36;
  */
 export function NeedleStrip({
   chart,
+  own,
   settings,
   apart,
 }: {
+  /** The chart as it is looked at, and as the design has it. */
   chart: Chart;
+  own: Chart;
   settings: Settings;
   /** Whether the ropes are told apart, by colour and letter. */
   apart: boolean;
@@ -90,7 +94,7 @@ export function NeedleStrip({
         <p className="truncate text-[13px]">
           <span className="font-semibold">
             {rowTitle(chart, r + 1)}
-            {takesTurns(wayOf(chart)) ? ` (${side})` : ''}
+            {takesTurns(wayOf(chart)) ? ` (${sideSign(sideOf(own, r), own)})` : ''}
           </span>
           <span className="text-slate">
             {' '}

@@ -4,6 +4,7 @@ import {
   dictionOf,
   mannerOf,
   sideOf,
+  sideSign,
   wordsOfRow,
   type Chart,
   type Completion,
@@ -113,7 +114,7 @@ export function RowWords({
             row={r}
             top={top}
             height={thin ? THIN_LINE : layout.cell}
-            side={takesTurns(wayOf(chart)) ? sideOf(chart, r) : ''}
+            side={takesTurns(wayOf(chart)) ? sideSign(sideOf(chart, r), chart) : ''}
             words={wordsAt(r)}
             draft={unfinished.get(r)?.text ?? null}
             takes={takes}

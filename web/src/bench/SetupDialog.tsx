@@ -52,6 +52,7 @@ interface Form {
   construction: Chart['construction'];
   firstRow: Chart['firstRow'];
   ground: Chart['ground'];
+  bothFaces: boolean;
   repeats: boolean;
   written: string;
   before: string;
@@ -71,6 +72,7 @@ const formOf = (chart: Chart): Form => {
     construction: chart.construction,
     firstRow: chart.firstRow,
     ground: chart.ground,
+    bothFaces: chart.bothFaces,
     repeats: repeatsAcross(chart),
     written: repeatsAcross(chart) ? repeatText(chart.width, across) : '',
     before: String(across.before),
@@ -233,8 +235,8 @@ function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
               disabled={!hasSetting(form.construction, 'firstRow')}
               {...register('firstRow')}
             >
-              <option value="RS">a right-side row</option>
-              <option value="WS">a wrong-side row</option>
+              <option value="RS">{form.bothFaces ? 'of side 1' : 'a right-side row'}</option>
+              <option value="WS">{form.bothFaces ? 'of side 2' : 'a wrong-side row'}</option>
             </Select>
           )}
         </Field>
@@ -246,6 +248,17 @@ function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
             </Select>
           )}
         </Field>
+        {hasSetting(form.construction, 'bothFaces') && (
+          <label className="col-span-3 flex items-start gap-2 text-[14px]">
+            <input type="checkbox" className="mt-1" {...register('bothFaces')} />
+            <span>
+              Both sides count
+              <span className="block text-[13px] text-slate">
+                Neither is wrong: they have numbers, both are shown, and ropes are to be ribbed.
+              </span>
+            </span>
+          </label>
+        )}
       </fieldset>
       {unshifts && <p className="text-slate">Rows that begin elsewhere will begin where the others do.</p>}
       {error && (

@@ -3,6 +3,7 @@ import {
   endOf,
   hasJogs,
   passesOf,
+  bothCount,
   repeatColumns,
   repeatRows,
   repeatsAcross,
@@ -14,6 +15,7 @@ import {
   Cable,
   Columns3,
   CornerUpRight,
+  FlipHorizontal,
   Keyboard,
   LibraryBig,
   MousePointer2,
@@ -63,6 +65,7 @@ const ICONS: Partial<Record<keyof Commands, ReactNode>> = {
   whole: <Columns3 size={17} />,
   tellApart: <Cable size={17} />,
   cloth: <Shirt size={17} />,
+  turnOver: <FlipHorizontal size={17} />,
   motifs: <LibraryBig size={17} />,
   smaller: <ZoomOut size={17} />,
   larger: <ZoomIn size={17} />,
@@ -90,6 +93,7 @@ export function Toolbar({
   const cloth = useClothShown();
   const { skips, whole, apart } = useAppSelector((s) => s.habits);
   const follows = useAppSelector((s) => followsIn(s.habits, s.bench.id));
+  const isBehind = useAppSelector((s) => s.bench.isBehind);
   const roping = useAppSelector((s) => s.bench.roping);
   const { plain } = design.settings;
   const icon = (id: keyof Commands, more: { disabled?: boolean; pressed?: boolean } = {}) => {
@@ -125,10 +129,11 @@ export function Toolbar({
         lines={[
           [line('copy'), line('cut'), line('paste')],
           [line('insertRow'), line('deleteRow'), line('insertColumn'), line('deleteColumn')],
-          [line('mirror'), line('flip'), line('turn'), line('slip')],
+          [line('mirror'), line('flip'), line('turn'), line('slip'), line('rib')],
           [line('again'), line('againMirrored')],
           [line('repeat'), line('repeatUp'), line('later'), line('earlier'), line('straighten')],
           [line('motifs'), line('keepMotif'), line('ropes')],
+          [line('setup')],
           [
             line('follows', { checked: follows }),
             line('skips', { checked: skips }),
@@ -150,6 +155,7 @@ export function Toolbar({
       </Bar.Button>
       {icon('whole', { pressed: whole })}
       <span className="flex max-md:hidden">{icon('tellApart', { pressed: apart })}</span>
+      {bothCount(chart) && icon('turnOver', { pressed: isBehind })}
       <span className="flex max-md:hidden">{icon('cloth', { pressed: cloth })}</span>
       <span className="ml-auto" />
       <span className="flex max-md:hidden">

@@ -22,6 +22,7 @@ export interface PageActs {
   motifs: () => void;
   keepMotif: () => void;
   tellApart: () => void;
+  turnOver: () => void;
   cloth: () => void;
   follow: (way: 1 | -1) => void;
 }
@@ -242,6 +243,20 @@ export function useCommands(chart: ChartActs, page: PageActs) {
         group: 'See',
         run: page.tellApart,
       },
+      turnOver: {
+        label: 'Turn the cloth over',
+        note: 'the other side of the cloth, where both sides count; edits go to the one cloth',
+        keys: ['J'],
+        group: 'See',
+        run: page.turnOver,
+      },
+      rib: {
+        label: 'Rib the selection',
+        note: 'k1, p1 over the selected columns; crossings in it move whole ribs',
+        keys: [],
+        group: 'Change the chart',
+        run: chart.rib,
+      },
       cloth: {
         label: 'Show the cloth',
         note: 'the cloth beside the chart, following each edit; on or off',
@@ -285,7 +300,7 @@ export function placeLines(commands: Commands, holds: boolean): MenuLines {
   return [
     [line('grab'), ...(holds ? [line('point')] : []), line('clear')],
     [line('copy'), line('cut'), line('paste'), line('keepMotif')],
-    [line('mirror'), line('flip'), line('turn'), line('slip')],
+    [line('mirror'), line('flip'), line('turn'), line('slip'), line('rib')],
     [line('insertRow'), line('deleteRow'), line('insertColumn'), line('deleteColumn')],
     [line('repeat'), line('repeatUp'), line('later'), line('earlier'), line('straighten')],
   ];

@@ -3,6 +3,7 @@ import {
   dictionOf,
   rowTitle,
   sideOf,
+  sideSign,
   mannerOf,
   wordsOfRow,
   type Chart,
@@ -34,7 +35,7 @@ export function RowStrip({
     >
       <span className="mr-2 text-slate">
         {rowTitle(chart, row + 1)}
-        {takesTurns(wayOf(chart)) ? ` (${side})` : ''}
+        {takesTurns(wayOf(chart)) ? ` (${sideSign(side, chart)})` : ''}
       </span>
       <span className="font-mono text-[12.5px]">
         {wordsOfRow(chart, row, dictionOf(chart, settings), mannerOf(settings.style))}

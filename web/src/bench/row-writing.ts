@@ -14,7 +14,7 @@ import {
 } from '@cordelina/core';
 import { bench } from '../desk/state/bench.js';
 import { drafts, rowOfDraft, type Draft } from '../desk/state/drafts.js';
-import { chartOnBench, edit, onBench } from '../desk/state/editing.js';
+import { editOwn, onBench, ownChart } from '../desk/state/editing.js';
 import type { AppDispatch, RootState } from '../desk/state/index.js';
 
 type Thunk<T = void> = (dispatch: AppDispatch, getState: () => RootState) => T;
@@ -36,7 +36,7 @@ export function draftsByRow(all: readonly Draft[], design: string | null, chart:
 /** What is on the bench, for words to be written into. */
 function laid(state: RootState): { design: string; chart: Chart; settings: Settings } | null {
   const document = onBench(state)?.document;
-  const chart = chartOnBench(state);
+  const chart = ownChart(state);
   return document && chart ? { design: document.id, chart, settings: document.settings } : null;
 }
 
@@ -78,7 +78,9 @@ export const writeRow =
     if (readRowWords(chart, row, written, settings).problem)
       dispatch(drafts.kept({ design, chart: chart.id, row, was, text: written }));
     else
-      dispatch(edit(`write row ${row + 1}`, (c) => withRow(c, row, rowFromWords(c, row, written, settings))));
+      dispatch(
+        editOwn(`write row ${row + 1}`, (c) => withRow(c, row, rowFromWords(c, row, written, settings))),
+      );
   };
 
 const rows = (n: number): string => `${n} ${n === 1 ? 'row' : 'rows'}`;
@@ -92,7 +94,7 @@ export const writeRows =
     if (!on) return;
     const { design, settings } = on;
     let told: ReturnType<typeof writeRowsFrom> | undefined;
-    dispatch(edit('write rows', (c) => (told = writeRowsFrom(c, row, text, settings)).edit));
+    dispatch(editOwn('write rows', (c) => (told = writeRowsFrom(c, row, text, settings)).edit));
     if (!told) return;
     const { chart } = told.edit;
     for (const draft of told.drafts)

@@ -33,8 +33,11 @@ export function useBenchLayout(
   design: string,
   narrow: boolean,
   edgeOpen: boolean,
+  /** What else stands beside chart and words, in pixels. */
+  besides: number,
 ): BenchLayout {
-  const { ref: mainRef, size: main } = usePaneSize();
+  const { ref: mainRef, size: pane } = usePaneSize();
+  const main = useMemo(() => ({ width: pane.width - besides, height: pane.height }), [pane, besides]);
   const scroller = useRef<HTMLDivElement>(null);
   const [scroll, setScroll] = useState({ left: 0, top: 0 });
   const [zoom, setZoom] = useState<number | null>(null);

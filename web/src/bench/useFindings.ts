@@ -13,7 +13,7 @@ import {
 } from '@cordelina/core';
 import { useCallback, useMemo, useState } from 'react';
 import type { Run } from '../desk/state/bench.js';
-import { edit, editHead, make } from '../desk/state/editing.js';
+import { editHead, editOwn, make } from '../desk/state/editing.js';
 import { useAppDispatch } from '../desk/state/index.js';
 import { newId } from '../sync/newId.js';
 import { useChecks } from '../workers/useChecks.js';
@@ -84,7 +84,7 @@ export function useFindings(design: Design, chart: Chart) {
       const { id: check, row, columns } = finding;
       if (of === 'place' && row !== undefined) {
         const place = { check, row: row - 1, ...(columns && { column: columns[0] - 1 }), reason };
-        dispatch(edit('accept a finding', (c) => acceptPlace(c, newId(), place)));
+        dispatch(editOwn('accept a finding', (c) => acceptPlace(c, newId(), place)));
         return;
       }
       const crossing = of === 'crossing' ? crossingOf(finding, chart) : null;
@@ -105,7 +105,7 @@ export function useFindings(design: Design, chart: Chart) {
       const isPlace = Object.values(chart.meant).some((p) => p.check === check && p.row + 1 === row);
       if (isPlace && row !== undefined) {
         const column = columns && columns[0] - 1;
-        dispatch(edit('a finding is not meant', (c) => takeBackPlaces(c, check, row - 1, column)));
+        dispatch(editOwn('a finding is not meant', (c) => takeBackPlaces(c, check, row - 1, column)));
         return;
       }
       const key = own && meant[own] !== undefined ? own : meantKey(check);

@@ -1,7 +1,7 @@
-import type { Design } from '@cordelina/core';
+import { bothCount, type Design } from '@cordelina/core';
 import { useEffect, useMemo, useRef } from 'react';
 import { bench } from '../desk/state/bench.js';
-import { chartOnBench, editHead } from '../desk/state/editing.js';
+import { chartOnBench, editHead, ownChart } from '../desk/state/editing.js';
 import { followsIn, habits, withFollowing } from '../desk/state/habits.js';
 import { store, useAppDispatch } from '../desk/state/index.js';
 import type { ChartActs } from './acts/index.js';
@@ -35,7 +35,24 @@ export function usePageActs({ settings, acts, sheet, onZoom, open, openFindings 
   return useMemo<PageActs>(
     () => ({
       point: () => dispatch(bench.tookUp(null)),
-      setup: () => open('setup'),
+      setup: () => {
+        // What is set of a chart is told of its own side.
+        dispatch(bench.turnedOver(false));
+        open('setup');
+      },
+      turnOver: () => {
+        const { bench: at } = store.getState();
+        const chart = ownChart(store.getState());
+        if (!chart || !bothCount(chart))
+          return dispatch(
+            bench.said({
+              text: 'One side of this chart counts: set that both do under “Repeat and construction”.',
+              tone: 'refused',
+            }),
+          );
+        dispatch(bench.turnedOver(!at.isBehind));
+        return dispatch(bench.said({ text: `Side ${at.isBehind ? 1 : 2}.`, tone: 'said' }));
+      },
       ropes: () => open('ropes'),
       plain: () =>
         dispatch(

@@ -9,7 +9,9 @@ import {
   wayOf,
   indexAt,
   rowFacts,
+  mannerOf,
   sideOf,
+  sideText,
   spanOf,
   type Chart,
   type Naming,
@@ -24,13 +26,21 @@ export function stitchName(stitch: Stitch, chart: Chart, naming: Naming, side?: 
 }
 
 /** A name for the cell at the cursor: row, side, column and what stands there. */
-export function describeCell(chart: Chart, { row, column }: Cell, naming: Naming): string {
+export function describeCell(
+  chart: Chart,
+  { row, column }: Cell,
+  naming: Naming,
+  /** The chart as the design has it, where it is looked at from its other side. */
+  own: Chart = chart,
+): string {
   const book = bookOf(chart);
   const stitches = chart.rows[row];
   if (!stitches) return '';
   const i = indexAt(stitches, column, book);
   const side = sideOf(chart, row);
-  const worked = !takesTurns(wayOf(chart)) ? wayOf(chart).row : side === 'RS' ? 'right side' : 'wrong side';
+  const worked = !takesTurns(wayOf(chart))
+    ? wayOf(chart).row
+    : sideText(sideOf(own, row), mannerOf({ form: 'full', terms: 'US' }, own));
   const place = `Row ${row + 1}, ${worked}, column ${column + 1}`;
   if (i < 0) return `${place}: empty, the row is short`;
   const stitch = stitches[i]!;

@@ -8,6 +8,7 @@ import {
   leastOf,
   passesOf,
   presentingRow,
+  ribBlock,
   setAcross,
   setJog,
   setMirror,
@@ -53,6 +54,13 @@ export function shape(dispatch: AppDispatch) {
           deleteColumns(c, block.columns.from, n),
         ),
       );
+    },
+    /** The selected columns become a rib. */
+    rib: () => {
+      const { block, hasSelection } = now();
+      if (!hasSelection)
+        return dispatch(bench.said({ text: 'Select the rope that is to be ribbed first.', tone: 'refused' }));
+      return dispatch(edit('rib the selection', (c) => ribBlock(c, block)));
     },
     /** The selected columns, and where they are not all of its rows these too, become the repeat. */
     repeatSelection: () => {

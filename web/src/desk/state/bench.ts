@@ -20,6 +20,8 @@ export interface BenchState {
   id: string | null;
   /** Which of its charts; null for the first. */
   chart: string | null;
+  /** Whether it is looked at from its other side, where both count: places are those of the side that is seen. */
+  isBehind: boolean;
   cursor: Cell;
   /** The other corner of the selection; null when nothing is selected. */
   anchor: Cell | null;
@@ -44,6 +46,7 @@ export interface BenchState {
 const initial: BenchState = {
   id: null,
   chart: null,
+  isBehind: false,
   cursor: { row: 0, column: 0 },
   anchor: null,
   hand: null,
@@ -114,10 +117,21 @@ const slice = createSlice({
     wrote(state, { payload }: PayloadAction<BenchState['writing']>) {
       state.writing = payload;
     },
+    /** The cloth is turned over, or laid with its first side up: the cursor stays on its stitch. */
+    turnedOver(state, { payload: isBehind }: PayloadAction<boolean>) {
+      if (isBehind === state.isBehind) return;
+      const { size, cursor, anchor } = original(state);
+      const over = ({ row, column }: Cell): Cell => ({ row, column: size.width - 1 - column });
+      state.isBehind = isBehind;
+      state.cursor = over(cursor);
+      state.anchor = anchor && over(anchor);
+      state.followed = [];
+    },
     /** Another chart of the design is laid on the bench. */
     turnedTo(state, { payload }: PayloadAction<{ chart: Chart }>) {
       state.chart = payload.chart.id;
       state.size = sizeOf(payload.chart);
+      state.isBehind = false;
       state.cursor = { row: 0, column: 0 };
       state.anchor = null;
       state.message = null;

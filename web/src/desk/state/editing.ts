@@ -1,13 +1,16 @@
 import {
   bookOf,
+  bothCount,
   carryUp,
   changeOf,
   headChange,
   mirrorAlong,
+  onOtherSide,
   pieceSteps,
   rowFacts,
   sameStitch,
   stepsBetween,
+  seenBehind,
   type Change,
   type Chart,
   type Design,
@@ -30,10 +33,24 @@ export const onBench = ({
   outbox: boxes,
 }: Pick<RootState, 'bench' | 'outbox'>): Outbox | null => boxOf(boxes, 'design', id) ?? null;
 
-/** The chart on the bench; null while no design is open. */
-export function chartOnBench(state: Pick<RootState, 'bench' | 'outbox'>): Chart | null {
+type OnBench = Pick<RootState, 'bench' | 'outbox'>;
+
+/** The chart on the bench as the design has it; null while no design is open. */
+export function ownChart(state: OnBench): Chart | null {
   const box = onBench(state);
   return box && chartIn(box.document, state.bench.chart);
+}
+
+/** Whether the chart on the bench is looked at from its other side. */
+export function isSeenBehind(state: OnBench): boolean {
+  const chart = ownChart(state);
+  return state.bench.isBehind && chart !== null && bothCount(chart);
+}
+
+/** The chart on the bench as it is looked at: its own side, or the other where both count; null while no design is open. */
+export function chartOnBench(state: OnBench): Chart | null {
+  const chart = ownChart(state);
+  return chart && isSeenBehind(state) ? seenBehind(chart) : chart;
 }
 
 /** Makes a change of the design on the bench. Those of one stroke are undone as one. */
@@ -60,8 +77,14 @@ export function makeIn(box: Outbox, change: Change, stroke?: number): Thunk<bool
   };
 }
 
-/** Makes an edit of the chart; what cannot be done is said and changes nothing. */
-export function edit(label: string, change: (chart: Chart) => Edit, stroke?: number): Thunk<boolean> {
+/** Makes an edit of the chart as it is looked at; what cannot be done is said and changes nothing. */
+export const edit =
+  (label: string, change: (chart: Chart) => Edit, stroke?: number): Thunk<boolean> =>
+  (dispatch, getState) =>
+    dispatch(editOwn(label, isSeenBehind(getState()) ? onOtherSide(change) : change, stroke));
+
+/** The same of the chart as the design has it, whichever side is looked at. */
+export function editOwn(label: string, change: (chart: Chart) => Edit, stroke?: number): Thunk<boolean> {
   return (dispatch, getState) => {
     const box = onBench(getState());
     if (!box) return false;

@@ -1,0 +1,64 @@
+import { expect, test } from '@playwright/test';
+import { barriers, cursor, keys, layOutDesign, openCopy, wordsOf } from './helpers.js';
+
+test('both sides of a cloth count: either is looked at and worked on, and the words name them', async ({
+  page,
+}) => {
+  await openCopy(page, 'Lantern headband');
+  const other = page.getByTestId('other-side');
+  await expect(other).toContainText('Side 2');
+  await expect(wordsOf(page, 1)).toContainText('side 1');
+  await expect(cursor(page)).toHaveText('Row 1, side 1, column 1: knit');
+
+  // Turned over, the cursor stays on its stitch, which shows its other face from its other end.
+  await keys(page, 'j');
+  await expect(other).toContainText('Side 1');
+  await expect(cursor(page)).toHaveText('Row 1, side 1, column 42: purl');
+
+  // What is set on side 2 is in the one cloth: its words say it, and one undo takes it back.
+  await keys(page, '!', 'k', 'Enter');
+  await expect(wordsOf(page, 1)).toContainText('p1, k3');
+  await keys(page, 'j', 'PageDown', 'Home');
+  await expect(cursor(page)).toHaveText('Row 1, side 1, column 1: purl');
+  await keys(page, 'Control+z');
+  await expect(cursor(page)).toHaveText('Row 1, side 1, column 1: knit');
+  await expect(wordsOf(page, 1)).toContainText('k4, p1');
+
+  // A click on the other side turns the cloth over, and the cursor is there.
+  await other.getByRole('img').click({ position: { x: 3, y: 3 } });
+  await expect(cursor(page)).toHaveText('Row 24, side 2, column 42: knit');
+  expect(await barriers(page)).toEqual([]);
+
+  await page.getByRole('link', { name: 'Words' }).click();
+  const sheet = page.getByTestId('sheet');
+  await expect(sheet).toContainText('Worked flat, both sides count.');
+  await expect(sheet.getByText('Side 2', { exact: true })).toBeVisible();
+  await expect(page.locator('[data-proof="proved"]').first()).toBeVisible();
+});
+
+test('a rope is ribbed in one stroke, and an odd one is told of once both sides count', async ({ page }) => {
+  await layOutDesign(page, 'Ribbed', 14, 4);
+  await page.getByRole('button', { name: 'Change', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Repeat and construction' }).click();
+  await page.getByLabel('Both sides count').check();
+  await expect(page.getByLabel('Row 1 is')).toContainText('of side 1');
+  await page.getByRole('button', { name: 'Set', exact: true }).click();
+  await expect(page.getByTestId('other-side')).toBeVisible();
+
+  await keys(page, 'PageDown', 'Home', ...'3.'.split(''), ...'3/3lc'.split(''), 'Enter');
+  await page.getByTitle(/pen the findings/).click();
+  await expect(page.locator('[data-finding="odd-group"]')).toContainText('a group of 3');
+  await keys(page, 'Control+z', 'PageDown', 'Home', ...'3.'.split(''), ...'4/4lc'.split(''), 'Enter');
+  await keys(
+    page,
+    'PageDown',
+    'Home',
+    'ArrowLeft',
+    'ArrowLeft',
+    'ArrowLeft',
+    ...Array<string>(7).fill('Shift+ArrowLeft'),
+  );
+  await page.getByRole('button', { name: 'Change', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Rib the selection' }).click();
+  await expect(wordsOf(page, 1)).toContainText('4/4 LC in rib');
+});
