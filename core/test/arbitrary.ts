@@ -9,6 +9,7 @@ import {
   groundRow,
   hasSetting,
   inRib,
+  isCrossing,
   insertColumns,
   insertRows,
   mirrorBlock,
@@ -114,6 +115,23 @@ function shiftsOf(
 /** Any way of working there is, and the one that only the tests have. */
 export const anyWay = (): fc.Arbitrary<WayId> => fc.constantFrom(...allWays().map(({ id }) => id as WayId));
 
+/** One whose cells are single loops, on which any stitch can be worked. */
+export const anySingleWay = (): fc.Arbitrary<WayId> =>
+  fc.constantFrom(...allWays().flatMap(({ id, loops }) => (loops === 1 ? [id as WayId] : [])));
+
+/** A stitch as pairs of loops can be worked. */
+const onPairs = (stitch: Stitch): Stitch => {
+  const plainly = (worked: Worked): Worked => (worked.startsWith('k') ? 'k' : 'p');
+  if (isCrossing(stitch))
+    return crossing(
+      stitch.lean,
+      stitch.front.map(plainly),
+      stitch.back.map(plainly),
+      stitch.centre.map(plainly),
+    );
+  return stitch === 'p' ? 'p' : 'k';
+};
+
 export const anyChart = (): fc.Arbitrary<Chart> =>
   fc
     .record({
@@ -148,7 +166,10 @@ export const anyChart = (): fc.Arbitrary<Chart> =>
           construction,
           firstRow,
           bothFaces: bothFaces && hasSetting(construction, 'bothFaces'),
-          rows: rows.map(({ parts }) => parts.flat()),
+          rows: rows.map(({ parts }) => {
+            const row = parts.flat();
+            return wayOf({ construction }).loops === 2 ? row.map(onPairs) : row;
+          }),
           across: repeats ? { before, after, times, least: 1 } : null,
           jogs: Object.fromEntries(rows.flatMap(({ jog }, r) => (jog ? [[String(r), jog]] : []))),
         }),

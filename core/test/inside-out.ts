@@ -18,6 +18,8 @@ export const INSIDE_OUT = addWay({
   settings: z.object({}),
   hasEdges: false,
   beds: 1,
+  loops: 1,
+  says: [],
   rowsToSameSide: 1,
   sideOf: () => 'WS',
   beginsAt: beginsByHand,
@@ -26,12 +28,14 @@ export const INSIDE_OUT = addWay({
   isRidge: (n) => Math.abs(n % 2) === 1,
   book: stitchBook,
   checks: ['round-start'],
+  without: [],
 });
 
 addProvedWay(INSIDE_OUT, {
   calls: 'round',
   side: () => 'WS',
   hasNumbers: false,
+  loops: 1,
   saysSide: false,
   before: (jog, isAllRepeat) => (isAllRepeat ? 0 : -jog),
   start: (jog) => jog,

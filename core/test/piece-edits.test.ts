@@ -30,6 +30,7 @@ import {
   type Chart,
   type Design,
   type Piece,
+  wayOf,
 } from '../src/index.js';
 import { applySteps } from '../src/chart/steps.js';
 import { anyWay } from './arbitrary.js';
@@ -90,7 +91,7 @@ describe('a piece that is begun', () => {
       fc.property(anyWay(), (construction) => {
         const piece = startPiece(design(rope({ construction, part: 'panel' })), ids());
         expect(piece.construction).to.equal(construction);
-        expect(piece.parts.some((p) => p.kind === 'selvage')).to.equal(construction === 'flat');
+        expect(piece.parts.some((p) => p.kind === 'selvage')).to.equal(wayOf({ construction }).hasEdges);
         expect(() => layOut(design(rope({ construction })), piece, piece.sizes[0]!)).not.to.throw();
       }),
     );

@@ -17,7 +17,7 @@ import {
   type Piece,
   type Settings,
 } from '../src/index.js';
-import { anyChart, anyStyle, anyWay, THOROUGH } from './arbitrary.js';
+import { anyChart, anyStyle, anySingleWay, THOROUGH } from './arbitrary.js';
 import { expectRow } from './knitted.js';
 import { knitPiece } from './piece-simulator.js';
 import { design, piece } from './pieces.js';
@@ -103,7 +103,7 @@ describe('a literal knitter who has the printed sheet of a piece', () => {
         fc.array(anyPart, { minLength: 1, maxLength: 6 }),
         anyStyle(),
         fc.record({
-          construction: anyWay(),
+          construction: anySingleWay(),
           markers: fc.boolean(),
           kind: fc.constantFrom('rib', 'runs-on', 'hem', 'garter', null),
           changes: fc.constantFrom('even', 'ropes', 'none'),

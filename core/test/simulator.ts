@@ -49,7 +49,26 @@ const numbersIn = (text: string): number[] =>
   });
 
 /** Reads the printed pattern. */
-export function readPrinted(text: string, from?: Side): Pattern {
+export function readPrinted(printed: string, from?: Side): Pattern {
+  // A pair of two yarns is one thing to this knitter, knit where A shows to her: the loops are counted by another.
+  const pairs = (front: string, back: string, how: 'k' | 'p', text: string) =>
+    text.replace(
+      new RegExp(`\\[?(k|knit )1 ${front}, (?:p|purl )1 ${back}(?:\\](?= to ))?`, 'g'),
+      (all: string, word: string) => {
+        const short = word === 'k';
+        if (all.endsWith(']')) return short ? how : how === 'k' ? 'knit' : 'purl';
+        const run = short ? `${how}1` : `${how === 'k' ? 'knit' : 'purl'} 1`;
+        return all.startsWith('[') ? `[${run}` : run;
+      },
+    );
+  const text = pairs('B', 'A', 'p', pairs('A', 'B', 'k', printed))
+    .replace(
+      /Cast on \d+ (?:stitches|sts?) \((\d+) pairs?(?:, (\d+ repeats?))?\), A and B in turn/g,
+      'Cast on $1 sts',
+    )
+    .replace(/(\d+) pairs?\b(?= to )/g, '$1')
+    .replace(/(\d+) pairs?\b/g, '$1 sts')
+    .replace(/last pair\b/g, 'last st');
   const lines = text.split('\n');
   const isRound = lines.some((line) => /^(?:Worked in the round|Rounds? \d)/.test(line));
   // The way that only the tests have: its rounds are all seen from inside.

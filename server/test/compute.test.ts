@@ -221,3 +221,41 @@ describe('the core over HTTP', () => {
     expect(body.error.path).to.equal('chart.across.times');
   });
 });
+
+describe('both sides of a cloth, over HTTP', () => {
+  let api: Awaited<ReturnType<typeof testApp>>;
+  before(async () => {
+    api = await testApp();
+  });
+  after(() => api.close());
+  const post = (path: string, body: object) => request(api.app).post(`/api/${path}`).send(body);
+
+  it('turns a chart over, and back', async () => {
+    const chart = {
+      width: 4,
+      rows: [['k', 'k', 'k', 'p'], [{ lean: 'left', front: ['k', 'k'], back: ['p', 'p'] }]],
+    };
+    const { body } = await post('turn', { chart }).expect(200);
+    expect(body.chart.rows[0]).to.deep.equal(['k', 'p', 'p', 'p']);
+    expect(body.chart.rows[1][0]).to.deep.include({ lean: 'left', front: ['k', 'k'], back: ['p', 'p'] });
+    expect(body.chart.firstRow).to.equal('WS');
+    const again = await post('turn', { chart: body.chart }).expect(200);
+    expect(again.body.chart.rows[0]).to.deep.equal(chart.rows[0]);
+    await post('turn', { chart: { width: 0, rows: [] } }).expect(400);
+  });
+
+  it('counts loops of double knitting, its pairs, and when its colours are home', async () => {
+    const crossed = { lean: 'left', front: ['k', 'k'], back: ['p', 'p'] };
+    const rows = Array.from({ length: 8 }, (_, r) =>
+      r < 2 ? ['k', 'k', 'p', 'p'] : r === 2 ? [crossed] : ['p', 'p', 'k', 'k'],
+    );
+    const chart = { width: 4, construction: 'double', rows };
+    const { body } = await post('check', { chart }).expect(200);
+    expect(body).to.deep.include({ castOn: 8, pairs: 4, home: { repeats: 2, rows: 16 } });
+    expect(body.counts[0]).to.deep.include({ takes: 8, makes: 8 });
+    const flat = await post('check', { chart: { ...chart, construction: 'flat' } }).expect(200);
+    expect(flat.body).to.deep.include({ castOn: 4 }).and.not.to.have.any.keys('pairs', 'home');
+    const written = await post('write', { chart }).expect(200);
+    expect([written.body.checked, written.body.castOn, written.body.pairs]).to.deep.equal([true, 8, 4]);
+  });
+});

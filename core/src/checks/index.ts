@@ -34,6 +34,8 @@ import { mirrorBroken } from './mirror-broken.js';
 import { multipleChanges } from './multiple-changes.js';
 import { narrowGutter } from './narrow-gutter.js';
 import { needleAtRepeat } from './needle-at-repeat.js';
+import { coloursHome } from './colours-home.js';
+import { notInPairs } from './not-in-pairs.js';
 import { oddRepeat } from './odd-row-repeat.js';
 import { oddGroup, oddRibbedGroup } from './odd-ribbed-group.js';
 import { oneFaced } from './one-faced.js';
@@ -61,6 +63,8 @@ export const CHECKS: readonly Check[] = [
   oddRibbedGroup,
   oddGroup,
   oneFaced,
+  notInPairs,
+  coloursHome,
   longFloat,
   longSlip,
   ropePurled,
@@ -85,8 +89,11 @@ export const CHECKS: readonly Check[] = [
 ];
 
 /** Whether a check holds of a way of working: of any, unless some way has it as one of its own. */
-const holdsOf = ({ tells }: Check, { checks }: Way): boolean =>
-  Object.keys(tells).every((id) => checks.includes(id) || !allWays().some((way) => way.checks.includes(id)));
+const holdsOf = ({ tells }: Check, { checks, without }: Way): boolean =>
+  Object.keys(tells).every(
+    (id) =>
+      !without.includes(id) && (checks.includes(id) || !allWays().some((way) => way.checks.includes(id))),
+  );
 
 /** The checks of one scope that hold of a way, and what of a chart they ask. */
 interface Held<S extends Check['scope']> {

@@ -3,9 +3,10 @@ import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { wayOf } from '../construction/index.js';
 import type { Needle } from '../needle/loop.js';
 import { fromStart, workChart } from '../needle/needle.js';
-import { memory, upwards } from '../remember.js';
+import { memory, remembered, upwards } from '../remember.js';
 import { isCrossing, kindOf, type Stitch, type StitchBook, type StitchFacts } from '../stitches/book.js';
-import { stitchesBefore, type Crossing, type Group } from '../stitches/crossing.js';
+import { crossing as makeCrossing, stitchesBefore, type Crossing, type Group } from '../stitches/crossing.js';
+import type { Worked } from '../stitches/face.js';
 import { modulo } from '../values.js';
 
 /**
@@ -366,6 +367,20 @@ function castOn(chart: Chart): RowKnit {
   };
 }
 
+/** Of pairs the loops that show on side 1: a knit fabric by themselves, whatever their yarns. */
+const frontSheet = remembered((chart: Chart): Chart => {
+  const knit = (group: readonly Worked[]) => group.map((): Worked => 'k');
+  const shown = (stitch: Stitch): Stitch =>
+    isCrossing(stitch)
+      ? makeCrossing(stitch.lean, knit(stitch.front), knit(stitch.back), knit(stitch.centre))
+      : stitch === 'p'
+        ? 'k'
+        : stitch;
+  return { ...chart, rows: chart.rows.map((row) => frontRow(row, () => row.map(shown))) };
+});
+const rowsInFront = memory<Row>();
+const frontRow = (row: Row, make: () => Row): Row => rowsInFront(row, [], make);
+
 const knitUpwards = upwards<Row, RowKnit>();
 
 /**
@@ -373,7 +388,8 @@ const knitUpwards = upwards<Row, RowKnit>();
  * wants more loops than there are, these are drawn through nothing; loops it leaves stay as they are. A row that is as it
  * was, over a needle as it was, is not knitted again.
  */
-export function knitFabric(chart: Chart): Fabric {
+export function knitFabric(drawn: Chart): Fabric {
+  const chart = wayOf(drawn).loops === 2 ? frontSheet(drawn) : drawn;
   const { own, jogs, construction, rows } = chart;
   const works = workChart(chart);
   const cast = castOn(chart);

@@ -1,3 +1,4 @@
+export { DOUBLE } from './double.js';
 export { FLAT } from './flat.js';
 export {
   allWays,

@@ -16,6 +16,8 @@ export const FLAT = {
   }),
   hasEdges: true,
   beds: 1,
+  loops: 1,
+  says: [],
   rowsToSameSide: 2,
   sideOf: (index, first) => (index % 2 === 0 ? first : first === 'RS' ? 'WS' : 'RS'),
   beginsAt: beginsByHand,
@@ -25,4 +27,5 @@ export const FLAT = {
   isRidge: (_, side) => side === 'WS',
   book: stitchBook,
   checks: ['wrong-side-crossing', 'crossing-at-edge', 'odd-row-repeat'],
+  without: [],
 } as const satisfies Way;

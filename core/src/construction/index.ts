@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import { memory } from '../remember.js';
 import type { Side } from '../stitches/face.js';
+import { DOUBLE, DOUBLE_ROUND } from './double.js';
 import { FLAT } from './flat.js';
 import { ROUND } from './round.js';
 import type { Alike, Way } from './way.js';
@@ -9,7 +10,7 @@ export { FLAT, ROUND };
 export * from './way.js';
 
 /** The ways of working there are, the usual one first: the only list of them. */
-const LIST = [FLAT, ROUND] as const;
+const LIST = [FLAT, ROUND, DOUBLE, DOUBLE_ROUND] as const;
 
 export type WayId = (typeof LIST)[number]['id'];
 
@@ -37,14 +38,22 @@ export const WaySchema = z
   .meta({ enum: LIST.map(({ id }) => id) }) as unknown as z.ZodType<WayId, WayId>;
 
 /** The settings that ways have of their own, as fields of a chart. */
-export const WayFields = { ...FLAT.settings.shape, ...ROUND.settings.shape };
+export const WayFields = { ...FLAT.settings.shape, ...ROUND.settings.shape, ...DOUBLE.settings.shape };
 
 /** Whether a setting is one of those that a way has. */
 export const hasSetting = (id: WayId, setting: keyof typeof WayFields): boolean =>
   setting in named(id)!.settings.shape;
 
-/** Whether both faces of a chart count, so that its sides have numbers. */
-export const bothCount = ({
+/** Whether both faces of a chart count, so that its sides have numbers: where it says so, or is worked in pairs. */
+export const bothCount = (of: { construction: WayId; bothFaces?: boolean }): boolean =>
+  saysBothCount(of) || isInPairs(of);
+
+/** Whether stitches are pairs of loops; not where nothing says how it is worked. */
+export const isInPairs = ({ construction }: { construction?: WayId | null }): boolean =>
+  construction ? named(construction)?.loops === 2 : false;
+
+/** Whether a chart says that both its faces count, where the way does not. */
+export const saysBothCount = ({
   construction,
   bothFaces,
 }: {
@@ -117,7 +126,7 @@ export const wayCalled = (text: string): WayId | null =>
   (ways.find(({ worked, called }) => worked === text || called.includes(text))?.id as WayId) ?? null;
 
 /** The usual way that fits what a text tells: what it calls its rows, or that its ends are joined. */
-export const wayWith = (told: Partial<Pick<Way, 'row' | 'hasEdges'>>): WayId =>
+export const wayWith = (told: Partial<Pick<Way, 'row' | 'hasEdges' | 'loops'>>): WayId =>
   ways.find((way) => Object.entries(told).every(([of, is]) => way[of as keyof typeof told] === is))!
     .id as WayId;
 
@@ -125,8 +134,14 @@ export const wayWith = (told: Partial<Pick<Way, 'row' | 'hasEdges'>>): WayId =>
  * How a text is worked that does not say so outright: as is wished where its rows are called so and told by sides as they are
  * in that way; else in the usual way in which they are.
  */
-export function wayOfRows(wished: WayId, rows: { areRounds: boolean; areSided: boolean }): WayId {
+export function wayOfRows(
+  wished: WayId,
+  rows: { areRounds: boolean; areSided: boolean; arePairs: boolean },
+): WayId {
   const way = wayOf({ construction: wished });
-  if (rows.areRounds) return way.row === 'round' ? wished : wayWith({ row: 'round' });
-  return takesTurns(way) || !rows.areSided ? wished : wayWith({ row: 'row' });
+  const loops = rows.arePairs ? 2 : way.loops;
+  if (rows.areRounds)
+    return way.row === 'round' && way.loops === loops ? wished : wayWith({ row: 'round', loops });
+  const isAsWished = (takesTurns(way) || !rows.areSided) && way.loops === loops;
+  return isAsWished ? wished : wayWith({ row: rows.areSided ? 'row' : way.row, loops });
 }

@@ -13,6 +13,8 @@ export const ROUND = {
   settings: z.object({ bothFaces: BothFaces }),
   hasEdges: false,
   beds: 1,
+  loops: 1,
+  says: [],
   rowsToSameSide: 1,
   sideOf: () => 'RS',
   beginsAt: beginsByHand,
@@ -22,4 +24,5 @@ export const ROUND = {
   isRidge: (n) => modulo(n, 2) === 1,
   book: stitchBook,
   checks: ['round-start'],
+  without: [],
 } as const satisfies Way;

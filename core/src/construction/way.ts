@@ -42,6 +42,14 @@ export interface Way {
   /** On how many beds of needles its loops wait. */
   readonly beds: 1 | 2;
 
+  /**
+   * Loops that one cell of a chart stands for: where it is two, a pair in two yarns, of which the cell's face says which one shows.
+   * What is counted in cells is counted in pairs then.
+   */
+  readonly loops: 1 | 2;
+  /** What is said of it besides its name, in sentences that stand above the rows. */
+  readonly says: readonly string[];
+
   /** After so many rows a row is worked on the same side again: a repeat up must be a multiple of it. */
   readonly rowsToSameSide: 1 | 2;
   /** The side that the hands see in the row at `index` (from 0, bottom; below it negative), when row 1 is worked on `first`. */
@@ -60,8 +68,9 @@ export interface Way {
 
   /** What each stitch takes and makes, and shows on either side: the book of a chart with stitches of its own. */
   book(own: readonly OwnStitch[]): StitchBook;
-  /** Ids of checks that hold of it and not of every way. */
+  /** Ids of checks that hold of it and not of every way; and of those that hold of others and not of it. */
   readonly checks: readonly string[];
+  readonly without: readonly string[];
 }
 
 /** The side seen is met from the right, by a right-handed knitter; the other from its left. Other hands begin at the other end. */

@@ -2,11 +2,11 @@ import { lcm } from '../values.js';
 import type { Piece, Size } from '../chart/piece-document.js';
 import { rowFacts } from '../chart/rows.js';
 import { bookOf, invariants, LIMITS, type Chart, type Design, type Row } from '../chart/schema.js';
-import { bothCount, wayOf, type Way } from '../construction/index.js';
+import { saysBothCount, wayOf, type Way } from '../construction/index.js';
 import { lengthFor } from '../measures/gauge.js';
 import type { Length } from '../measures/length.js';
 import { sameFaces, type Needle } from '../needle/loop.js';
-import type { StitchBook } from '../stitches/book.js';
+import { isOfPairs, type StitchBook } from '../stitches/book.js';
 import { facesWanted, partCells, type BodyRow } from './part-cells.js';
 import { CLOTH_KINDS } from '../sizes/cloths.js';
 import { bordersHigh } from './going.js';
@@ -62,7 +62,7 @@ export function assemble(design: Pick<Design, 'charts'>, piece: Piece, size: Siz
 /** Whether both faces of all charts of a piece count, and so of the piece. */
 function bothCountIn({ parts }: Laid): boolean {
   const charts = parts.flatMap(({ chart }) => chart ?? []);
-  return charts.length > 0 && charts.every(bothCount);
+  return charts.length > 0 && charts.every(saysBothCount);
 }
 
 /** The heights of borders are settled after one go, or turn in a circle. */
@@ -123,6 +123,10 @@ function putTogether(design: Pick<Design, 'charts'>, piece: Piece, size: Size, h
   };
   const [fault] = invariants(chart);
   if (fault) throw new PieceFault(fault.message);
+  if (way.loops === 2 && rows.some((row) => !row.every(isOfPairs)))
+    throw new PieceFault(
+      'Worked in pairs a piece has no increases, hems or slipped edges: choose a border and edges that are worked stitch for stitch.',
+    );
   const rowGauge = (piece.gauge.whole ?? piece.gauge.plain)?.rows;
   return {
     chart,

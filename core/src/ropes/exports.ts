@@ -1,3 +1,4 @@
+export { homeOf, type Home } from './home.js';
 export { layMotif, MOST_TIMES, motifChart, MOTIFS, motifSize, saidSchema, usualOf } from './motifs/index.js';
 export { type MotifRule, type Said } from './motifs/motif.js';
 export { type Plait, plaitsOf, plaitText } from './plait.js';

@@ -104,7 +104,8 @@ function lineOf(gaps: readonly number[], by: SpreadBy, ends: SpreadEnds): Item[]
   return [...(changes[0] ?? []), ...fold(changes.slice(1).flat()), ...last];
 }
 
-const sts = (n: number) => stitchesText(n, { form: 'full', terms: 'US', sides: 'by name' });
+const sts = (n: number) =>
+  stitchesText(n, { form: 'full', terms: 'US', sides: 'by name', stitches: 'single' });
 
 /** The most increases that can be made between so many stitches: in the round also between the last and the first. */
 const mostBetween = (from: number, ends: SpreadEnds): number => (ends === 'round' ? from : from - 1);

@@ -12,7 +12,7 @@ import {
   type Crossing,
 } from './crossing.js';
 import { isTwisted, type Face } from './face.js';
-import { STITCH_KINDS, type StitchKind } from './kinds.js';
+import { NO_STITCH, STITCH_KINDS, type StitchKind } from './kinds.js';
 
 /** What stands in a row: the id of a stitch kind, or a crossing. */
 export type Stitch = string | Crossing;
@@ -274,6 +274,12 @@ export const ownBehind = (own: OwnStitch): OwnStitch => ({
   rsSteps: own.wsSteps,
   wsSteps: own.rsSteps,
 });
+
+/** Whether a stitch can be worked on pairs of loops: knit or purl, which say the yarn that shows, or whole pairs that change places. */
+export const isOfPairs = (stitch: Stitch): boolean =>
+  isCrossing(stitch)
+    ? ![...stitch.front, ...stitch.centre, ...stitch.back].some(isTwisted)
+    : stitch === 'k' || stitch === 'p' || stitch === NO_STITCH;
 
 /** Whether a stitch shows on one face only, so that the other has something else there. */
 export const isOneFaced = (stitch: Stitch): boolean =>

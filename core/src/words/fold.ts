@@ -1,4 +1,5 @@
-import { Lately, ofEach } from '../remember.js';
+import { Lately, ofEach, remembered } from '../remember.js';
+import { ABBREVIATED, type Manner } from './manner.js';
 import type { Item } from './pattern.js';
 import { itemsText } from './render.js';
 
@@ -20,7 +21,7 @@ interface Way {
 }
 
 /** The characters of an item with the comma behind it. */
-const widthOf = ofEach((item: Item): number => itemsText([item]).length + 2);
+const widthOf = remembered((item: Item, manner: Manner): number => itemsText([item], manner).length + 2);
 
 let next = 0;
 /** Items are one where they are equal: each has a number of its own. */
@@ -54,12 +55,12 @@ function sameRuns(items: Int32Array, by: number): Int32Array | null {
  * deep: of lines that are equally short the one with fewest brackets, and of these the one whose brackets begin
  * first. Equal items must be the same objects; the list is shared by equal lines, and is not to be changed.
  */
-export function fold(items: readonly Item[]): Item[] {
+export function fold(items: readonly Item[], manner: Manner = ABBREVIATED): Item[] {
   const ids = numbered(items);
-  return lately.of(ids.join(), () => shortest(items, ids));
+  return lately.of(`${manner.stitches} ${ids.join()}`, () => shortest(items, ids, manner));
 }
 
-function shortest(items: readonly Item[], ids: Int32Array): Item[] {
+function shortest(items: readonly Item[], ids: Int32Array, manner: Manner): Item[] {
   const groups: { length: number; runs: Int32Array }[] = [];
   for (let length = 1; length <= Math.min(LONGEST_GROUP, items.length >> 1); length++) {
     const runs = sameRuns(ids, length);
@@ -79,7 +80,7 @@ function shortest(items: readonly Item[], ids: Int32Array): Item[] {
     for (let i = to - 1; i >= from; i--) {
       const rest = ways[i + 1 - from]!;
       const best: Way = {
-        length: widthOf(items[i]!) + rest.length,
+        length: widthOf(items[i]!, manner) + rest.length,
         brackets: rest.brackets,
         group: 1,
         times: 1,

@@ -1,4 +1,5 @@
 import { counted } from '../values.js';
+import { isInPairs, type WayId } from '../construction/index.js';
 import type { Style } from '../chart/schema.js';
 import type { Side } from '../stitches/face.js';
 
@@ -10,21 +11,29 @@ import type { Side } from '../stitches/face.js';
 export interface Manner extends Pick<Style, 'form' | 'terms'> {
   /** How the sides are called: right and wrong, or 1 and 2 where both count. */
   sides: 'by name' | 'by number';
+  /** Whether a stitch is one loop, or a pair of them in two yarns. */
+  stitches: 'single' | 'pairs';
 }
 
 const FORMS = ['short', 'full'] as const;
 const TERMS = ['US', 'UK'] as const;
 const SIDES = ['by name', 'by number'] as const;
-const MANNERS: readonly Manner[] = SIDES.flatMap((sides) =>
-  FORMS.flatMap((form) => TERMS.map((terms) => ({ form, terms, sides }))),
+const STITCHES = ['single', 'pairs'] as const;
+const MANNERS: readonly Manner[] = STITCHES.flatMap((stitches) =>
+  SIDES.flatMap((sides) => FORMS.flatMap((form) => TERMS.map((terms) => ({ form, terms, sides, stitches })))),
 );
 
 /** The manner of a style for a cloth with one face or two: the same object each time, so that what is set in it can be remembered. */
-export const mannerOf = (
+export function mannerOf(
   { form, terms }: Pick<Style, 'form' | 'terms'>,
-  { bothFaces = false }: { bothFaces?: boolean } = {},
-): Manner =>
-  MANNERS.find((m) => m.form === form && m.terms === terms && (m.sides === 'by number') === bothFaces)!;
+  of: { bothFaces?: boolean; construction?: WayId | null } = {},
+): Manner {
+  const inPairs = isInPairs(of);
+  const [sides, stitches] = [inPairs || of.bothFaces ? 'by number' : 'by name', inPairs ? 'pairs' : 'single'];
+  return MANNERS.find(
+    (m) => m.form === form && m.terms === terms && m.sides === sides && m.stitches === stitches,
+  )!;
+}
 
 /** Abbreviations, as the tree holds them. */
 export const ABBREVIATED: Manner = MANNERS[0]!;
@@ -81,12 +90,28 @@ const WORDS = new Map(MANNERS.map((manner) => [manner, wordsOf(manner)]));
 
 /** A word of a row as it is printed in a manner: "k3" is "knit 3" in full. */
 export function wordText(word: string, manner: Manner): string {
+  const run = manner.stitches === 'pairs' && /^([kp])(\d+)$/.exec(word);
+  if (run) return pairsText(run[1] as 'k' | 'p', Number(run[2]), manner);
   const words = WORDS.get(manner)!;
   const said = words[word];
   if (said !== undefined) return said;
   const n = /\d+/.exec(word)?.[0];
   const counted = n && words[word.replace(n, '#')];
   return counted ? counted.replace('#', n) : word;
+}
+
+/** One pair as the hands work it: the yarn that shows towards them is knit, and the other purled. */
+export const pairText = (how: 'k' | 'p', { form }: Pick<Manner, 'form'>): string => {
+  const [front, back] = how === 'k' ? ['A', 'B'] : ['B', 'A'];
+  return form === 'full' ? `knit 1 ${front}, purl 1 ${back}` : `k1 ${front}, p1 ${back}`;
+};
+
+export const timesText = (n: number): string => (n === 1 ? 'once' : n === 2 ? 'twice' : `${n} times`);
+
+/** So many pairs alike. */
+function pairsText(how: 'k' | 'p', n: number, manner: Pick<Manner, 'form'>): string {
+  const pair = pairText(how, manner);
+  return n === 1 ? pair : `[${pair}] ${timesText(n)}`;
 }
 
 /** A word of the table without the place of its number. */
@@ -121,8 +146,8 @@ export const keyWordOf = (text: string): string => ABBREVIATIONS.get(text.toLowe
 export const saysItself = (word: string, steps: string, manner: Manner): boolean =>
   manner.form === 'full' && keyWordText(word, manner) === steps;
 
-export const stitchesText = (n: number, { form }: Manner): string =>
-  counted(n, form === 'full' ? 'stitch' : 'st');
+export const stitchesText = (n: number, { form, stitches }: Manner): string =>
+  counted(n, stitches === 'pairs' ? 'pair' : form === 'full' ? 'stitch' : 'st');
 
 export const sideText = (side: Side, { form, sides }: Manner): string =>
   sides === 'by number'
@@ -134,7 +159,7 @@ export const sideText = (side: Side, { form, sides }: Manner): string =>
         : 'wrong side';
 
 /** The side of a row in short, as a chart's own sides are called: "RS", or "side 1" where both count. */
-export const sideSign = (side: Side, of: { bothFaces?: boolean }): string =>
+export const sideSign = (side: Side, of: { bothFaces?: boolean; construction?: WayId }): string =>
   sideText(side, mannerOf({ form: 'short', terms: 'US' }, of));
 
 /** The side before a noun: "all wrong-side rows". */

@@ -1,5 +1,5 @@
 import { LIMITS, type Chart } from '../chart/schema.js';
-import { wayOf } from '../construction/index.js';
+import { saysBothCount, wayOf } from '../construction/index.js';
 import { stitchBook, stitchId, type Stitch } from '../stitches/book.js';
 import type { TwistMethod } from '../stitches/twist.js';
 import { nameProblems, usedWords } from './reader/asked.js';
@@ -216,6 +216,6 @@ function readWithin(text: string, given: ReadOptions, budget: { left: number }):
     ...done.problems,
   );
   const told = problems.slice(0, MOST_PROBLEMS);
-  const { bothFaces } = lines.pattern.head;
+  const bothFaces = saysBothCount({ ...done.chart, bothFaces: lines.pattern.head.bothFaces });
   return { chart: { ...done.chart, bothFaces }, problems: told, questions: [], asides, names, twist, sizes };
 }

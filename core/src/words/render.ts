@@ -20,6 +20,8 @@ import type {
 import {
   ABBREVIATED,
   mannerOf,
+  pairText,
+  timesText,
   keyWordText,
   sidedText,
   sideText,
@@ -30,8 +32,6 @@ import {
 
 /** A pattern's tree set as text in a manner, and each part of it by itself. The grammar reads all of it back. */
 
-const timesText = (n: number): string => (n === 1 ? 'once' : n === 2 ? 'twice' : `${n} times`);
-
 /** A group as it is written: `k2`, `[k1, p1]` where its stitches differ, `[k1, p1] twice` where it is a rib. */
 function workText(work: readonly Worked[], manner: Manner): string {
   const runs: { worked: Worked; n: number }[] = [];
@@ -40,9 +40,13 @@ function workText(work: readonly Worked[], manner: Manner): string {
     if (last?.worked === worked) last.n++;
     else runs.push({ worked, n: 1 });
   }
-  const parts = runs.map(({ worked, n }) =>
-    wordText(`${worked[0]}${n}${isTwisted(worked) ? ' tbl' : ''}`, manner),
-  );
+  const textOf = ({ worked, n }: (typeof runs)[number]) =>
+    wordText(`${worked[0]}${n}${isTwisted(worked) ? ' tbl' : ''}`, manner);
+  // Within brackets, pairs that are told by brackets themselves stand one by one.
+  const isOne = runs.length === 1 || manner.stitches === 'single';
+  const parts = isOne
+    ? runs.map(textOf)
+    : runs.flatMap(({ worked, n }) => Array.from({ length: n }, () => textOf({ worked, n: 1 })));
   if (parts.length === 1) return parts[0]!;
   const isRib = parts.length > 2 && parts.length % 2 === 0 && parts.every((part, i) => part === parts[i % 2]);
   return isRib ? `[${parts[0]}, ${parts[1]}] ${timesText(parts.length / 2)}` : `[${parts.join(', ')}]`;
@@ -53,7 +57,8 @@ const NEEDLE = { 1: 'cable needle', 2: 'second cable needle' } as const;
 function moveText(move: Move, manner: Manner): string {
   if ('slip' in move) {
     const depth = move.depth ? ` ${move.depth} the other` : '';
-    return `${wordText(`sl ${move.slip}`, manner)} to ${NEEDLE[move.needle]}, hold in ${move.hold}${depth}`;
+    const pairs = manner.stitches === 'pairs' ? ` ${move.slip === 1 ? 'pair' : 'pairs'}` : '';
+    return `${wordText(`sl ${move.slip}`, manner)}${pairs} to ${NEEDLE[move.needle]}, hold in ${move.hold}${depth}`;
   }
   return workText(move.work, manner) + (move.from === 'left' ? '' : ` from ${NEEDLE[move.from]}`);
 }
@@ -94,16 +99,21 @@ function itemText(item: Item, manner: Manner): string {
       return `work row ${item.row} of ${item.name}${over}${item.after === null ? '' : ` (${item.after} after it)`}`;
     }
     case 'rest':
-      return `${keyWordText(item.word, manner)}${untilText({ last: item.last }, manner)}`;
+      return `${restWord(item.word, manner)}${untilText({ last: item.last }, manner)}`;
   }
 }
+
+/** What is worked all the way. */
+const restWord = (word: 'k' | 'p', manner: Manner): string =>
+  manner.stitches === 'pairs' ? `[${pairText(word, manner)}]` : keyWordText(word, manner);
 
 const VERBS = { k: 'knit', p: 'purl' } as const;
 
 const joined = remembered((items: readonly Item[], manner: Manner) => {
   const [first] = items;
   // One stitch all along is told by its verb.
-  if (items.length === 1 && first?.type === 'rest' && first.last === 0) return VERBS[first.word];
+  if (manner.stitches === 'single' && items.length === 1 && first?.type === 'rest' && first.last === 0)
+    return VERBS[first.word];
   return items.map((item) => itemText(item, manner)).join(', ');
 });
 
@@ -208,6 +218,11 @@ export function multipleText(
 
 export function castOnText({ stitches, repeats, isPanel }: CastOn, manner: Manner): string {
   const of = repeats === null ? '' : ` (${counted(repeats, 'repeat')})`;
+  if (manner.stitches === 'pairs' && !isPanel) {
+    const sts = counted(2 * stitches, manner.form === 'full' ? 'stitch' : 'st');
+    const many = repeats === null ? '' : `, ${counted(repeats, 'repeat')}`;
+    return `Cast on ${sts} (${stitchesText(stitches, manner)}${many}), A and B in turn`;
+  }
   return `${isPanel ? 'Worked over' : 'Cast on'} ${stitchesText(stitches, manner)}${of}`;
 }
 
@@ -268,9 +283,15 @@ export function keyLineText({ word, side, steps, loose }: KeyLine, manner: Manne
   return `${keyWordText(word, manner)}${where}: ${stepsText(steps, manner)}.${without}`;
 }
 
+/** What is said of a way of working besides its name. */
+const saysOf = ({ construction }: Pattern['head']): readonly string[] =>
+  construction ? wayOf({ construction }).says : [];
+
 /** How it is worked and on how many stitches, and for whose hands, in lines. */
 export function constructionLines({ head, multiple }: Pattern, manner: Manner): string[] {
-  return [workedText({ head, multiple }, manner), HAND_TEXT[head.hand] ?? ''].filter(Boolean);
+  return [workedText({ head, multiple }, manner), HAND_TEXT[head.hand] ?? '', ...saysOf(head)].filter(
+    Boolean,
+  );
 }
 
 function workedText({ head, multiple }: Pick<Pattern, 'head' | 'multiple'>, manner: Manner): string {
@@ -289,6 +310,7 @@ function aboutLines(pattern: Pattern, manner: Manner): string[] {
     workedText(pattern, manner),
     castOn ? `${castOnText(castOn, manner)}.` : '',
     HAND_TEXT[head.hand] ?? '',
+    ...saysOf(head),
   ].filter(Boolean);
 }
 

@@ -19,7 +19,15 @@ import { rowUse, takesOfAll } from '../chart/rows.js';
 import { bookOf, type Chart, type Settings } from '../chart/schema.js';
 import type { TwistMethod } from '../stitches/twist.js';
 import { unfold } from '../chart/unfold.js';
-import { bothCount, isAmong, sideOf, takesTurns, wayOf, type Alike } from '../construction/index.js';
+import {
+  saysBothCount,
+  isAmong,
+  sideOf,
+  takesTurns,
+  wayOf,
+  type Alike,
+  type WayId,
+} from '../construction/index.js';
 import { nameOf, schoolName } from '../names/schools.js';
 import type { Needle } from '../needle/loop.js';
 import { presents } from '../needle/carry.js';
@@ -68,11 +76,13 @@ export interface Written {
 /** Stitches as items in working order: runs of one counted word joined, adjoining equal groups in brackets. */
 export function phrase(stitches: readonly Stitch[], side: Side, diction: Diction): Item[] {
   const order = workingOrder(stitches, side, diction);
+  // What is short depends on what is printed: a stitch, or a pair of them.
+  const measure = mannerOf(ABBREVIATED, { construction: diction.way.id as WayId });
   const items: Item[] = [];
   const runs: WordRun[] = [];
   const itemsOfRuns = (some: readonly WordRun[]) => some.map(({ word, n }) => runOf(word, n, diction));
   const endRuns = () => {
-    const length = (some: readonly WordRun[]) => itemsText(fold(itemsOfRuns(some))).length;
+    const length = (some: readonly WordRun[]) => itemsText(fold(itemsOfRuns(some), measure), measure).length;
     items.push(...itemsOfRuns(runs.length > MOST_PARTED ? runs : ribsWhole(runs, length)));
     runs.length = 0;
   };
@@ -90,7 +100,7 @@ export function phrase(stitches: readonly Stitch[], side: Side, diction: Diction
     i += n;
   }
   endRuns();
-  return fold(items);
+  return fold(items, measure);
 }
 
 /** Past so many runs side by side a line is no rib that anyone reads as a whole. */
@@ -429,7 +439,7 @@ export function writeRows(chart: Chart, settings: WordSettings, stands?: Stands)
   const castOn = castOnOf(chart);
   const { least, ...multiple } = lowestMultiple(chart);
   const pattern: Pattern = {
-    head: { construction: construction.id, bothFaces: bothCount(chart), hand: settings.hand },
+    head: { construction: construction.id, bothFaces: saysBothCount(chart), hand: settings.hand },
     multiple: multipleLine(chart),
     castOn: {
       stitches: castOn,

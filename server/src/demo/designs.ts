@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
 import {
+  DOUBLE,
   FLAT,
   crossing,
   drawClosedRopes,
@@ -108,6 +109,33 @@ function lantern(): Chart {
   };
 }
 
+/**
+ * A scarf of 8 pairs in two ropes, each of two pairs that show one yarn and two that show the other, crossed every 8 rows: exchanged after
+ * the first crossing, home after the second.
+ */
+function ridge(): Chart {
+  const [inA, inB]: Stitch[][] = [
+    ['k', 'k', 'p', 'p'],
+    ['p', 'p', 'k', 'k'],
+  ];
+  const first = crossing('left', ['k', 'k'], ['p', 'p']);
+  const second = crossing('left', ['p', 'p'], ['k', 'k']);
+  const rows = Array.from({ length: 16 }, (_, r): Stitch[] =>
+    r === 4
+      ? [first, first]
+      : r === 12
+        ? [second, second]
+        : r < 4 || r > 12
+          ? [...inA!, ...inA!]
+          : [...inB!, ...inB!],
+  );
+  return {
+    ...startChart({ columns: 8, rows: 16, construction: DOUBLE.id, ground: 'p' }),
+    rows,
+    up: { setup: 0, closing: 0, times: 12 },
+  };
+}
+
 export function demoDesigns(): Design[] {
   const panel = (id: string, name: string): Chart => ({
     ...chartFrom(`cornice-${id}.txt`, 'flat'),
@@ -163,6 +191,13 @@ export function demoDesigns(): Design[] {
       'Moraine Hut winter kit. Turned up or down it looks as it should: a braid between two ropes that slant, on both sides.',
       lantern(),
       'weld',
+    ),
+    design(
+      '5c0ee000-0000-4000-8000-000000000009',
+      'Ridge scarf',
+      'Moraine Hut winter kit. Two yarns at once: what is light on one side is dark on the other, and the ropes trade places on both.',
+      ridge(),
+      'slate',
     ),
     design(
       '5c0ee000-0000-4000-8000-000000000007',

@@ -10,6 +10,7 @@ import {
   countsOf,
   expandPiece,
   fit as fitParts,
+  homeOf,
   FitSchema,
   lowestMultiple,
   NotRepeatable,
@@ -23,6 +24,7 @@ import {
   StyleSchema,
   summarise,
   timesOf,
+  wayOf,
   seenBehind,
   writeAndProve,
   writeDesign,
@@ -74,17 +76,20 @@ export function read(body: Uint8Array): Answer {
 export function check(body: Uint8Array): Answer {
   return outcome(() => {
     const { chart, rules, meant } = parsed(CheckRequest, parsedJson(body));
-    const { least, ...multiple } = lowestMultiple(chart);
-    const counts = chart.rows.map((_, r) => ({
-      row: r + 1,
-      side: sideOf(chart, r),
-      ...countsOf(chart, r),
-    }));
+    const { of, plus, least } = lowestMultiple(chart);
+    // What is counted is loops on the needle: a cell of double knitting is two.
+    const { loops } = wayOf(chart);
+    const counts = chart.rows.map((_, r) => {
+      const { takes, makes } = countsOf(chart, r);
+      return { row: r + 1, side: sideOf(chart, r), takes: takes * loops, makes: makes * loops };
+    });
+    const pairs = castOnOf(chart);
     return JSON.stringify({
       counts,
-      castOn: castOnOf(chart),
-      multiple,
-      least,
+      castOn: pairs * loops,
+      ...(loops === 2 && { pairs, home: homeOf(chart) }),
+      multiple: { of: of * loops, plus: plus * loops },
+      least: least && least * loops,
       findings: checkChart(chart, { rules, meant }),
     });
   });
@@ -100,7 +105,10 @@ export function write(body: Uint8Array): Answer {
       chart,
       settings,
     );
-    return JSON.stringify({ text, rows, castOn, multiple, least, key, checked, against, problems });
+    // Words of double knitting count pairs; what is cast on are loops.
+    const { loops } = wayOf(chart);
+    const onNeedle = { castOn: castOn * loops, ...(loops === 2 && { pairs: castOn }) };
+    return JSON.stringify({ text, rows, ...onNeedle, multiple, least, key, checked, against, problems });
   });
 }
 

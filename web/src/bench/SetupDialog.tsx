@@ -8,17 +8,17 @@ import {
   repeatsAcross,
   repeatsUp,
   setAcross,
-  setConstruction,
   setUp,
   takeAcross,
   takeUp,
   andThen,
   upOf,
+  worked,
   type Chart,
   type Edit,
   hasSetting,
 } from '@cordelina/core';
-import { useState, type ReactNode } from 'react';
+import { useMemo, useState, type ReactNode } from 'react';
 import { useForm, useWatch, type UseFormRegisterReturn } from 'react-hook-form';
 import { edit } from '../desk/state/editing.js';
 import { useAppDispatch } from '../desk/state/index.js';
@@ -30,6 +30,15 @@ import { readRepeat, repeatText } from './repeat-text.js';
 /** What a smaller repeat is told by. */
 const sameText = (length: number, one: 'column' | 'row'): string =>
   length === 1 ? `All of its ${one}s are the same.` : `The same ${length} ${one}s stand in it over and over.`;
+
+/** So many rows are named. */
+const MOST_NAMED = 8;
+
+const placesText = (rows: readonly number[]): string => {
+  const named = rows.slice(0, MOST_NAMED).join(', ');
+  const more = rows.length - MOST_NAMED;
+  return `${rows.length === 1 ? 'row' : 'rows'} ${named}${more > 0 ? ` and ${more} more` : ''}`;
+};
 
 /** How the chart is worked and what repeats, across and up; nothing changes until all of it makes sense. */
 export function SetupDialog({
@@ -107,8 +116,9 @@ function asSaid(chart: Chart, form: Form): Edit {
   if (times < 1 || passes < 1 || least < 1) throw new EditError('A repeat is worked at least once.');
   const up = { setup, closing, times: passes };
   const ended = form.end.trim() ? { ...up, end: whole(form.end) } : up;
-  const worked = setConstruction(chart, form);
-  const framed = andThen(worked, (c) => setAcross(c, form.repeats ? { before, after, times, least } : null));
+  const framed = andThen(worked(chart, form).edit, (c) =>
+    setAcross(c, form.repeats ? { before, after, times, least } : null),
+  );
   return andThen(framed, (c) => setUp(c, form.climbs ? ended : null));
 }
 
@@ -171,7 +181,8 @@ function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
   const inRepeat = width - number(form.before) - number(form.after);
   const lastRow = chart.rows.length - number(form.closing);
   const [across, up] = [betterAcross(chart), betterUp(chart)];
-  const unshifts = hasJogs(chart) && (form.construction !== chart.construction || !form.repeats);
+  const { lost } = useMemo(() => worked(chart, form), [chart, form]);
+  const unshifts = hasJogs(chart) && form.construction === chart.construction && !form.repeats;
   return (
     <form noValidate className="grid gap-5" onSubmit={(e) => void handleSubmit(submit)(e)}>
       <RepeatFields
@@ -261,6 +272,19 @@ function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
         )}
       </fieldset>
       {unshifts && <p className="text-slate">Rows that begin elsewhere will begin where the others do.</p>}
+      {lost.length > 0 && (
+        <section aria-label="Not carried over" className="border-l-2 border-weld pl-3 text-[14px]">
+          <p className="font-semibold">Worked that way, not all of this chart is carried over:</p>
+          <ul className="mt-1 grid gap-0.5">
+            {lost.map(({ what, becomes, rows }) => (
+              <li key={what}>
+                {what} {becomes}: {placesText(rows)}.
+              </li>
+            ))}
+          </ul>
+          <p className="mt-1 text-slate">Nothing is changed until it is set; one undo takes it back.</p>
+        </section>
+      )}
       {error && (
         <p role="alert" className="text-madder">
           {error}
@@ -269,7 +293,7 @@ function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
       <div className="flex justify-end gap-2">
         <Button onClick={onDone}>Cancel</Button>
         <Button tone="main" type="submit">
-          Set
+          {lost.length ? 'Set it so' : 'Set'}
         </Button>
       </div>
     </form>

@@ -14,6 +14,8 @@ export interface ProvedWay {
   side: (row: number, first: Side) => Side;
   /** Whether its sides may have numbers, where both faces count. */
   hasNumbers: boolean;
+  /** How many loops a cell of the chart is. */
+  loops: 1 | 2;
   /** Whether rows must say their side. */
   saysSide: boolean;
   /** How many stitches more stand before the repeat in a row that is shifted so far, where stitches stand beside the repeat or none do. */
@@ -30,35 +32,40 @@ export interface ProvedWay {
 
 const flatSide: ProvedWay['side'] = (row, first) => (row % 2 === 1 ? first : first === 'RS' ? 'WS' : 'RS');
 
+const FLAT: ProvedWay = {
+  calls: 'row',
+  side: flatSide,
+  hasNumbers: true,
+  loops: 1,
+  saysSide: true,
+  before: (jog) => jog,
+  start: () => 0,
+  ridge: (_, side) => side === 'WS',
+  alike: (a, b, first) => flatSide(a, first) === flatSide(b, first),
+  rest: (rest, row, first) => 'side' in rest && rest.side === flatSide(row, first),
+};
+
+const ROUND: ProvedWay = {
+  calls: 'round',
+  side: () => 'RS',
+  hasNumbers: true,
+  loops: 1,
+  saysSide: false,
+  before: (jog, isAllRepeat) => (isAllRepeat ? 0 : -jog),
+  start: (jog) => jog,
+  ridge: (n) => n % 2 === 1,
+  alike: (a, b) => a % 2 === b % 2,
+  rest: (rest, row) => 'parity' in rest && rest.parity === row % 2,
+};
+
+/** In pairs: the sides have numbers of themselves, and no word says that both count. */
+const IN_PAIRS = { hasNumbers: false, loops: 2 } as const;
+
 const WAYS = new Map<string, ProvedWay>([
-  [
-    'flat',
-    {
-      calls: 'row',
-      side: flatSide,
-      hasNumbers: true,
-      saysSide: true,
-      before: (jog) => jog,
-      start: () => 0,
-      ridge: (_, side) => side === 'WS',
-      alike: (a, b, first) => flatSide(a, first) === flatSide(b, first),
-      rest: (rest, row, first) => 'side' in rest && rest.side === flatSide(row, first),
-    },
-  ],
-  [
-    'round',
-    {
-      calls: 'round',
-      side: () => 'RS',
-      hasNumbers: true,
-      saysSide: false,
-      before: (jog, isAllRepeat) => (isAllRepeat ? 0 : -jog),
-      start: (jog) => jog,
-      ridge: (n) => n % 2 === 1,
-      alike: (a, b) => a % 2 === b % 2,
-      rest: (rest, row) => 'parity' in rest && rest.parity === row % 2,
-    },
-  ],
+  ['flat', FLAT],
+  ['round', ROUND],
+  ['double', { ...FLAT, ...IN_PAIRS }],
+  ['double-round', { ...ROUND, ...IN_PAIRS }],
 ]);
 
 /** Takes the proof's account of a way that is tried before it is put in the list. */

@@ -72,6 +72,7 @@ export interface RowsTold {
 export type Statement =
   | { meant: 'hand'; value: Hand | 'left-said' }
   | { meant: 'side'; value: Side }
+  | { meant: 'way'; value: null }
   | {
       meant: 'head';
       value: {
@@ -168,12 +169,18 @@ export function outlineOf(text: string): Segment[][] {
   const unknown = lines.filter((line) => line.trim() && !outlines.has(line));
   for (const bundle of bundles(unknown)) {
     const parse = () =>
-      parseText(bundle.join(APART), { startRule: 'Outlines', canCut } as never) as Segment[][];
+      parseText(bundle.join(APART), {
+        startRule: 'Outlines',
+        canCut,
+        ...dynamic({}),
+      } as never) as Segment[][];
     within(parse).forEach((segments, i) => outlines.of(bundle[i]!, () => segments));
   }
   return lines.map((line) => {
     const parse = () =>
-      within(() => parseText(line, { startRule: 'Outlines', canCut } as never) as Segment[][])[0]!;
+      within(
+        () => parseText(line, { startRule: 'Outlines', canCut, ...dynamic({}) } as never) as Segment[][],
+      )[0]!;
     const segments = line.trim() ? outlineAt(outlines.of(line, parse), at) : [];
     at += line.length + 1;
     return segments;
@@ -228,6 +235,7 @@ const dynamic = ({ names, charts }: Told) => ({
   ways: {
     find: wayNames(allWays()).find,
     called: (text: string) => wayCalled(plainName(text)),
+    says: waySays(allWays()),
     with: wayWith,
   },
 });
@@ -235,6 +243,12 @@ const dynamic = ({ names, charts }: Told) => ({
 const wayNames = remembered((ways: readonly Way[]) =>
   namesIn(ways.flatMap(({ worked, called }) => [worked, ...called])),
 );
+
+/** How many characters of what some way says of itself stand at a place of a text; 0 for none. */
+const waySays = remembered((ways: readonly Way[]) => {
+  const said = [...new Set(ways.flatMap(({ says }) => says))];
+  return (text: string, at: number): number => said.find((line) => text.startsWith(line, at))?.length ?? 0;
+});
 
 const pieces = new Lately<{ value: unknown; places: WeakMap<object, Span> } | WordsError>();
 

@@ -1,3 +1,4 @@
+import { isInPairs } from '../../construction/index.js';
 import type { Side } from '../../stitches/face.js';
 import type { Stitch } from '../../stitches/book.js';
 import type { KeyLine, Pattern, RowLine } from '../pattern.js';
@@ -287,6 +288,8 @@ class Sheet {
             at,
           });
         break;
+      case 'way':
+        break;
       case 'side':
         // Said before the rows it is that of the first; behind some, that of whatever comes next.
         if (pattern.rows.length) this.unclaimed(at);
@@ -469,7 +472,8 @@ export function readLines(
   try {
     const sheet = new Sheet(readable, ownWords, isOwn, withPlainMarks(keyText, isOwn));
     const { pattern, again, panel, firstSide, rowRepeat, key, rowsBefore } = sheet;
-    pattern.head.bothFaces ||= SIDES_NUMBERED.test(readable);
+    // In pairs the sides have numbers of themselves.
+    pattern.head.bothFaces ||= !isInPairs(pattern.head) && SIDES_NUMBERED.test(readable);
     const prose = sheet.prose.map((at) => ({ ...at, isBehindRows: (rowsBefore.get(at) ?? 0) > 0 }));
     const told = [...problems, ...sheet.problems].slice(0, MOST_PROBLEMS);
     const placeOf: PatternLines['placeOf'] = (line, item) => sheet.placeOf(line, item);

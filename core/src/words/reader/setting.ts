@@ -6,6 +6,9 @@ import type { ReadOptions } from './assemble.js';
 import type { PatternLines, Problem } from './pattern-lines.js';
 import { numberRows, orderOf, spokenOf, swapProblems, type Order } from './order.js';
 
+/** Stitches told as pairs in two yarns. */
+const PAIRS = /\bk(?:nit)? ?1 ?[AB], ?p(?:url)? ?1 ?[AB]\b/i;
+
 /** The side of the first row, and how it is worked, as the text says them; and where it contradicts itself. */
 export function setting(
   lines: PatternLines,
@@ -19,7 +22,11 @@ export function setting(
   const round = rows.find((line) => line.kind === 'round');
   const construction =
     head.construction ??
-    wayOfRows(options.construction, { areRounds: round !== undefined, areSided: sided !== undefined });
+    wayOfRows(options.construction, {
+      areRounds: round !== undefined,
+      areSided: sided !== undefined,
+      arePairs: PAIRS.test(lines.text),
+    });
   const way = wayOf({ construction });
   if (way.row !== 'round' && round)
     tell(`The text says that it is worked ${way.worked}, and calls its rows rounds.`, lines.placeOf(round));
@@ -31,7 +38,7 @@ export function setting(
       );
   if (otherSided)
     tell(
-      `The text is worked ${way.worked}, where there are no ${sidedText(other, { form: 'full', terms: 'US', sides: 'by name' })} rows, and speaks of one.`,
+      `The text is worked ${way.worked}, where there are no ${sidedText(other, { form: 'full', terms: 'US', sides: 'by name', stitches: 'single' })} rows, and speaks of one.`,
       lines.placeOf(otherSided),
     );
   if (construction !== options.construction)
