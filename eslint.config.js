@@ -23,6 +23,7 @@ const FOLDERS = [
   'chart',
   'needle',
   'ropes',
+  'machine',
   'checks',
   'names',
   'words',

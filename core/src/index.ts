@@ -10,6 +10,7 @@ export * from './checks/exports.js';
 export * from './names/exports.js';
 export * from './words/exports.js';
 export * from './ropes/exports.js';
+export * from './machine/exports.js';
 export * from './sizes/exports.js';
 export * from './measures/exports.js';
 export * from './piece/exports.js';

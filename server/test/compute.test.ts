@@ -258,4 +258,18 @@ describe('both sides of a cloth, over HTTP', () => {
     const written = await post('write', { chart }).expect(200);
     expect([written.body.checked, written.body.castOn, written.body.pairs]).to.deep.equal([true, 8, 4]);
   });
+
+  it('lists what an operator does for a chart, and runs any list', async () => {
+    const rope = (r: number) => (r === 2 ? [L22] : ['k', 'k', 'k', 'k']);
+    const rows = Array.from({ length: 6 }, (_, r) => ['p', ...rope(r), 'p']);
+    const { body } = await post('machine', { chart: { width: 6, rows }, method: 'basic' }).expect(200);
+    expect(body).to.deep.include({ checked: true, rows: 6, problems: [] });
+    expect(body.actions).to.have.length(1);
+    const list = { setup: body.setup, actions: body.actions, rows: body.rows };
+    const run = await post('machine/run', list).expect(200);
+    expect(run.body.chart.rows.length).to.equal(6);
+    expect(run.body.grown).to.deep.equal([]);
+    await post('machine/run', { ...list, setup: { back: ['M1'], front: [] } }).expect(400);
+    await post('machine', { chart: { width: 6, rows }, method: 'by hand' }).expect(400);
+  });
 });

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { PieceSchema } from '../chart/piece-document.js';
 import { ChartSchema, LIMITS, SchoolSchema, SettingsSchema, StyleSchema } from '../chart/schema.js';
 import { WayFields, WaySchema } from '../construction/index.js';
+import { MOST_NEEDLES, placeOf as needlePlace } from '../machine/needles.js';
 import { MOST_ON_NEEDLE } from '../sizes/line.js';
 import { SPREAD_ENDS } from '../sizes/spread.js';
 import { MOST_SIZES } from '../words/reader/sizes.js';
@@ -43,6 +44,39 @@ export const WriteRequest = z.strictObject({
   chart: ChartSchema,
   school: SchoolSchema.default('front-back'),
   style: StyleSchema.partial().optional(),
+});
+
+/** How a chart is to be worked on two beds. */
+export const MachineRequest = z.strictObject({
+  chart: ChartSchema,
+  method: z.enum(['basic', 'embossed']),
+  every: z.int().min(1).max(20).optional(),
+  lean: z.enum(['left', 'right']).optional(),
+});
+
+const Needle = z
+  .string()
+  .refine((needle) => needlePlace(needle) !== null, 'A needle is L1 to L300, or R1 to R300.');
+const Needles = z.array(Needle).max(2 * MOST_NEEDLES);
+/** Actions of one list, at most. */
+const MOST_ACTIONS = 5000;
+
+/** An operator's list, by whoever made it, to be run on the simulated beds. */
+export const MachineRunRequest = z.strictObject({
+  setup: z.strictObject({ back: Needles, front: Needles }),
+  actions: z
+    .array(
+      z.strictObject({
+        counter: z.int().min(0).max(LIMITS.rows),
+        kind: z.enum(['cable', 'move']),
+        from: Needles,
+        to: Needles,
+        over: Needles.optional(),
+        out: Needles.default([]),
+      }),
+    )
+    .max(MOST_ACTIONS),
+  rows: z.int().min(1).max(LIMITS.rows),
 });
 
 export const TurnRequest = z.strictObject({ chart: ChartSchema });

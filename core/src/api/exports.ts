@@ -8,6 +8,8 @@ export {
   PieceRequest,
   ReadRequest,
   SpreadRequest,
+  MachineRequest,
+  MachineRunRequest,
   TurnRequest,
   WriteRequest,
 } from './compute.js';

@@ -11,6 +11,10 @@ import {
   expandPiece,
   fit as fitParts,
   homeOf,
+  listOf,
+  MachineRequest,
+  MachineRunRequest,
+  runMachine,
   FitSchema,
   lowestMultiple,
   NotRepeatable,
@@ -130,6 +134,28 @@ export function expand(body: Uint8Array): Answer {
   });
 }
 
+/** The operator's list of a chart, run on the simulated beds. */
+export function machine(body: Uint8Array): Answer {
+  return outcome(() => {
+    const { chart, ...method } = parsed(MachineRequest, parsedJson(body));
+    refuseTooLarge(chart);
+    try {
+      return JSON.stringify(listOf(chart, method));
+    } catch (error) {
+      if (!(error instanceof NotRepeatable)) throw error;
+      throw new ApiError(400, error.message, `chart.rows.${error.row - 1}`);
+    }
+  });
+}
+
+/** Any list, run on the simulated beds. */
+export function machineRun(body: Uint8Array): Answer {
+  return outcome(() => {
+    const { setup, actions, rows } = parsed(MachineRunRequest, parsedJson(body));
+    return JSON.stringify(runMachine(setup, actions, rows));
+  });
+}
+
 /** An increase or decrease row; where one row cannot do it, the reason in place of the words. */
 export function spread(body: Uint8Array): Answer {
   return outcome(() =>
@@ -243,6 +269,8 @@ export type ComputeJobs = {
   write: typeof write;
   expand: typeof expand;
   turn: typeof turn;
+  machine: typeof machine;
+  machineRun: typeof machineRun;
   spread: typeof spread;
   fit: typeof fit;
   piece: typeof piece;

@@ -79,7 +79,7 @@ export function NeedleStrip({
       ? (fromRight ? place : below.length - 1 - place) < written.taken
       : place >= first && place < first + taken;
 
-  const words = wordsOfRow(chart, r, dictionOf(chart, settings), mannerOf(settings.style));
+  const words = wordsOfRow(chart, r, dictionOf(chart, settings), mannerOf(settings.style, chart));
   return (
     <section
       aria-label="Needle"
@@ -100,7 +100,7 @@ export function NeedleStrip({
             {' '}
             {written
               ? `the words take ${written.taken} of ${written.waiting} loops, ${leftOver(written.waiting - written.taken)}`
-              : `${below.length} loops wait, worked ${fromRight ? 'right to left' : 'left to right'}`}
+              : `${below.length} ${wayOf(chart).loops === 2 ? 'pairs' : 'loops'} wait, worked ${fromRight ? 'right to left' : 'left to right'}`}
           </span>
         </p>
         <svg

@@ -57,7 +57,7 @@ export function RowWords({
   const all = useAppSelector((s) => s.drafts);
   const [writing, setWriting] = useState<number | null>(null);
   const diction = dictionOf(chart, settings);
-  const manner = mannerOf(settings.style);
+  const manner = mannerOf(settings.style, chart);
   const wordsAt = (r: number) => wordsOfRow(chart, r, diction, manner);
   const unfinished = draftsByRow(all, design, chart, settings);
   // They hold while the chart changes: a row's line is drawn again only when it is another.
@@ -137,7 +137,7 @@ const BESIDE_WORDS = 150;
 /** How wide the words of all rows must be to be read whole, in pixels. */
 export function wordsWidth(chart: Chart, settings: Settings): number {
   const diction = dictionOf(chart, settings);
-  const manner = mannerOf(settings.style);
+  const manner = mannerOf(settings.style, chart);
   const longest = Math.max(...chart.rows.map((_, r) => wordsOfRow(chart, r, diction, manner).length));
   return Math.ceil(longest * LETTER) + BESIDE_WORDS;
 }

@@ -2,6 +2,7 @@ import { WayOptions } from '../ui/Ways.js';
 import {
   acrossOf,
   betterAcross,
+  bothCount,
   betterUp,
   EditError,
   hasJogs,
@@ -246,8 +247,8 @@ function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
               disabled={!hasSetting(form.construction, 'firstRow')}
               {...register('firstRow')}
             >
-              <option value="RS">{form.bothFaces ? 'of side 1' : 'a right-side row'}</option>
-              <option value="WS">{form.bothFaces ? 'of side 2' : 'a wrong-side row'}</option>
+              <option value="RS">{bothCount(form) ? 'of side 1' : 'a right-side row'}</option>
+              <option value="WS">{bothCount(form) ? 'of side 2' : 'a wrong-side row'}</option>
             </Select>
           )}
         </Field>

@@ -38,7 +38,7 @@ export function RowStrip({
         {takesTurns(wayOf(chart)) ? ` (${sideSign(side, chart)})` : ''}
       </span>
       <span className="font-mono text-[12.5px]">
-        {wordsOfRow(chart, row, dictionOf(chart, settings), mannerOf(settings.style))}
+        {wordsOfRow(chart, row, dictionOf(chart, settings), mannerOf(settings.style, chart))}
       </span>
     </button>
   );

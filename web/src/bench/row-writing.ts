@@ -21,7 +21,7 @@ type Thunk<T = void> = (dispatch: AppDispatch, getState: () => RootState) => T;
 
 /** The words of a chart's row, as they are shown beside it. */
 export const shownWords = (chart: Chart, settings: Settings, row: number): string =>
-  wordsOfRow(chart, row, dictionOf(chart, settings), mannerOf(settings.style));
+  wordsOfRow(chart, row, dictionOf(chart, settings), mannerOf(settings.style, chart));
 
 /** The unfinished words of a chart by the rows they stand in now. */
 export function draftsByRow(all: readonly Draft[], design: string | null, chart: Chart, settings: Settings) {
