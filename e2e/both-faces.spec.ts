@@ -62,3 +62,29 @@ test('a rope is ribbed in one stroke, and an odd one is told of once both sides 
   await page.getByRole('menuitem', { name: 'Rib the selection' }).click();
   await expect(wordsOf(page, 1)).toContainText('4/4 LC in rib');
 });
+
+test('two yarns at once: rows are told and written in pairs, and what cannot be worked so is said before it is set', async ({
+  page,
+}) => {
+  await openCopy(page, 'Ridge scarf');
+  await expect(wordsOf(page, 1)).toContainText('[[k1 A, p1 B] twice, [k1 B, p1 A] twice] twice');
+  await wordsOf(page, 1).getByRole('button').dblclick();
+  await page.getByLabel('Words of the row').fill('[k1 B, p1 A] 6 times, [k1 A, p1 B] twice');
+  await page.keyboard.press('Enter');
+  await expect(wordsOf(page, 1)).toContainText('[k1 B, p1 A] 6 times, [k1 A, p1 B] twice');
+  await expect(cursor(page)).toHaveText('Row 1, side 1, column 1: purl');
+  await page.getByRole('link', { name: 'Words' }).click();
+  await expect(page.getByTestId('sheet')).toContainText('Cast on 16 sts (8 pairs), A and B in turn.');
+  await expect(page.locator('[data-proof="proved"]').first()).toBeVisible();
+
+  await openCopy(page, 'Two Springs bottle cover');
+  await page.getByRole('button', { name: 'Change', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Repeat and construction' }).click();
+  await page.getByLabel('Worked', { exact: true }).selectOption('double');
+  const lost = page.getByRole('region', { name: 'Not carried over' });
+  await expect(lost).toContainText(
+    'Stitches worked as knit 2 together stay in the chart as errors, to be mended: row 21.',
+  );
+  await page.getByRole('button', { name: 'Cancel' }).click();
+  await expect(page.getByRole('button', { name: /^flat/ })).toBeVisible();
+});

@@ -329,7 +329,10 @@ export function ClothRoom() {
         </div>
         <p className="flex min-h-9 flex-wrap items-center gap-x-3 border-t border-rule px-4 py-1 text-[14px]">
           <span aria-live="polite" data-testid="pointed">
-            {told ?? 'Point at a loop, or at a stitch of the chart: each shows the other.'}
+            {told ??
+              (wayOf(chart).loops === 2
+                ? 'Of the two fabrics the one of side 1 is shown, all in one yarn.'
+                : 'Point at a loop, or at a stitch of the chart: each shows the other.')}
           </span>
           {picked && !isPiece && (
             <button type="button" className="underline" onClick={() => show(picked)}>
