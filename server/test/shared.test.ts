@@ -1,3 +1,4 @@
+import { demoDesigns } from '../src/demo/designs.js';
 import { SwatchSchema, type Happening } from '@cordelina/core';
 import { expect } from 'chai';
 import { randomUUID } from 'node:crypto';
@@ -222,7 +223,7 @@ describe('a database on a server', () => {
     try {
       for (const server of servers) {
         const { designs } = (await (await fetch(`${server.url}/designs`)).json()) as { designs: unknown[] };
-        expect(designs).to.have.length(6);
+        expect(designs).to.have.length(demoDesigns().length);
       }
     } finally {
       for (const server of servers) await stop(server);

@@ -1,3 +1,4 @@
+import { bothCount } from '../construction/index.js';
 import { placeIn, placeNumber, type Place } from '../ropes/roped.js';
 import { crossingSize } from '../stitches/crossing.js';
 import { ropesCheck } from './finding.js';
@@ -5,8 +6,10 @@ import { counted } from '../values.js';
 
 /** Ground that was purl and is knit once a rope has passed over it, or the other way: a texture begins, or a slip. */
 export const groundChanges = ropesCheck(
-  { tells: { 'ground-changes-face': 'Ground changes its face' }, level: 'note' },
-  ({ roped }) => {
+  { tells: { 'ground-changes-face': 'Ground changes its face' }, level: 'note', reads: ['bothFaces'] },
+  ({ chart, roped }) => {
+    // Where both faces count the ground is garter, and changes in every row.
+    if (bothCount(chart)) return [];
     const changed = new Map<number, Place & { size: number }>();
     for (const meetings of roped.crossed)
       for (const meeting of meetings) {

@@ -244,8 +244,8 @@ export function useCommands(chart: ChartActs, page: PageActs) {
         run: page.tellApart,
       },
       turnOver: {
-        label: 'Turn the cloth over',
-        note: 'the other side of the cloth, where both sides count; edits go to the one cloth',
+        label: 'Look at the other side',
+        note: 'the other side of the chart, where both count; either is worked on',
         keys: ['J'],
         group: 'See',
         run: page.turnOver,
