@@ -28,6 +28,6 @@ export {
 } from './settle.js';
 export { ORDINARY, type Proportions, type Springs, springsOf, unrelaxed } from './springs.js';
 export { crossingSwatch } from './swatch-of-crossing.js';
-export { filling } from './thumbnail.js';
+export { canFill, filling } from './thumbnail.js';
 export { yarnPaths, type YarnPaths } from './yarn-path.js';
 export { YARNS } from './yarns.js';

@@ -7,6 +7,12 @@ const STITCH = { least: 7, most: 15 } as const;
 /** A row is lower than its stitches are wide. */
 const ROW = 0.74;
 
+/** Wider than this, in pixels, a stitch of a picture that is filled by its middle shows yarn and no cloth. */
+const WIDEST = 24;
+
+/** Whether a cloth is wide enough to fill a picture so wide; a narrower one is shown whole. */
+export const canFill = (chart: Pick<Chart, 'width'>, width: number): boolean => chart.width * WIDEST >= width;
+
 /**
  * A corner of a chart, its rows repeated upward until they fill a picture of so many pixels: a few rows look like cloth.
  *

@@ -1,6 +1,7 @@
 import { unmeant } from '../checks/index.js';
 import { cornerOf } from '../chart/corner.js';
 import { castOnOf, timesOf } from '../chart/frame.js';
+import { wayOf } from '../construction/index.js';
 import type { Summary } from '../api/designs.js';
 import type { Chart, Design } from '../chart/schema.js';
 import { findingsIn } from './findings.js';
@@ -20,7 +21,8 @@ export function summarise(design: Design): Summary {
     construction: chart.construction,
     columns: chart.width,
     rows: chart.rows.length,
-    castOn: castOnOf(chart),
+    // Loops on the needle, of which a cell may be two.
+    castOn: castOnOf(chart) * wayOf(chart).loops,
     repeats: timesOf(chart),
     errors: level('error'),
     cautions: level('caution'),

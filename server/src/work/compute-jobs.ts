@@ -35,6 +35,7 @@ import {
   type Chart,
   type Piece,
   type Summary,
+  canFill,
   CARD_PICTURE,
   ChartSchema,
   CheckRequest,
@@ -255,7 +256,8 @@ export function picture(summary: string): Outcome<Uint8Array> {
   return outcome(() => {
     const { preview, yarn } = SummarySchema.parse(JSON.parse(summary));
     const size = { width: 2 * CARD_PICTURE.width, height: 2 * CARD_PICTURE.height };
-    return clothPng(filling(ChartSchema.parse(preview), CARD_PICTURE), yarn, size, null);
+    const chart = filling(ChartSchema.parse(preview), CARD_PICTURE);
+    return clothPng(chart, yarn, size, null, canFill(chart, CARD_PICTURE.width));
   });
 }
 

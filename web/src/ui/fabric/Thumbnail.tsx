@@ -1,4 +1,4 @@
-import { ChartSchema, filling, type Card, type YarnName } from '@cordelina/core';
+import { canFill, ChartSchema, filling, type Card, type YarnName } from '@cordelina/core';
 import { useMemo } from 'react';
 import { SmallCloth } from './SmallCloth.js';
 
@@ -21,5 +21,5 @@ export function Thumbnail({
     () => filling(ChartSchema.parse(preview), { width, height }, stitch),
     [preview, width, height, stitch],
   );
-  return <SmallCloth chart={chart} width={width} height={height} yarn={yarn} />;
+  return <SmallCloth chart={chart} width={width} height={height} yarn={yarn} fill={canFill(chart, width)} />;
 }
