@@ -48,6 +48,11 @@ test('a rope is ribbed in one stroke, and an odd one is told of once both sides 
   await keys(page, 'PageDown', 'Home', ...'3.'.split(''), ...'3/3lc'.split(''), 'Enter');
   await page.getByTitle(/pen the findings/).click();
   await expect(page.locator('[data-finding="odd-group"]')).toContainText('a group of 3');
+  // From the other side it leads to the same stitch, which is counted from there.
+  await keys(page, 'j');
+  await page.locator('[data-finding="odd-group"] [data-place]').click();
+  await expect(cursor(page)).toContainText('Row 1, side 1, column 11: ');
+  await keys(page, 'j');
   await keys(page, 'Control+z', 'PageDown', 'Home', ...'3.'.split(''), ...'4/4lc'.split(''), 'Enter');
   await keys(
     page,
@@ -72,7 +77,7 @@ test('two yarns at once: rows are told and written in pairs, and what cannot be 
   await page.getByLabel('Words of the row').fill('[k1 B, p1 A] 6 times, [k1 A, p1 B] twice');
   await page.keyboard.press('Enter');
   await expect(wordsOf(page, 1)).toContainText('[k1 B, p1 A] 6 times, [k1 A, p1 B] twice');
-  await expect(cursor(page)).toHaveText('Row 1, side 1, column 1: purl');
+  await expect(cursor(page)).toHaveText('Row 1, side 1, column 1: a pair that shows B');
   await page.getByRole('link', { name: 'Words' }).click();
   await expect(page.getByTestId('sheet')).toContainText('Cast on 16 sts (8 pairs), A and B in turn.');
   await expect(page.locator('[data-proof="proved"]').first()).toBeVisible();

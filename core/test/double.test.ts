@@ -13,7 +13,7 @@ import {
   SettingsSchema,
   simpleCrossing,
   wayOf,
-  worked,
+  reworked,
   writeAndProve,
   type Chart,
   type Stitch,
@@ -220,7 +220,7 @@ describe('another way of working', () => {
         ['k', 'k2tog', 'yo', 'k', simpleCrossing('left', 1, 1)],
       ],
     });
-    const { edit, lost } = worked(flat, { construction: 'double', firstRow: 'RS', ground: 'p' });
+    const { edit, lost } = reworked(flat, { construction: 'double', firstRow: 'RS', ground: 'p' });
     expect(lost.map(({ what, rows }) => [what, rows])).to.deep.equal([
       ['Rows that begin elsewhere than the others', [2]],
       ['Stitches worked as knit through the back loop', [1]],
@@ -232,7 +232,7 @@ describe('another way of working', () => {
     expect(edit.chart.rows[0]).to.deep.equal(['k', 'k', 'k', 'k', 'p', 'p']);
     const errors = checkChart(edit.chart).filter(({ level }) => level === 'error');
     expect(errors.map(({ row }) => row)).to.include(3);
-    expect(worked(flat, { ...flat }).lost).to.deep.equal([]);
+    expect(reworked(flat, { ...flat }).lost).to.deep.equal([]);
     expect(wayOf(edit.chart).loops).to.equal(2);
   });
 });

@@ -41,7 +41,7 @@ function onPairs(stitch: Stitch, chart: Chart): Stitch | null {
 type How = Parameters<typeof setConstruction>[1];
 
 /** A chart worked in another way: as much of it as that has, and what it has not. Nothing of it is done yet. */
-export function worked(chart: Chart, how: How): Carried {
+export function reworked(chart: Chart, how: How): Carried {
   const lost: Lost[] = [];
   const isOther = how.construction !== chart.construction;
   if (isOther && hasJogs(chart))

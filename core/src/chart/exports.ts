@@ -1,4 +1,4 @@
-export { worked, type Lost } from './change-way.js';
+export { reworked, type Lost } from './change-way.js';
 export { onOtherSide, sidesAlike, seenBehind } from './turn.js';
 export { ribBlock, setBothFaces } from './rib.js';
 export { acceptPlace, setPart, takeBackPlaces } from './accept.js';

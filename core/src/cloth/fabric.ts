@@ -368,7 +368,9 @@ function castOn(chart: Chart): RowKnit {
 }
 
 /** Of pairs the loops that show on side 1: a knit fabric by themselves, whatever their yarns. */
-const frontSheet = remembered((chart: Chart): Chart => {
+const frontSheet = remembered((chart: Chart): Chart => ({ ...chart, rows: chart.rows.map(frontRow) }));
+
+const frontRow = remembered((row: Row): Row => {
   const knit = (group: readonly Worked[]) => group.map((): Worked => 'k');
   const shown = (stitch: Stitch): Stitch =>
     isCrossing(stitch)
@@ -376,10 +378,8 @@ const frontSheet = remembered((chart: Chart): Chart => {
       : stitch === 'p'
         ? 'k'
         : stitch;
-  return { ...chart, rows: chart.rows.map((row) => frontRow(row, () => row.map(shown))) };
+  return row.map(shown);
 });
-const rowsInFront = memory<Row>();
-const frontRow = (row: Row, make: () => Row): Row => rowsInFront(row, [], make);
 
 const knitUpwards = upwards<Row, RowKnit>();
 

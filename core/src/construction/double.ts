@@ -3,12 +3,6 @@ import { FLAT } from './flat.js';
 import { ROUND } from './round.js';
 import type { Way } from './way.js';
 
-/**
- * Double knitting in two yarns: two fabrics back to back, worked at once. A cell is a pair of loops, one of yarn A and one of yarn B,
- * one knit towards the knitter's side and one purled. What a pair shows on side 1 it shows exchanged on side 2, as a knit shows as a
- * purl: so a knit cell is a pair that shows A on side 1, a purl cell one that shows B, and all that holds of faces holds of colours
- * (common practice, no source).
- */
 const YARNS =
   'A pair is one stitch in each of the yarns A and B, worked one after the other with both yarns in back for the knit and both in front for the purl.';
 const NAMES =
@@ -16,6 +10,12 @@ const NAMES =
 /** Twisted at the edge, they lock the two fabrics. */
 const EDGES = 'At the beginning of every row twist the yarns once, B over A.';
 
+/**
+ * Double knitting in two yarns: two fabrics back to back, worked at once. A cell is a pair of loops, one of yarn A and one of yarn B,
+ * one knit towards the knitter's side and one purled. What a pair shows on side 1 it shows exchanged on side 2, as a knit shows as a
+ * purl: so a knit cell is a pair that shows A on side 1, a purl cell one that shows B, and all that holds of faces holds of colours
+ * (common practice, no source).
+ */
 const DOUBLED = {
   loops: 2,
   // The loops of a pair wait one behind the other on one needle.

@@ -16,7 +16,7 @@ import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useOffer } from '../desk/commands/registry.js';
 import { describeCell } from '../desk/describe.js';
 import { bench, type Cell, type Run } from '../desk/state/bench.js';
-import { changedCells, chartOnBench, edit, onBench, ownChart, work } from '../desk/state/editing.js';
+import { changedCells, chartOnBench, edit, goTo, onBench, ownChart, work } from '../desk/state/editing.js';
 import { habits } from '../desk/state/habits.js';
 import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { Drawer } from '../ui/Drawer.js';
@@ -157,11 +157,7 @@ export function BenchRoom() {
   );
   const go = (finding: Finding) => {
     if (!finding.row) return;
-    // Its columns are counted on the chart's own side.
-    const column = (finding.columns?.[0] ?? 1) - 1;
-    dispatch(
-      bench.moved({ cell: { row: finding.row - 1, column: isBehind ? own.width - 1 - column : column } }),
-    );
+    dispatch(goTo({ row: finding.row - 1, column: (finding.columns?.[0] ?? 1) - 1 }));
     giveKeys();
   };
 

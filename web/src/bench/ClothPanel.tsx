@@ -5,7 +5,8 @@ import { Link } from 'react-router';
 import { ClothView, useAsked, type At, type Lines } from '../ui/fabric/ClothView.js';
 import { proportionsOf, heightOf } from '../ui/fabric/how-worked.js';
 import { ignoreStopped, useCloth, type Source } from '../ui/fabric/useCloth.js';
-import { bench } from '../desk/state/bench.js';
+import { cellBehind } from '../desk/state/bench.js';
+import { goTo, isSeenBehind } from '../desk/state/editing.js';
 import { habits } from '../desk/state/habits.js';
 import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { IconButton } from '../ui/Button.js';
@@ -28,7 +29,13 @@ export const useClothShown = (): boolean => isClothShown(useAppSelector((s) => s
 /** A small cloth beside the chart, that follows each edit and the cursor. */
 export function ClothPanel({ design, chart }: { design: Design; chart: Chart }) {
   const dispatch = useAppDispatch();
-  const cursor = useAppSelector((s) => s.bench.cursor);
+  const seen = useAppSelector((s) => s.bench.cursor);
+  const isBehind = useAppSelector(isSeenBehind);
+  // The cloth is of the chart as the design has it.
+  const cursor = useMemo(
+    () => (isBehind ? cellBehind(seen, chart.width) : seen),
+    [isBehind, seen, chart.width],
+  );
   const [side, setSide] = useState<'RS' | 'WS'>('RS');
   const times = repeatsAcross(chart) && chart.width <= TWICE.columns ? 2 : 1;
   const passes = repeatsUp(chart) && chart.rows.length <= TWICE.rows ? 2 : 1;
@@ -103,7 +110,7 @@ export function ClothPanel({ design, chart }: { design: Design; chart: Chart }) 
           label="The cloth of this chart"
           onPick={(loop) => {
             const row = knitted?.row[loop] ?? -1;
-            if (knitted && row >= 0) dispatch(bench.moved({ cell: { row, column: knitted.column[loop]! } }));
+            if (knitted && row >= 0) dispatch(goTo({ row, column: knitted.column[loop]! }));
           }}
         />
       </div>

@@ -14,7 +14,7 @@ import {
   takeUp,
   andThen,
   upOf,
-  worked,
+  reworked,
   type Chart,
   type Edit,
   hasSetting,
@@ -117,7 +117,7 @@ function asSaid(chart: Chart, form: Form): Edit {
   if (times < 1 || passes < 1 || least < 1) throw new EditError('A repeat is worked at least once.');
   const up = { setup, closing, times: passes };
   const ended = form.end.trim() ? { ...up, end: whole(form.end) } : up;
-  const framed = andThen(worked(chart, form).edit, (c) =>
+  const framed = andThen(reworked(chart, form).edit, (c) =>
     setAcross(c, form.repeats ? { before, after, times, least } : null),
   );
   return andThen(framed, (c) => setUp(c, form.climbs ? ended : null));
@@ -182,7 +182,7 @@ function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
   const inRepeat = width - number(form.before) - number(form.after);
   const lastRow = chart.rows.length - number(form.closing);
   const [across, up] = [betterAcross(chart), betterUp(chart)];
-  const { lost } = useMemo(() => worked(chart, form), [chart, form]);
+  const { lost } = useMemo(() => reworked(chart, form), [chart, form]);
   const unshifts = hasJogs(chart) && form.construction === chart.construction && !form.repeats;
   return (
     <form noValidate className="grid gap-5" onSubmit={(e) => void handleSubmit(submit)(e)}>

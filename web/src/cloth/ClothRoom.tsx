@@ -19,7 +19,7 @@ import { command } from '../desk/commands/command.js';
 import { useOffer } from '../desk/commands/registry.js';
 import { useSwatches } from '../desk/useSwatches.js';
 import { bench, type Cell } from '../desk/state/bench.js';
-import { editHead, onBench } from '../desk/state/editing.js';
+import { editHead, goTo, onBench } from '../desk/state/editing.js';
 import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { Button, IconButton } from '../ui/Button.js';
 import { Drawer } from '../ui/Drawer.js';
@@ -121,7 +121,7 @@ export function ClothRoom() {
   const show = (where: Cell) => {
     if (isPiece) return;
     if (chart.id !== onTheBench) dispatch(bench.turnedTo({ chart }));
-    dispatch(bench.moved({ cell: where }));
+    dispatch(goTo(where));
     void navigate(`/designs/${design.id}`);
   };
 

@@ -21,6 +21,8 @@ import type { Cell } from './state/bench.js';
 
 /** What a stitch is called on the bench. */
 export function stitchName(stitch: Stitch, chart: Chart, naming: Naming, side?: Side): string {
+  if (wayOf(chart).loops === 2 && (stitch === 'k' || stitch === 'p'))
+    return stitch === 'k' ? 'a pair that shows A' : 'a pair that shows B';
   if (!isCrossing(stitch)) return kindOf(stitch, bookOf(chart)).name;
   return nameOf(stitch, naming, side) ?? `${crossingSize(stitch)} stitches crossed ${stitch.lean}`;
 }

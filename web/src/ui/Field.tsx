@@ -43,6 +43,25 @@ export function Select({ className = '', ...rest }: SelectHTMLAttributes<HTMLSel
   return <select className={`${BOX} ${className}`} {...rest} />;
 }
 
+function Options<T extends string | number>({
+  options,
+  onChoose,
+  ...rest
+}: {
+  options: readonly (readonly [value: T, name: string])[];
+  onChoose: (value: T) => void;
+} & SelectHTMLAttributes<HTMLSelectElement>) {
+  return (
+    <Select {...rest} onChange={(e) => onChoose(options[e.target.selectedIndex]![0])}>
+      {options.map(([key, name]) => (
+        <option key={key} value={key}>
+          {name}
+        </option>
+      ))}
+    </Select>
+  );
+}
+
 /** One of a few values, each with what it is called. */
 export function Choose<T extends string | number>({
   label,
@@ -62,18 +81,7 @@ export function Choose<T extends string | number>({
   return (
     <Field label={label} hint={hint}>
       {(props) => (
-        <Select
-          {...props}
-          disabled={disabled}
-          value={value}
-          onChange={(e) => onChange(options[e.target.selectedIndex]![0])}
-        >
-          {options.map(([key, name]) => (
-            <option key={key} value={key}>
-              {name}
-            </option>
-          ))}
-        </Select>
+        <Options {...props} disabled={disabled} value={value} options={options} onChoose={onChange} />
       )}
     </Field>
   );
@@ -99,18 +107,13 @@ export function ChooseInLine<T extends string | number>({
   return (
     <div className="flex min-w-0 items-center gap-1.5">
       {!isHidden && <span aria-hidden>{lead}</span>}
-      <Select
+      <Options
         aria-label={label}
         className="max-w-[220px] min-w-0 flex-1 px-1.5 text-peat"
         value={value}
-        onChange={(e) => onChange(options[e.target.selectedIndex]![0])}
-      >
-        {options.map(([key, name]) => (
-          <option key={key} value={key}>
-            {name}
-          </option>
-        ))}
-      </Select>
+        options={options}
+        onChoose={onChange}
+      />
     </div>
   );
 }

@@ -65,6 +65,12 @@ export const chartIn = ({ charts }: Design, id: string | null): Chart =>
 
 const sizeOf = ({ width, rows }: Chart): BenchState['size'] => ({ width, height: rows.length });
 
+/** A cell of a chart so wide, as it is counted from the other side. */
+export const cellBehind = ({ row, column }: Cell, width: number): Cell => ({
+  row,
+  column: width - 1 - column,
+});
+
 const clamp = (n: number, most: number) => Math.max(0, Math.min(n, most));
 
 function within(cell: Cell, { width, height }: BenchState['size']): Cell {
@@ -121,10 +127,9 @@ const slice = createSlice({
     turnedOver(state, { payload: isBehind }: PayloadAction<boolean>) {
       if (isBehind === state.isBehind) return;
       const { size, cursor, anchor } = original(state);
-      const over = ({ row, column }: Cell): Cell => ({ row, column: size.width - 1 - column });
       state.isBehind = isBehind;
-      state.cursor = over(cursor);
-      state.anchor = anchor && over(anchor);
+      state.cursor = cellBehind(cursor, size.width);
+      state.anchor = anchor && cellBehind(anchor, size.width);
       state.followed = [];
     },
     /** Another chart of the design is laid on the bench. */

@@ -21,7 +21,7 @@ import {
 import { isRefusal, make as makeIt, redoIn, undoIn } from '../../sync/history.js';
 import { newId } from '../../sync/newId.js';
 import { boxOf, type Outbox } from '../../sync/outbox.js';
-import { bench, chartIn, type Run } from './bench.js';
+import { bench, cellBehind, chartIn, type Cell, type Run } from './bench.js';
 import { followsIn } from './habits.js';
 import type { AppDispatch, RootState } from './index.js';
 
@@ -52,6 +52,14 @@ export function chartOnBench(state: OnBench): Chart | null {
   const chart = ownChart(state);
   return chart && isSeenBehind(state) ? seenBehind(chart) : chart;
 }
+
+/** Puts the cursor on a cell of the chart as the design has it, whichever side is looked at. */
+export const goTo =
+  (cell: Cell): Thunk<void> =>
+  (dispatch, getState) => {
+    const { width } = getState().bench.size;
+    dispatch(bench.moved({ cell: isSeenBehind(getState()) ? cellBehind(cell, width) : cell }));
+  };
 
 /** Makes a change of the design on the bench. Those of one stroke are undone as one. */
 export function make(change: Change, stroke?: number): Thunk<boolean> {
