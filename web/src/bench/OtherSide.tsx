@@ -1,5 +1,5 @@
 import { bothCount, seenBehind, type Chart, type Settings } from '@cordelina/core';
-import { FlipHorizontal } from 'lucide-react';
+import { Layers2 } from 'lucide-react';
 import { useRef } from 'react';
 import { bench } from '../desk/state/bench.js';
 import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
@@ -58,9 +58,9 @@ export function OtherSide({
         onClick={turnOver}
         className="flex h-8 shrink-0 items-center gap-1.5 px-3 text-left text-[13px] text-slate hover:bg-wash"
       >
-        <FlipHorizontal size={14} aria-hidden /> {name}
+        <Layers2 size={14} aria-hidden /> {name}
       </button>
-      <div className="flex min-h-0 flex-1 flex-col-reverse overflow-auto px-3 pb-6">
+      <div className="grid min-h-0 flex-1 content-center overflow-auto px-3 pb-8">
         <div
           ref={box}
           className="relative cursor-pointer"
