@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import {
+  castOnOf,
   ChartSchema,
   copyBlock,
   crossing,
@@ -15,9 +16,11 @@ import {
   mirrorBlock,
   placeStitches,
   setAcross,
+  setBand,
   setJog,
   setUp,
   spanOf,
+  startOf,
   stitchBook,
   unchanged,
   allWays,
@@ -160,21 +163,42 @@ export const anyChart = (): fc.Arbitrary<Chart> =>
             parts: fc.tuple(run(before + step), run(repeat), run(after - step)),
           });
         });
-      return fc.array(row, { minLength: height, maxLength: height }).map((rows) =>
-        ChartSchema.parse({
-          width: before + repeat + after,
-          construction,
-          firstRow,
-          bothFaces: bothFaces && hasSetting(construction, 'bothFaces'),
-          rows: rows.map(({ parts }) => {
-            const row = parts.flat();
-            return wayOf({ construction }).loops === 2 ? row.map(onPairs) : row;
-          }),
-          across: repeats ? { before, after, times, least: 1 } : null,
-          jogs: Object.fromEntries(rows.flatMap(({ jog }, r) => (jog ? [[String(r), jog]] : []))),
-        }),
-      );
+      const banded = fc.array(fc.nat({ max: 60 }), { minLength: height, maxLength: height });
+      return fc
+        .tuple(fc.array(row, { minLength: height, maxLength: height }), banded)
+        .map(([rows, seeds]) => {
+          const chart = ChartSchema.parse({
+            width: before + repeat + after,
+            construction,
+            firstRow,
+            bothFaces: bothFaces && hasSetting(construction, 'bothFaces'),
+            rows: rows.map(({ parts }) => {
+              const row = parts.flat();
+              return wayOf({ construction }).loops === 2 ? row.map(onPairs) : row;
+            }),
+            across: repeats ? { before, after, times, least: 1 } : null,
+            jogs: Object.fromEntries(rows.flatMap(({ jog }, r) => (jog ? [[String(r), jog]] : []))),
+          });
+          return { ...chart, bands: bandsFor(chart, seeds) };
+        });
     });
+
+/** Bands that a chart can have, before few of its rows: by a number for each row, none where it is large. */
+function bandsFor(chart: Chart, seeds: readonly number[]): Chart['bands'] {
+  if (!wayOf(chart).takesBands) return {};
+  return Object.fromEntries(
+    seeds.flatMap((seed, r) => {
+      const rounds = 1 + (seed % 3);
+      const [first] = chart.rows[r]!;
+      const isLevel = startOf(chart, r) === (r ? startOf(chart, r - 1) : 0);
+      const over = castOnOf(chart);
+      const every = Array.from({ length: over }, (_, k) => k + 2).filter((k) => (over + 1) % k === 0);
+      if (seed > 12 || !isLevel || (first !== 'k' && first !== 'p')) return [];
+      // Of one round nothing says how often it would cross.
+      return [[String(r), { rounds, every: rounds > 1 ? every[seed % every.length]! : 5 }]];
+    }),
+  );
+}
 
 const unit = fc.double({ min: 0, max: 0.999, noNaN: true });
 const place = (n: number, most: number) => Math.min(Math.floor(n * most), most - 1);
@@ -185,7 +209,7 @@ export const anyEdit: fc.Arbitrary<(c: Chart) => Edit> = fc
     unit,
     unit,
     fc.oneof(anyCrossing(), fc.constantFrom<Stitch>('k', 'p', 'ktbl', 'mb')),
-    fc.integer({ min: 0, max: 11 }),
+    fc.integer({ min: 0, max: 12 }),
   )
   .map(([x, y, stitch, kind]) => (c: Chart) => {
     const [column, row] = [place(x, c.width), place(y, c.rows.length)];
@@ -212,6 +236,8 @@ export const anyEdit: fc.Arbitrary<(c: Chart) => Edit> = fc
           return setUp(c, { setup: 0, closing: 0, times: 2, end: 1 + row });
         case 9:
           return setJog(c, row, (column % 7) - 3);
+        case 10:
+          return setBand(c, row, column % 3 ? { every: 2 + (column % 5), rounds: 1 + (row % 3) } : null);
         default:
           return placeStitches(c, row, column, [stitch]);
       }

@@ -17,6 +17,7 @@ export const INSIDE_OUT = addWay({
   row: 'round',
   settings: z.object({}),
   hasEdges: false,
+  takesBands: false,
   beds: 1,
   loops: 1,
   says: [],

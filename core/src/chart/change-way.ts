@@ -4,6 +4,7 @@ import { crossing } from '../stitches/crossing.js';
 import { faceOf, type Worked } from '../stitches/face.js';
 import { andThen, become, type Edit } from './edit.js';
 import { setConstruction } from './edits.js';
+import { bandsOf, hasBands } from './bands.js';
 import { hasJogs, jogOf } from './frame.js';
 import { bookOf, type Chart } from './schema.js';
 
@@ -49,6 +50,12 @@ export function reworked(chart: Chart, how: How): Carried {
       what: 'Rows that begin elsewhere than the others',
       becomes: 'begin where the others do',
       rows: chart.rows.flatMap((_, r) => (jogOf(chart, r) ? [r + 1] : [])),
+    });
+  if (isOther && hasBands(chart) && !wayOf(how).takesBands)
+    lost.push({
+      what: 'Bands between rounds',
+      becomes: 'are taken out',
+      rows: bandsOf(chart).map(({ row }) => row + 1),
     });
   if (wayOf(how).loops === 1 || wayOf(chart).loops === 2) return { edit: setConstruction(chart, how), lost };
 

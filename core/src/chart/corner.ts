@@ -2,7 +2,7 @@ import { wayOf } from '../construction/index.js';
 import { EditError } from './edit.js';
 import { copyBlock } from './edits.js';
 import { repeatColumns, timesOf } from './frame.js';
-import { jogsWithin } from './repeat-lines.js';
+import { within } from './repeat-lines.js';
 import type { Chart } from './schema.js';
 import { unfold } from './unfold.js';
 
@@ -30,7 +30,8 @@ export function cornerOf(
     up: null,
     mirror: null,
     meant: {},
-    jogs: isWhole ? jogsWithin(drawn.jogs, 0, most.rows) : {},
+    jogs: isWhole ? within(drawn.jogs, 0, most.rows) : {},
+    bands: within(drawn.bands, 0, top + 1),
   };
   try {
     const block = { columns: { from: 0, to: width - 1 }, rows: { from: 0, to: top } };
@@ -38,6 +39,6 @@ export function cornerOf(
   } catch (error) {
     // An increase lies across the cut: show the full width instead.
     if (!(error instanceof EditError)) throw error;
-    return { ...corner, rows: rows.slice(0, top + 1), jogs: jogsWithin(drawn.jogs, 0, top + 1) };
+    return { ...corner, rows: rows.slice(0, top + 1), jogs: within(drawn.jogs, 0, top + 1) };
   }
 }

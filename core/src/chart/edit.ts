@@ -3,7 +3,7 @@ import type { Stitch } from '../stitches/book.js';
 import { wayOf } from '../construction/index.js';
 import { rowSteps, setSteps } from './differences.js';
 import { hasJogs } from './frame.js';
-import { jogsWithin, outsideOf } from './repeat-lines.js';
+import { keptWithin, outsideOf } from './repeat-lines.js';
 import { rowFacts } from './rows.js';
 import { bookOf, invariants, type Chart, type Row } from './schema.js';
 import { applyToChart, type Change, type ColumnsStep, type RowsStep, type Step } from './steps.js';
@@ -82,9 +82,8 @@ export function takeRows(chart: Chart, at: number, count: number): Edit {
   const high = chart.rows.length;
   const outside = outsideOf(chart, 'rows', at, count);
   const rows = chart.rows.slice(at, at + count);
-  const jogs = jogsWithin(chart.jogs, at, at + count);
-  const step: RowsStep = { kind: 'rows', done: 'out', chart: chart.id, at, high, rows, outside };
-  return apply(chart, [Object.keys(jogs).length ? { ...step, jogs } : step]);
+  const kept = keptWithin(chart, at, at + count);
+  return apply(chart, [{ kind: 'rows', done: 'out', chart: chart.id, at, high, rows, outside, ...kept }]);
 }
 
 function columnsStep(

@@ -250,7 +250,14 @@ export function deleteRows(chart: Chart, at: number, count: number): Edit {
   const lifted = takesWholeRepeat(chart, 'rows', at, count);
   const up = lifted ? null : withoutEmptyEnd(chart, at, count);
   const taken = andThen(become(chart, { ...chart, up }), (c) => takeRows(c, at, count));
-  return placesMoved(taken, chart, 'rows', at, -count);
+  // A band below the first of them stays, before the row that comes to stand there.
+  const band = chart.bands[at];
+  const kept = andThen(taken, (c) =>
+    band && c.rows[at] && !c.bands[at]
+      ? become(c, { ...c, bands: { ...c.bands, [at]: band } })
+      : unchanged(c),
+  );
+  return placesMoved(kept, chart, 'rows', at, -count);
 }
 
 /** Inserts columns of ground so that the first new one becomes column `at` + 1, in every row. */
@@ -329,7 +336,7 @@ export function setAcross(chart: Chart, across: Across | null): Edit {
 
 /**
  * Sets how a chart is worked. What a shift of rows means differs, so none is kept where that changes; nor that both faces count,
- * where a way has no such setting.
+ * nor a band, where a way has no such thing.
  */
 export function setConstruction(
   chart: Chart,
@@ -341,6 +348,7 @@ export function setConstruction(
   }: Pick<Chart, 'construction' | 'firstRow' | 'ground'> & Partial<Pick<Chart, 'bothFaces'>>,
 ): Edit {
   const jogs = construction === chart.construction ? chart.jogs : {};
+  const bands = wayOf({ construction }).takesBands ? chart.bands : {};
   return become(chart, {
     ...chart,
     construction,
@@ -348,6 +356,7 @@ export function setConstruction(
     bothFaces: bothFaces && hasSetting(construction, 'bothFaces'),
     ground,
     jogs,
+    bands,
   });
 }
 

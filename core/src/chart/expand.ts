@@ -2,6 +2,7 @@ import type { Stitch } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import { sideOf } from '../construction/index.js';
+import type { Band } from './bands.js';
 import { expandRow, passesOf, startOf, timesOf, workedRows } from './frame.js';
 import type { Chart } from './schema.js';
 
@@ -12,6 +13,8 @@ export interface ExpandedRow {
   stitches: Stitch[];
   /** In the round, how many stitches after the first round's marker it begins, where that is not 0. */
   start?: number;
+  /** The band that is worked before it. */
+  band?: Band;
 }
 
 /** A row that cannot be worked as the chart's repeat says. Rows count from 1. */
@@ -32,8 +35,15 @@ export function expandPiece(chart: Chart, times = timesOf(chart), passes = passe
     const stitches = expandRow(chart, r, times);
     if (!stitches) throw new NotRepeatable(r + 1);
     const start = startOf(chart, r);
+    const band = chart.bands[r];
     const worked = stitches.filter((s) => s !== NO_STITCH);
-    return { row: r + 1, side: sideOf(chart, r), stitches: worked, ...(start ? { start } : {}) };
+    return {
+      row: r + 1,
+      side: sideOf(chart, r),
+      stitches: worked,
+      ...(start && { start }),
+      ...(band && { band }),
+    };
   });
   return [...workedRows(chart, passes)].map(({ row }) => rows[row]!);
 }

@@ -1,3 +1,5 @@
+export { moveBand, setBand } from './band-edits.js';
+export { type Band, BandSchema, bandsOf, hasBands, isCrossed, USUAL_BAND } from './bands.js';
 export { reworked, type Lost } from './change-way.js';
 export { onOtherSide, sidesAlike, seenBehind } from './turn.js';
 export { ribBlock, setBothFaces } from './rib.js';

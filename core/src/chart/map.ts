@@ -1,12 +1,12 @@
 import { stitchBook, type OwnStitch, type StitchBook } from '../stitches/book.js';
 import { sameValue } from '../values.js';
 import {
-  jogSet,
-  jogsWithin,
+  keptWithin,
   movedPath,
   movedSetting,
   outsideOnceSet,
   overlap,
+  rowSet,
   type Outside,
 } from './repeat-lines.js';
 import { isBeside, isListStep, mapListStep } from './listed.js';
@@ -165,15 +165,14 @@ function rowsOverRows(mine: RowsStep, other: RowsStep): Step[] {
   const outside = besideLines(run, otherRun);
   let high = mine.high + grown(other, other.rows.length);
   return mapRun(run, otherRun, () => comesAfter(run, otherRun)).map(({ at, from, to }) => {
-    const { jogs: mineJogs = {}, ...plain } = mine;
-    const jogs = jogsWithin(mineJogs, from, to);
+    const { jogs: _jogs, bands: _bands, ...plain } = mine;
     const step: RowsStep = {
       ...plain,
+      ...keptWithin(mine, from, to),
       at,
       high,
       rows: mine.rows.slice(from, to),
       outside: part(outside, from, to, mine.rows.length),
-      ...(Object.keys(jogs).length ? { jogs } : {}),
     };
     high += grown(mine, to - from);
     return step;
@@ -353,9 +352,9 @@ const NONE: Outside = [0, 0];
 
 /** Rows or columns over a line set elsewhere. */
 function shapeOverSet<S extends RowsStep | ColumnsStep>(mine: S, other: SetStep): S {
-  const jogged = jogSet(other.path);
-  if (mine.kind === 'rows' && mine.done === 'out' && jogged !== null)
-    if (jogged >= mine.at && jogged < mine.at + mine.rows.length) clash();
+  const row = rowSet(other.path);
+  if (mine.kind === 'rows' && mine.done === 'out' && row !== null)
+    if (row >= mine.at && row < mine.at + mine.rows.length) clash();
   return { ...mine, outside: outsideOnceSet(other.path, other.now, shiftOf(mine)) };
 }
 

@@ -1,6 +1,7 @@
 import { counted } from '../values.js';
 import { z } from 'zod';
 import { wayOf, rowTitle, type HowWorked } from '../construction/index.js';
+import { RowPlace, type Bands } from './bands.js';
 
 /**
  * The fields of the repeats, what must hold of them, and how their lines move when rows or columns are put in or
@@ -42,7 +43,7 @@ const FURTHEST = 600;
  * flat, the lines of the repeat step sideways in the row; in the round, the round itself begins there.
  */
 export const JogsSchema = z.record(
-  z.string().regex(/^(0|[1-9]\d{0,4})$/, 'A row is named by its place, from 0.'),
+  RowPlace,
   z
     .int()
     .min(-FURTHEST)
@@ -50,6 +51,17 @@ export const JogsSchema = z.record(
     .refine((j) => j !== 0, 'A row that begins where the others do is not named.'),
 );
 export type Jogs = Readonly<z.infer<typeof JogsSchema>>;
+
+/** What a chart keeps of its rows by their place: it moves with them, and is put in and taken out with them. */
+type ByRow<T> = Readonly<Record<string, T>>;
+const BY_ROW = ['jogs', 'bands'] as const;
+type ByRowName = (typeof BY_ROW)[number];
+
+/** What is kept of rows by their place, of those that have any. */
+export interface Kept {
+  jogs?: Jogs;
+  bands?: Bands;
+}
 
 /** The shifts of all rows, from the bottom, as a chart keeps them. */
 export const jogsFrom = (shifts: readonly number[]): Jogs =>
@@ -97,7 +109,7 @@ export function jogFault(chart: Omit<Jogged, 'jogs'>, r: number, jog: number): s
 }
 
 /** What must hold of the repeats of a chart; the first of these that fails is told. */
-export function lineRules(chart: Jogged, most: number): [boolean, string[], string][] {
+export function lineRules(chart: Jogged & { bands: Bands }, most: number): [boolean, string[], string][] {
   const { width, rows, across, up, jogs } = chart;
   const rules: [boolean, string[], string][] = [];
   if (across)
@@ -136,6 +148,12 @@ export function lineRules(chart: Jogged, most: number): [boolean, string[], stri
     const fault = jogFault(chart, Number(r), jog);
     rules.push([fault === null, ['jogs', r], fault ?? '']);
   }
+  for (const r of Object.keys(chart.bands))
+    rules.push([
+      Number(r) < rows.length,
+      ['bands', r],
+      `A band stands before a row; the chart has ${rows.length} rows.`,
+    ]);
   return rules;
 }
 
@@ -156,8 +174,8 @@ export interface Shift {
   /** Places there were before. */
   among: number;
   outside: Outside;
-  /** The shifts of the rows put in or taken out, by their place among these. */
-  jogs?: Jogs;
+  /** What is kept of the rows put in or taken out, by their place among these. */
+  kept?: Kept;
 }
 
 /**
@@ -198,25 +216,35 @@ function movedRow(r: number, { done, at, count }: Shift): number | null {
   return r < at + count ? null : r - count;
 }
 
-/** The shifts of rows `from` up to, not including, `to`, by their place among these. */
-export function jogsWithin(jogs: Jogs, from: number, to: number): Jogs {
-  const within = Object.entries(jogs).filter(([r]) => Number(r) >= from && Number(r) < to);
-  return Object.fromEntries(within.map(([r, jog]) => [String(Number(r) - from), jog]));
+/** What is kept of rows `from` up to, not including, `to`, by their place among these. */
+export function within<T>(kept: ByRow<T>, from: number, to: number): ByRow<T> {
+  const those = Object.entries(kept).filter(([r]) => Number(r) >= from && Number(r) < to);
+  return Object.fromEntries(those.map(([r, of]) => [String(Number(r) - from), of]));
 }
 
-export function movedJogs(jogs: Jogs, shift: Shift): Jogs {
-  if (shift.of === 'columns') return jogs;
-  const put = shift.done === 'in' ? Object.entries(shift.jogs ?? {}) : [];
-  if (!put.length && !Object.keys(jogs).some((r) => movedRow(Number(r), shift) !== Number(r))) return jogs;
-  const moved = Object.entries(jogs).flatMap(([r, jog]) => {
-    const place = movedRow(Number(r), shift);
-    return place === null ? [] : [[String(place), jog] as const];
-  });
-  return Object.fromEntries([
-    ...moved,
-    ...put.map(([i, jog]) => [String(Number(i) + shift.at), jog] as const),
-  ]);
+/** The same of all that is kept by row, without what none of them has. */
+export function keptWithin(of: Kept, from: number, to: number): Kept {
+  const all = BY_ROW.map((name) => [name, within<unknown>(of[name] ?? {}, from, to)] as const);
+  return Object.fromEntries(all.filter(([, kept]) => Object.keys(kept).length));
 }
+
+/** What is kept of rows by their place, once rows were put in or taken out; those put in bring their own. */
+function movedByRow<T>(kept: ByRow<T>, shift: Shift, own: ByRow<T> = {}): ByRow<T> {
+  if (shift.of === 'columns') return kept;
+  const put = shift.done === 'in' ? Object.entries(own) : [];
+  if (!put.length && !Object.keys(kept).some((r) => movedRow(Number(r), shift) !== Number(r))) return kept;
+  const moved = Object.entries(kept).flatMap(([r, of]) => {
+    const place = movedRow(Number(r), shift);
+    return place === null ? [] : [[String(place), of] as const];
+  });
+  return Object.fromEntries([...moved, ...put.map(([i, of]) => [String(Number(i) + shift.at), of] as const)]);
+}
+
+/** All that a chart keeps by row, once rows were put in or taken out. */
+export const movedKept = ({ jogs, bands }: Required<Kept>, shift: Shift): Required<Kept> => ({
+  jogs: movedByRow(jogs, shift, shift.kept?.jogs),
+  bands: movedByRow(bands, shift, shift.kept?.bands),
+});
 
 export function movedAcross(across: Across | null, shift: Shift): Across | null {
   return (
@@ -230,13 +258,15 @@ const movedFields = {
   columns: { key: 'across', near: 'before', far: 'after', end: null },
 } as const;
 
-/** The row whose shift a setting is; null where it is none. */
-export const jogSet = (path: readonly string[]): number | null =>
-  path[2] === 'jogs' && path[3] !== undefined ? Number(path[3]) : null;
+const isByRow = (name: string | undefined): name is ByRowName => BY_ROW.some((one) => one === name);
+
+/** The row a setting is kept of; null where it is kept of none. */
+export const rowSet = (path: readonly string[]): number | null =>
+  isByRow(path[2]) && path[3] !== undefined ? Number(path[3]) : null;
 
 /** The path of a setting after rows or columns were put in or taken out elsewhere; null where it went with them. */
 export function movedPath(path: readonly string[], shift: Shift): readonly string[] | null {
-  const row = jogSet(path);
+  const row = rowSet(path);
   if (row === null || shift.of === 'columns') return path;
   const moved = movedRow(row, shift);
   return moved === null ? null : path.with(3, String(moved));
@@ -246,8 +276,8 @@ export function movedPath(path: readonly string[], shift: Shift): readonly strin
 export function movedSetting(path: readonly string[], value: unknown, shift: Shift): unknown {
   const { key, near, far, end } = movedFields[shift.of];
   if (value === null || value === undefined) return value;
-  if (path[2] === 'jogs' && path.length === 3 && typeof value === 'object')
-    return movedJogs(value as Jogs, { ...shift, jogs: {} });
+  if (isByRow(path[2]) && path.length === 3 && typeof value === 'object')
+    return movedByRow(value as ByRow<unknown>, shift);
   if (path[2] !== key) return value;
   if (typeof value === 'number')
     return path[3] === near

@@ -5,6 +5,7 @@ import { crossing, LARGEST_GROUP } from '../stitches/crossing.js';
 import { TWIST_METHODS } from '../stitches/twist.js';
 import { FLAT, HANDS, WayFields, WaySchema, wayOf } from '../construction/index.js';
 import { remembered } from '../remember.js';
+import { BandsSchema } from './bands.js';
 import { ClothSettingsSchema } from './cloth-settings.js';
 import { AcrossSchema, JogsSchema, lineRules, UpSchema } from './repeat-lines.js';
 import { MeantPlacesSchema, MeantSchema } from './meant.js';
@@ -12,7 +13,7 @@ import { PieceSchema } from './piece-document.js';
 import { RulesSchema } from './rules.js';
 
 /** The version of the document's form. Older documents are brought up to date by `migrate`. */
-export const FORMAT = 6;
+export const FORMAT = 7;
 
 /** Bounds of one chart: generous for a whole piece, small enough that every check answers at once. */
 export const LIMITS = {
@@ -98,6 +99,7 @@ export const FrameFields = {
   across: AcrossSchema.nullable().default(null),
   up: UpSchema.nullable().default(null),
   jogs: JogsSchema.default({}),
+  bands: BandsSchema.default({}),
   mirror: MirrorSchema.nullable().default(null),
   /** Whether its edges are the piece's, or it is a panel that stands in a larger piece. */
   part: z.enum(['piece', 'panel']).default('piece'),

@@ -1,4 +1,4 @@
-import { lcm } from '../values.js';
+import { lcm, sameValue } from '../values.js';
 import { wayOf } from '../construction/index.js';
 import { remembered } from '../remember.js';
 import { sameStitch, spanOf, stitchId, type StitchBook } from '../stitches/book.js';
@@ -70,9 +70,11 @@ export function trueAcross(chart: Chart): { columns: number; declared: number } 
   return { columns: Math.min(wider, declared), declared };
 }
 
-/** Whether two rows are the same cloth, and begin their repeats alike. */
+/** Whether two rows are the same cloth, begin their repeats alike, and lie on like bands or none. */
 const sameRow = (chart: Chart, a: number, b: number): boolean =>
-  jogOf(chart, a) === jogOf(chart, b) && sameStitches(chart.rows[a]!, chart.rows[b]!);
+  jogOf(chart, a) === jogOf(chart, b) &&
+  sameValue(chart.bands[a], chart.bands[b]) &&
+  sameStitches(chart.rows[a]!, chart.rows[b]!);
 
 /** The rows of the smallest repeat up that the declared one is made of. Null where nothing repeats up. */
 export function trueUp(chart: Chart): { rows: number; declared: number } | null {

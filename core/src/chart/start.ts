@@ -23,6 +23,7 @@ export function startChart({ columns, rows, construction, ground }: Cloth): Char
     across: null,
     up: null,
     jogs: {},
+    bands: {},
     mirror: null,
     part: 'piece',
     meant: {},

@@ -1,13 +1,14 @@
 import { z } from 'zod';
 import { sameStitch, type StitchBook } from '../stitches/book.js';
+import { BandsSchema } from './bands.js';
 import { boundedText, isShallow, sameValue } from '../values.js';
 import {
-  jogsWithin,
   JogsSchema,
+  keptWithin,
   movedAcross,
-  movedJogs,
+  movedKept,
   movedUp,
-  type Jogs,
+  type Kept,
   type Outside,
   type Shift,
 } from './repeat-lines.js';
@@ -54,9 +55,10 @@ export interface CellsStep {
 /**
  * Rows put in, or taken out, from `at` upwards; `high` is the number of rows before. `outside` says how many of
  * them belong to the set-up, to the closing rows and to a part pass where they meet a line of the repeat; elsewhere
- * their place says it. `jogs` are the shifts of those of them that have one, by their place among them.
+ * their place says it. `jogs` are the shifts of those of them that have one, and `bands` those that stand before one of
+ * them, by their place among them.
  */
-export interface RowsStep {
+export interface RowsStep extends Kept {
   kind: 'rows';
   done: 'in' | 'out';
   chart: string;
@@ -64,7 +66,6 @@ export interface RowsStep {
   high: number;
   rows: readonly Row[];
   outside: Outside;
-  jogs?: Jogs;
 }
 
 /**
@@ -140,6 +141,7 @@ export const StepSchema: z.ZodType<Step> = z.discriminatedUnion('kind', [
     rows: z.array(RowSchema).min(1).max(LIMITS.rows).readonly(),
     outside: outside(LIMITS.rows),
     jogs: JogsSchema.optional(),
+    bands: BandsSchema.optional(),
   }),
   z.strictObject({
     kind: z.literal('columns'),
@@ -209,11 +211,14 @@ function applyCells(chart: Chart, { row: r, column, was, now }: CellsStep): Char
   return { ...chart, rows };
 }
 
+/** What is kept of the rows of a step. */
+export const keptOf = ({ rows, ...step }: RowsStep): Kept => keptWithin(step, 0, rows.length);
+
 /** A step as the lines of the repeats see it. */
 export function shiftOf(step: RowsStep | ColumnsStep): Shift {
   const { done, at, outside } = step;
   return step.kind === 'rows'
-    ? { of: 'rows', done, at, count: step.rows.length, among: step.high, outside, jogs: step.jogs ?? {} }
+    ? { of: 'rows', done, at, count: step.rows.length, among: step.high, outside, kept: keptOf(step) }
     : { of: 'columns', done, at, count: step.count, among: step.wide, outside };
 }
 
@@ -223,16 +228,16 @@ function applyRows(chart: Chart, step: RowsStep): Chart {
     throw new StepMisfit('The chart has another number of rows than the change was made for.');
   const shift = shiftOf(step);
   const up = movedUp(chart.up, shift);
-  const jogs = movedJogs(chart.jogs, shift);
+  const kept = movedKept(chart, shift);
   if (way === 'in')
-    return { ...chart, up, jogs, rows: [...chart.rows.slice(0, at), ...rows, ...chart.rows.slice(at)] };
+    return { ...chart, up, ...kept, rows: [...chart.rows.slice(0, at), ...rows, ...chart.rows.slice(at)] };
   rows.forEach((row, i) => {
     if (!sameStitches(chart.rows[at + i]!, row))
       throw new StepMisfit(`Row ${at + i + 1} has changed meanwhile.`);
   });
-  if (!sameValue(jogsWithin(chart.jogs, at, at + rows.length), step.jogs ?? {}))
-    throw new StepMisfit('Where these rows begin has changed meanwhile.');
-  return { ...chart, up, jogs, rows: [...chart.rows.slice(0, at), ...chart.rows.slice(at + rows.length)] };
+  if (!sameValue(keptWithin(chart, at, at + rows.length), keptOf(step)))
+    throw new StepMisfit('Where these rows begin, or a band before one of them, has changed meanwhile.');
+  return { ...chart, up, ...kept, rows: [...chart.rows.slice(0, at), ...chart.rows.slice(at + rows.length)] };
 }
 
 function applyColumns(chart: Chart, step: ColumnsStep): Chart {

@@ -72,7 +72,7 @@ function drawnRowOf(chart: Chart, r: number, times: number): Row {
 
 const rememberChart = memory<Unfolded>();
 /** The frame of a drawing stays the same while only stitches change. */
-const rememberFrame = memory<Pick<Chart, 'across' | 'up' | 'jogs'>>();
+const rememberFrame = memory<Pick<Chart, 'across' | 'up' | 'jogs' | 'bands'>>();
 
 /** The chart with `times` repeats side by side and `passes` of its rows one above the other; as many as have room. */
 export function unfold(chart: Chart, times = timesOf(chart), passes = passesOf(chart)): Unfolded {
@@ -99,9 +99,12 @@ function unfolded(chart: Chart, { times, passes }: { times: number; passes: numb
       ...chart,
       width: chart.width + wider,
       rows: order.map((r) => drawnRowOf(chart, r, times)),
-      ...rememberFrame(chart.jogs, [...wholeFrameOf(chart), times, passes], () => ({
+      ...rememberFrame(chart.jogs, [...wholeFrameOf(chart), chart.bands, times, passes], () => ({
         ...drawnOut(chart, wider, taller),
         jogs: jogsFrom(order.map((r) => jogOf(chart, r))),
+        bands: Object.fromEntries(
+          order.flatMap((r, drawn) => (chart.bands[r] ? [[drawn, chart.bands[r]]] : [])),
+        ),
       })),
     },
     times,

@@ -7,6 +7,7 @@ import type { RowWork } from '../needle/needle.js';
 import { allWays, bothCount, wayOf, type Way } from '../construction/index.js';
 import { memory, remembered, rowByRow } from '../remember.js';
 import type { RowRopes } from '../ropes/trace.js';
+import { bandDivides, bandJoins, bandNeedsRound } from './bands.js';
 import { countLaw } from './count-law.js';
 import { crossedAgain } from './crossed-again.js';
 import { crossingAtEdge } from './crossing-at-edge.js';
@@ -86,6 +87,9 @@ export const CHECKS: readonly Check[] = [
   multipleChanges,
   trueRepeat,
   repeatOnce,
+  bandNeedsRound,
+  bandDivides,
+  bandJoins,
 ];
 
 /** Whether a check holds of a way of working: of any, unless some way has it as one of its own. */

@@ -18,6 +18,7 @@ const EDGES = 'At the beginning of every row twist the yarns once, B over A.';
  */
 const DOUBLED = {
   loops: 2,
+  takesBands: false,
   // The loops of a pair wait one behind the other on one needle.
   beds: 1,
   checks: ['not-in-pairs', 'colours-home'],

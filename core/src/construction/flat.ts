@@ -15,6 +15,7 @@ export const FLAT = {
     bothFaces: BothFaces,
   }),
   hasEdges: true,
+  takesBands: false,
   beds: 1,
   loops: 1,
   says: [],

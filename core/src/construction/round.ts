@@ -12,6 +12,7 @@ export const ROUND = {
   row: 'round',
   settings: z.object({ bothFaces: BothFaces }),
   hasEdges: false,
+  takesBands: true,
   beds: 1,
   loops: 1,
   says: [],

@@ -39,6 +39,8 @@ export interface Way {
 
   /** Whether a row begins and ends at an edge; else its last stitch lies beside its first, and its cloth is a tube. */
   readonly hasEdges: boolean;
+  /** Whether bands of stitches that lie sideways may stand between its rounds. */
+  readonly takesBands: boolean;
   /** On how many beds of needles its loops wait. */
   readonly beds: 1 | 2;
 

@@ -9,8 +9,8 @@ export {
 } from './layers.js';
 export { type Figure, inksOfMark, type Picture, pictureOf, type RowSpan } from './page.js';
 export {
-  type Band,
-  bandsOf,
+  type Strip,
+  stripsOf,
   type CellWindow,
   type DrawingStyle,
   type Mark,
@@ -20,3 +20,5 @@ export {
 } from './scene.js';
 export { ropeInk, type Shape } from './shape.js';
 export { drawStitch } from './symbols.js';
+export { type Lines, linesOf } from './lines.js';
+export { drawLyingBand } from './lying-band.js';

@@ -1,7 +1,7 @@
 import type { Chart } from '../chart/schema.js';
 import { sideOf } from '../construction/index.js';
 import { PALETTE, TOKENS, type Inks } from './inks.js';
-import { bandsOf, reaches, sceneOf, type Band, type DrawingStyle, type Mark, type Scene } from './scene.js';
+import { bandMark, stripsOf, reaches, sceneOf, type Strip, type DrawingStyle, type Mark, type Scene } from './scene.js';
 
 /** A chart as it is printed, figure by figure: what an SVG and a page of a PDF are painted from. Units are cells. */
 
@@ -52,15 +52,19 @@ export function pictureOf(
 ): Picture {
   const scene = sceneOf(chart, style);
   const { width } = chart;
-  const height = rows.to - rows.from + 1;
-  const { beyond } = scene;
+  const { beyond, paper: lined } = scene;
+  const { first, last } = lined.span(rows.from, rows.to);
+  const height = last - first + 1;
   const [left, right] = [-beyond.left, width + beyond.right];
-  const place: Place = { xOf: (c) => width - c, yOf: (r) => rows.to + 1 - r };
-  const figures: Figure[] = bandsOf(
+  const place: Place = { xOf: (c) => width - c, topOf: (r) => last - lined.of(r) };
+  const figures: Figure[] = stripsOf(
     scene,
     { rows, columns: { from: -beyond.right, to: width + beyond.left - 1 } },
     width,
-  ).flatMap((band) => paper(band, chart, inks, place));
+  ).flatMap((strip) => paper(strip, chart, inks, place));
+  for (const { line, band } of lined.bands)
+    if (line >= first && line <= last)
+      figures.push({ kind: 'mark', mark: bandMark(width, band), x: 0, y: last - line });
   for (let r = rows.from; r <= rows.to; r++)
     figures.push(...rowFigures(scene, chart, r, { left, right }, place));
   for (let c = 1; c <= width; c++)
@@ -78,7 +82,7 @@ export function pictureOf(
     ...sideLines(scene, rows, place),
     ...scene.lines.rows
       .filter((r) => r >= rows.from && r <= rows.to + 1)
-      .map((r) => `M ${left} ${place.yOf(r)} L ${right} ${place.yOf(r)}`),
+      .map((r) => `M ${left} ${place.topOf(r - 1)} L ${right} ${place.topOf(r - 1)}`),
   ];
   if (lines.length) figures.push({ kind: 'path', d: lines.join(' '), stroke: TOKENS.peat, width: LINE });
   return {
@@ -94,7 +98,8 @@ export function pictureOf(
 
 interface Place {
   xOf: (column: number) => number;
-  yOf: (row: number) => number;
+  /** The upper edge of a row, which lines of the repeat above it run along. */
+  topOf: (row: number) => number;
 }
 
 /** The marks of a row, those that reach beyond their columns over the others, and its number. */
@@ -103,7 +108,7 @@ function rowFigures(
   chart: Chart,
   r: number,
   { left, right }: { left: number; right: number },
-  { xOf, yOf }: Place,
+  { xOf, topOf }: Place,
 ): Figure[] {
   const isRs = sideOf(chart, r) === 'RS';
   const marks = [...scene.row(r)].sort((a, b) => Number(reaches(a)) - Number(reaches(b)));
@@ -112,13 +117,13 @@ function rowFigures(
       kind: 'mark',
       mark,
       x: xOf(mark.column + mark.span + scene.startOf(r)),
-      y: yOf(r + 1),
+      y: topOf(r),
     })),
     {
       kind: 'text',
       text: `${r + 1}`,
       x: isRs ? right + 0.25 : left - 0.25,
-      y: yOf(r + 1) + 0.72,
+      y: topOf(r) + 0.72,
       size: 0.58,
       anchor: isRs ? 'start' : 'end',
       ink: TOKENS.peat,
@@ -127,15 +132,15 @@ function rowFigures(
 }
 
 /** The squared paper under rows that are drawn over the same columns. */
-function paper({ rows, columns }: Band, chart: Chart, inks: Inks, { xOf, yOf }: Place): Figure[] {
+function paper({ rows, columns }: Strip, chart: Chart, inks: Inks, { xOf, topOf }: Place): Figure[] {
   const [left, right] = [xOf(columns.to + 1), xOf(columns.from)];
-  const [top, bottom] = [yOf(rows.to + 1), yOf(rows.from)];
+  const [top, bottom] = [topOf(rows.to), topOf(rows.from) + 1];
   const rules: Record<'light' | 'heavy', string[]> = { light: [], heavy: [] };
   const weight = (at: number, last: number) => (at % 5 && at !== last ? 'light' : 'heavy');
   for (let c = columns.from; c <= columns.to + 1; c++)
     rules[weight(c, chart.width)].push(`M ${xOf(c)} ${top} L ${xOf(c)} ${bottom}`);
   for (let r = rows.from; r <= rows.to + 1; r++)
-    rules[weight(r, chart.rows.length)].push(`M ${left} ${yOf(r)} L ${right} ${yOf(r)}`);
+    rules[weight(r, chart.rows.length)].push(`M ${left} ${bottom - (r - rows.from)} H ${right}`);
   return [
     { kind: 'path', d: `M ${left} ${top} H ${right} V ${bottom} H ${left} Z`, fill: inks.casing },
     { kind: 'path', d: rules.light.join(' '), stroke: TOKENS.rule, width: RULE },
@@ -144,12 +149,12 @@ function paper({ rows, columns }: Band, chart: Chart, inks: Inks, { xOf, yOf }: 
 }
 
 /** The lines of the repeat across through rows, stepping sideways where one begins its repeat elsewhere. */
-function sideLines({ lines }: Scene, { from, to }: RowSpan, { xOf, yOf }: Place): string[] {
+function sideLines({ lines }: Scene, { from, to }: RowSpan, { xOf, topOf }: Place): string[] {
   return lines.columns(from).map((_, i) => {
     const steps: string[] = [];
     for (let r = from; r <= to; r++) {
       const x = xOf(lines.columns(r)[i]!);
-      steps.push(`${r > from ? 'L' : 'M'} ${x} ${yOf(r)} L ${x} ${yOf(r + 1)}`);
+      steps.push(`${r > from ? 'L' : 'M'} ${x} ${r > from ? topOf(r - 1) : topOf(r) + 1} L ${x} ${topOf(r)}`);
     }
     return steps.join(' ');
   });

@@ -1,3 +1,4 @@
+import type { Band } from '../chart/bands.js';
 import { beyondOf, columnsBelow, linesAcross, linesUp, startOf } from '../chart/frame.js';
 import { rowFacts } from '../chart/rows.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
@@ -8,6 +9,8 @@ import { isCrossing, spanOf, stitchId, takesOf, type Stitch, type StitchBook } f
 import { crossingSize, type Crossing } from '../stitches/crossing.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import { drawCord } from './cords.js';
+import { linesOf, type Lines } from './lines.js';
+import { drawLyingBand } from './lying-band.js';
 import { ROPE_COLOURS, type PlainSchool, type Shape } from './shape.js';
 import { drawnCrossing, drawStitch } from './symbols.js';
 
@@ -130,6 +133,10 @@ const cordsDrawn = new Lately<readonly Shape[]>();
 const cord = (foot: number, rope: number): readonly Shape[] =>
   cordsDrawn.of(`${foot} ${rope}`, () => drawCord(foot, rope));
 
+/** A band over the whole width of a chart, as one mark. */
+export const bandMark = (width: number, band: Band): Mark =>
+  mark(`band ${width} ${band.every} ${band.rounds}`, drawLyingBand(width, band), 0, width, NO_REACH);
+
 /** Which of the colours a rope has: marks of ropes that look alike are one. */
 const inkNumber = (rope: number): number => (rope < 0 ? -1 : rope % ROPE_COLOURS);
 
@@ -144,6 +151,8 @@ export interface Scene {
   beyond: { right: number; left: number };
   /** How many columns further to the left a row is drawn than the chart's others: a round that begins later. */
   startOf: (r: number) => number;
+  /** The lines of the paper that rows and the bands between them stand on. */
+  paper: Lines;
   /** The columns of the chart that lines run before in a row, and the rows that lines run below. */
   lines: { columns: (r: number) => readonly number[]; rows: readonly number[] };
 }
@@ -159,6 +168,7 @@ export function sceneOf(chart: Chart, { plain, cords, colours, ropes }: DrawingS
     },
     beyond: beyondOf(chart),
     startOf: (r) => startOf(chart, r),
+    paper: linesOf(chart),
     lines: { columns: (r) => linesAcross(chart, r).map((c) => c + startOf(chart, r)), rows: linesUp(chart) },
   };
 }
@@ -172,25 +182,26 @@ export interface CellWindow {
   columns: { from: number; to: number };
 }
 
-/** Rows one above the other that are drawn over the same columns. */
-export interface Band {
+/** Rows one above the other that are drawn over the same columns, with no band between them. */
+export interface Strip {
   rows: CellWindow['rows'];
   columns: CellWindow['columns'];
 }
 
-/** The rows of a window in bands that are drawn over the same columns, from the lowest. */
-export function bandsOf(scene: Scene, { rows, columns }: CellWindow, width: number): Band[] {
-  const bands: (Band & { start: number })[] = [];
+/** The rows of a window in such strips, from the lowest. */
+export function stripsOf(scene: Scene, { rows, columns }: CellWindow, width: number): Strip[] {
+  const strips: (Strip & { start: number })[] = [];
   for (let r = rows.from; r <= rows.to; r++) {
     const start = scene.startOf(r);
-    const last = bands.at(-1);
-    if (last?.start === start) last.rows.to = r;
+    const last = strips.at(-1);
+    const isApart = scene.paper.of(r) !== scene.paper.of(r - 1) + 1;
+    if (last?.start === start && !isApart) last.rows.to = r;
     else
-      bands.push({
+      strips.push({
         start,
         rows: { from: r, to: r },
         columns: { from: Math.max(columns.from, start), to: Math.min(columns.to, start + width - 1) },
       });
   }
-  return bands;
+  return strips;
 }

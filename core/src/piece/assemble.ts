@@ -114,6 +114,7 @@ function putTogether(design: Pick<Design, 'charts'>, piece: Piece, size: Size, h
     ground: 'p',
     across: null,
     jogs: {},
+    bands: {},
     mirror: null,
     part: 'piece',
     meant: {},

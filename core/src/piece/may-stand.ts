@@ -1,3 +1,4 @@
+import { hasBands } from '../chart/bands.js';
 import { hasJogs, repeatsAcross, startOf } from '../chart/frame.js';
 import { wayOf } from '../construction/index.js';
 import { rowFacts } from '../chart/rows.js';
@@ -26,6 +27,11 @@ export function mustStand(
     );
   if (chart.rows.some((_, r) => startOf(chart, r) !== 0))
     throw new PieceFault(`${name} moves the marker of the round: it can only be a piece by itself.`, part.id);
+  if (hasBands(chart))
+    throw new PieceFault(
+      `${name} has bands, which go through a whole round: take them out of it, and set them above or below the borders of the piece.`,
+      part.id,
+    );
   const { worked } = wayOf({ construction });
   const original = charts.find((c) => c.id === part.chart)!;
   if (original.construction !== construction && hasJogs(original))

@@ -13,8 +13,14 @@ import type { Problem } from '../words/reader/pattern-lines.js';
 import { WordsError } from '../words/reader/language.js';
 import { WordProblem, type Lexicon } from '../words/reader/lexicon.js';
 import { RowProblem } from '../words/reader/at-work.js';
-import { castOnText, patternText, planText, rowBodyText, rowHeadText } from '../words/render.js';
-import type { RowLine } from '../words/pattern.js';
+import {
+  castOnText,
+  patternText,
+  planText,
+  printedLines,
+  rowBodyText,
+  rowHeadText,
+} from '../words/render.js';
 import { dictionOf } from '../words/vocabulary.js';
 import { writeRows, type Stands, type WordSettings, type WrittenRows } from '../words/write.js';
 import { assemble, type Assembled, type SizeMade } from './assemble.js';
@@ -159,10 +165,6 @@ function usedInBody(piece: Piece, made: Assembled, settings: WordSettings): Pick
   return { used, marks: [...(places ? ['pm' as const] : []), ...(slips ? ['sm' as const] : [])] };
 }
 
-/** Lines of rows as they are printed for one size. */
-const printedLines = (lines: readonly RowLine[], manner: Manner): OwnLine[] =>
-  lines.map((line) => ({ head: rowHeadText(line, manner), words: rowBodyText(line, manner) }));
-
 /** What a section tells in each size, to be told for all of them. */
 interface Told {
   bySize: OwnLine[][];
@@ -214,7 +216,7 @@ function wholeRows(
 ) {
   const written = all.map(({ made }) => ({ chart: made.chart, written: writeRows(made.chart, settings) }));
   const told = toldIn(
-    written.map(({ written: { pattern } }) => printedLines(pattern.rows, manner)),
+    written.map(({ written: { pattern } }) => printedLines(pattern, manner)),
     names,
   );
   const plans = written.map(
@@ -274,7 +276,9 @@ export function writePieceRows(
   const body = isByRows
     ? null
     : toldIn(
-        all.map(({ made }) => printedLines(bodyLinesOf(piece, made, tellingOf(made, settings)), manner)),
+        all.map(({ made }) =>
+          printedLines({ rows: bodyLinesOf(piece, made, tellingOf(made, settings)), bands: [] }, manner),
+        ),
         names,
       );
 

@@ -15,11 +15,10 @@ import { pieceBlocks } from './piece-blocks.js';
 import { printedOf, type WrittenDesign } from './write-design.js';
 import {
   castOnText,
+  printedLines,
   constructionLines,
   keyLineText,
   planLines,
-  rowBodyText,
-  rowHeadText,
   stepsText,
 } from '../words/render.js';
 
@@ -138,10 +137,7 @@ export function sheetOf(design: Design, written: WrittenDesign, isCurrent: boole
       {
         type: 'rows',
         label: isOne ? rowsWord(chart) : name,
-        rows: pattern.rows.map((line) => ({
-          head: rowHeadText(line, manner),
-          words: rowBodyText(line, manner),
-        })),
+        rows: printedLines(pattern, manner),
       },
       ...planLines(pattern).map((line) => text(line)),
     ];

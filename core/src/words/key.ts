@@ -58,12 +58,21 @@ export interface KeyPart {
   chart: Chart;
   used: Used;
   diction: Diction;
-  /** Marks of the knitter's own that stand in them. */
+  /** Marks of the knitter's own that stand in them, and words of bands. */
   marks?: readonly MarkWord[];
 }
 
-/** Marks that take no stitch, and what they tell the hands. */
-export const MARK_WORDS = { pm: 'place a marker', sm: 'slip the marker' } as const;
+/** What is written of markers and of bands, which no stitch of a chart stands for, and what it tells the hands. */
+export const MARK_WORDS = {
+  pm: 'place a marker',
+  sm: 'slip the marker',
+  'knit on':
+    'knit into the first stitch and leave it on the needle, put the new loop beside it: it is the travelling stitch',
+  'braid step':
+    'knit the second stitch through its back loop from behind and leave it on the needle, knit the first, let both go, slip the stitch worked last back to the left needle',
+  'draw under':
+    'take the travelling stitch off, draw it once under the lying stitch of the band round below, put it back',
+} as const;
 export type MarkWord = keyof typeof MARK_WORDS;
 
 interface KeyStitch {

@@ -1,5 +1,6 @@
 import type { Hand } from '../construction/index.js';
 import type { Alike, Way, WayId } from '../construction/index.js';
+import type { BandItem } from '../needle/braid.js';
 import type { Lean, Side, Worked } from '../stitches/face.js';
 import type { TwistWay } from '../stitches/twist.js';
 
@@ -12,9 +13,40 @@ export interface Pattern {
   multiple: Multiple | null;
   castOn: CastOn | null;
   rows: RowLine[];
+  /** Bands between its rounds, from the bottom. */
+  bands: BandLine[];
   plan: Planned[] | null;
   key: KeyLine[];
 }
+
+/** A band before a row: its rounds, or that it is as an earlier one. */
+export interface BandLine {
+  before: number;
+  body: { as: number } | BandTold;
+}
+
+export interface BandTold {
+  /** The stitches it is worked over. */
+  over: number;
+  /** With one stitch more they are a multiple of this, where its strands cross. */
+  multiple: number | null;
+  /** What each of its rounds works, and the loops on the needle after it. */
+  rounds: { items: readonly BandItem[]; count: number }[];
+}
+
+/** The lines of the rows in the order they are printed: a band stands before the line of its row, or the next there is. */
+export function linesInOrder({ rows, bands }: Pick<Pattern, 'rows' | 'bands'>): (RowLine | BandLine)[] {
+  const waiting = [...bands];
+  const lines = rows.flatMap((line): (RowLine | BandLine)[] => {
+    const [row = 0] = line.numbers;
+    const before = waiting.filter((band) => band.before <= row);
+    waiting.splice(0, before.length);
+    return [...before, line];
+  });
+  return [...lines, ...waiting];
+}
+
+export const isBandLine = (line: RowLine | BandLine): line is BandLine => 'before' in line;
 
 /** How it is worked, and by whom; null where a text does not say. */
 export interface Head {

@@ -5,6 +5,7 @@ import type { TwistMethod } from '../stitches/twist.js';
 import { nameProblems, usedWords } from './reader/asked.js';
 import type { ReadOptions } from './reader/assemble.js';
 import type { Reader } from './reader/attempt.js';
+import { bandsRead } from './reader/bands-read.js';
 import { castOnTooLarge, chartedFrom, MOST_WORKED, workedBest } from './reader/charted.js';
 import { compared, gains, repeatCompared } from './reader/compare.js';
 import { emptyKey, readKey, UNUSED, type KeyRead } from './reader/define.js';
@@ -215,7 +216,17 @@ function readWithin(text: string, given: ReadOptions, budget: { left: number }):
     ...gains(plan, tried.attempt, order.rows),
     ...done.problems,
   );
+  const bands = bandsRead(lines, order, tried.attempt.needles, done.chart);
+  problems.push(...bands.problems);
   const told = problems.slice(0, MOST_PROBLEMS);
   const bothFaces = saysBothCount({ ...done.chart, bothFaces: lines.pattern.head.bothFaces });
-  return { chart: { ...done.chart, bothFaces }, problems: told, questions: [], asides, names, twist, sizes };
+  return {
+    chart: { ...done.chart, bothFaces, bands: bands.bands },
+    problems: told,
+    questions: [],
+    asides,
+    names,
+    twist,
+    sizes,
+  };
 }

@@ -2,6 +2,8 @@ import { counted } from '../values.js';
 import { wayOf } from '../construction/index.js';
 import { remembered } from '../remember.js';
 import { isTwisted, type Worked } from '../stitches/face.js';
+import { bandText, type PrintedLine } from './bands.js';
+import { isBandLine, linesInOrder } from './pattern.js';
 import type {
   AsSet,
   Body,
@@ -329,8 +331,17 @@ const blocksText = (blocks: readonly (readonly string[])[]): string =>
 
 function rowBlocks(pattern: Pattern, style: Manner): string[][] {
   const manner = mannerOf(style, pattern.head);
-  return [aboutLines(pattern, manner), pattern.rows.map((line) => rowText(line, manner)), planLines(pattern)];
+  const rows = printedLines(pattern, manner).map(({ head, words }) => `${head}: ${words}`);
+  return [aboutLines(pattern, manner), rows, planLines(pattern)];
 }
+
+/** The rows of a pattern, and the bands between them, as they are printed. */
+export const printedLines = (pattern: Pick<Pattern, 'rows' | 'bands'>, manner: Manner): PrintedLine[] =>
+  linesInOrder(pattern).flatMap((line) =>
+    isBandLine(line)
+      ? bandText(line, manner)
+      : [{ head: rowHeadText(line, manner), words: rowBodyText(line, manner) }],
+  );
 
 const keyBlock = (key: readonly KeyLine[], manner: Manner): string[] =>
   key.length ? ['Key', ...key.map((line) => keyLineText(line, manner))] : [];

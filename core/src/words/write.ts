@@ -40,6 +40,7 @@ import { NO_STITCH } from '../stitches/kinds.js';
 import { fold } from './fold.js';
 import { ribsWhole, type WordRun } from './ribs.js';
 import { keyOf, type KeyEntry, type KeyPart, type Used } from './key.js';
+import { bandLines, bandWords } from './bands.js';
 import { cableMoves, twistBy } from './moves.js';
 import type { Body, Item, Multiple, Pattern, Planned, RowLine } from './pattern.js';
 import { itemsText, patternText, rowText, rowWordsText } from './render.js';
@@ -447,6 +448,7 @@ export function writeRows(chart: Chart, settings: WordSettings, stands?: Stands)
       ...(stands?.isPanel && { isPanel: true }),
     },
     rows: rowLines(chart, lines, settings.style),
+    bands: bandLines(chart),
     plan: plannedOf(chart, settings.style, stands),
     key: [],
   };
@@ -472,7 +474,7 @@ export function writeRows(chart: Chart, settings: WordSettings, stands?: Stands)
       count,
     };
   });
-  const part = { chart, used: usedIn(chart, lines), diction };
+  const part = { chart, used: usedIn(chart, lines), diction, marks: bandWords(pattern.bands) };
   return { chart, part, pattern, rows, castOn, multiple, least };
 }
 

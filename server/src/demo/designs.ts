@@ -66,6 +66,7 @@ function twoSprings(): Chart {
     across: null,
     up: null,
     jogs: {},
+    bands: {},
     mirror: null,
     part: 'piece',
     meant: {},

@@ -131,6 +131,7 @@ function isOnSamePaper(a: Shown, b: Shown): boolean {
     a.view.passes === b.view.passes &&
     one.own === two.own &&
     one.firstRow === two.firstRow &&
+    one.bands === two.bands &&
     isSameFrame(one, two)
   );
 }
@@ -170,11 +171,11 @@ function paintNumbers(
   window: CellWindow,
   numberOf: (drawn: number) => { number: number; isRs: boolean } | null,
 ): void {
-  const { cell, pane, columns, rows, beyond } = layout;
+  const { cell, pane, columns, lines, beyond } = layout;
   const { x, y } = origin(layout);
   const leftEdge = Math.max(x - beyond.left * cell, GUTTER.side);
   const rightEdge = Math.min(x + (columns + beyond.right) * cell, pane.width - GUTTER.side);
-  const foot = Math.min(y + rows * cell, pane.height - GUTTER.foot);
+  const foot = Math.min(y + lines.count * cell, pane.height - GUTTER.foot);
   ctx.fillStyle = TOKENS.fleece;
   ctx.fillRect(0, 0, leftEdge - 1.2, pane.height);
   ctx.fillRect(rightEdge + 1.2, 0, pane.width - rightEdge, pane.height);
@@ -286,6 +287,10 @@ function paintLetter(
   ctx.fillText(text, middle.x, middle.y + 0.5);
 }
 
+/** The height of a place among the rows, from 0 at the foot of the lowest; halves lie in the middle of one. */
+const levelOf = (layout: Layout, place: number): number =>
+  rowTop(layout, Math.ceil(place) - 1) + (Math.ceil(place) - place) * layout.cell;
+
 /** A line of symmetry, dashed through the chart; a half turn has a point on it. */
 function paintAxis(
   ctx: CanvasRenderingContext2D,
@@ -293,20 +298,20 @@ function paintAxis(
   { at, turn, tone }: Extract<LayerMark, { shape: 'axis' }>,
 ): void {
   const { x, y } = origin(layout);
-  const { columns, rows, cell } = layout;
+  const { columns, lines, cell } = layout;
   const place = x + (columns - at / 2) * cell;
   ctx.strokeStyle = TONES[tone];
   ctx.lineWidth = 1.5;
   ctx.setLineDash([7, 4]);
   ctx.beginPath();
   ctx.moveTo(place, y - 6);
-  ctx.lineTo(place, y + rows * cell + 6);
+  ctx.lineTo(place, y + lines.count * cell + 6);
   ctx.stroke();
   ctx.setLineDash([]);
   if (turn === null) return;
   ctx.fillStyle = TOKENS.chalk;
   ctx.beginPath();
-  ctx.arc(place, y + (rows - turn / 2) * cell, Math.max(4, cell / 4), 0, 2 * Math.PI);
+  ctx.arc(place, levelOf(layout, turn / 2), Math.max(4, cell / 4), 0, 2 * Math.PI);
   ctx.fill();
   ctx.stroke();
 }
@@ -318,20 +323,20 @@ export function paintDragged(
   layout: Layout,
   { line, at }: { line: GrabbedLine; at: number },
 ): void {
-  const { x, y } = origin(layout);
+  const { x } = origin(layout);
   const { columns, rows, cell } = layout;
   ctx.strokeStyle = TOKENS.woad;
   ctx.lineWidth = 2.5;
   ctx.beginPath();
   if (line.of === 'rows') {
-    const level = y + (rows - at) * cell;
+    const level = rowTop(layout, at - 1);
     ctx.moveTo(x, level);
     ctx.lineTo(x + columns * cell, level);
   } else {
     const [from, to] = line.of === 'jog' ? [view.drawnRow(line.row), view.drawnRow(line.row) + 1] : [0, rows];
     const place = x + (columns - at) * cell;
-    ctx.moveTo(place, y + (rows - to) * cell);
-    ctx.lineTo(place, y + (rows - from) * cell);
+    ctx.moveTo(place, rowTop(layout, to - 1));
+    ctx.lineTo(place, rowTop(layout, from) + cell);
   }
   ctx.stroke();
 }
@@ -365,7 +370,7 @@ export function paintCursor(
       corner.column,
       corner.column + columns.to - columns.from,
     );
-    const height = (rows.to - rows.from + 1) * layout.cell;
+    const height = rowTop(layout, view.drawnRow(rows.from)) + layout.cell - y;
     veil(ctx, TOKENS.woad, 0.12, x, y, width, height);
     ctx.strokeStyle = TOKENS.woad;
     ctx.lineWidth = 1.5;

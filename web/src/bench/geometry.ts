@@ -1,5 +1,5 @@
 import type { Cell } from '../desk/state/bench.js';
-import type { CellWindow } from '@cordelina/core';
+import type { CellWindow, Lines } from '@cordelina/core';
 
 /** Room around the chart for its numbers, in CSS pixels. */
 export const GUTTER = { side: 34, top: 10, foot: 24 } as const;
@@ -9,6 +9,8 @@ export const ZOOM = { least: 8, most: 44 } as const;
 export interface Layout {
   columns: number;
   rows: number;
+  /** The lines of the paper that its rows and bands stand on. */
+  lines: Lines;
   /** Columns that rows reach beyond the chart's own, and how far a row is drawn to the left of the others. */
   beyond: { right: number; left: number };
   startOf: (row: number) => number;
@@ -23,27 +25,29 @@ export const drawnColumns = ({ columns, beyond }: Pick<Layout, 'columns' | 'beyo
 
 /** The size of everything that scrolls. A chart smaller than its pane lies in the middle of it. */
 export function contentSize(layout: Layout): { width: number; height: number } {
-  const { rows, cell, pane } = layout;
+  const { lines, cell, pane } = layout;
   return {
     width: Math.max(pane.width, drawnColumns(layout) * cell + 2 * GUTTER.side),
-    height: Math.max(pane.height, rows * cell + GUTTER.top + GUTTER.foot),
+    height: Math.max(pane.height, lines.count * cell + GUTTER.top + GUTTER.foot),
   };
 }
 
 /** Where the upper left corner of the chart's own columns lies in the pane. */
 export function origin(layout: Layout): { x: number; y: number } {
-  const { rows, cell, scroll, beyond } = layout;
+  const { lines, cell, scroll, beyond } = layout;
   const size = contentSize(layout);
   return {
     x: Math.round((size.width - drawnColumns(layout) * cell) / 2 - scroll.left) + beyond.left * cell,
-    y: Math.round((size.height - rows * cell + GUTTER.top - GUTTER.foot) / 2 - scroll.top),
+    y: Math.round((size.height - lines.count * cell + GUTTER.top - GUTTER.foot) / 2 - scroll.top),
   };
 }
 
+/** The top of a line of the paper in the pane. */
+export const lineTop = (layout: Layout, line: number): number =>
+  origin(layout).y + (layout.lines.count - 1 - line) * layout.cell;
+
 /** The top of a row in the pane. */
-export function rowTop(layout: Layout, row: number): number {
-  return origin(layout).y + (layout.rows - 1 - row) * layout.cell;
-}
+export const rowTop = (layout: Layout, row: number): number => lineTop(layout, layout.lines.of(row));
 
 /** The box of a run of cells in a row, both columns included. */
 export function cellsBox(
@@ -62,10 +66,16 @@ export function cellsPane({ pane }: Layout): { x: number; y: number; width: numb
   return { x: GUTTER.side, y: 0, width: pane.width - 2 * GUTTER.side, height: pane.height - GUTTER.foot };
 }
 
+/** The row at a height of the pane, or the band before it. */
+export function lineAt({ lines, ...layout }: Layout, y: number): ReturnType<Lines['at']> {
+  const line = lines.count - 1 - Math.floor((y - origin({ lines, ...layout }).y) / layout.cell);
+  return lines.at(line);
+}
+
 /** The cell under a point of the pane, which may lie outside the chart. */
 export function cellAt(layout: Layout, x: number, y: number): Cell {
   const at = origin(layout);
-  const row = layout.rows - 1 - Math.floor((y - at.y) / layout.cell);
+  const { row } = lineAt(layout, y);
   return {
     row,
     column: layout.columns - 1 - Math.floor((x - at.x) / layout.cell) - layout.startOf(row),

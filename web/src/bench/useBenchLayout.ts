@@ -1,4 +1,4 @@
-import { beyondOf, passesOf, startOf, timesOf, unfold, type Chart, type Unfolded } from '@cordelina/core';
+import { beyondOf, linesOf, passesOf, startOf, timesOf, unfold, type Chart, type Unfolded } from '@cordelina/core';
 import { useCallback, useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import { useAppSelector } from '../desk/state/index.js';
 import { usePaneSize } from '../ui/usePaneSize.js';
@@ -47,8 +47,9 @@ export function useBenchLayout(
       whole ? unfold(chart, timesOf(chart), Math.min(SHOWN_PASSES, passesOf(chart))) : unfold(chart, 1, 1),
     [chart, whole],
   );
-  const { jogs, construction, width: columns } = view.chart;
+  const { jogs, bands, construction, width: columns } = view.chart;
   const rows = view.chart.rows.length;
+  const lines = linesOf({ bands, rows: view.chart.rows });
   const beyond = useMemo(() => beyondOf({ jogs, construction }), [jogs, construction]);
   // The chart is laid out with the edge as it was when the design was opened; one that opens or folds later takes its
   // room from the words, or gives it to them, and never moves the chart.
@@ -57,7 +58,7 @@ export function useBenchLayout(
   const sheet = main.width + (narrow ? 0 : edgeOpen ? edge : 0) - (!narrow && wasOpen ? edge : 0);
   const acrossDrawn = drawnColumns({ columns, beyond });
   const most = narrow ? main.width : (share ?? MOST_CHART) * sheet;
-  const cell = zoom ?? fittingCell(acrossDrawn, rows, { width: most, height: main.height }, whole);
+  const cell = zoom ?? fittingCell(acrossDrawn, lines.count, { width: most, height: main.height }, whole);
   const width = narrow
     ? main.width
     : Math.min(chartPaneWidth(acrossDrawn, cell, sheet, share), main.width - LEAST_WORDS);
@@ -65,13 +66,14 @@ export function useBenchLayout(
     () => ({
       columns,
       rows,
+      lines,
       beyond,
       startOf: (r) => startOf({ jogs, construction }, r),
       cell,
       pane: { width, height: main.height },
       scroll,
     }),
-    [columns, rows, beyond, jogs, construction, cell, width, main.height, scroll],
+    [columns, rows, lines, beyond, jogs, construction, cell, width, main.height, scroll],
   );
   const onZoom = useCallback(
     (by: number) => setZoom((z) => Math.max(ZOOM.least, Math.min(ZOOM.most, (z ?? cell) + by))),

@@ -1,5 +1,6 @@
 import {
-  bandsOf,
+  drawLyingBand,
+  stripsOf,
   inksOfMark,
   reaches,
   sceneOf,
@@ -8,7 +9,7 @@ import {
   type Mark,
   type Scene,
   type Shape,
-  type Band,
+  type Strip,
   type CellWindow,
   TOKENS,
   type Inks,
@@ -109,7 +110,8 @@ function spritesFor({ inks, plain }: Manner, cell: number, scale: number, chart:
 /** Where a chart is painted: columns and rows as places on the canvas. */
 interface Paper {
   xOf: (column: number) => number;
-  yOf: (row: number) => number;
+  /** The upper edge of a row. */
+  topOf: (row: number) => number;
   cell: number;
   window: CellWindow;
   /** Whether a column and a row are the chart's last, whose line is heavy. */
@@ -132,14 +134,25 @@ export function paintChart(
   const scene = sceneOf(chart, manner);
   const [width, height] = [chart.width, chart.rows.length];
   const xOf = (column: number) => x + (width - column) * cell;
-  const yOf = (row: number) => y + (height - row) * cell;
-  const paper: Paper = { xOf, yOf, cell, window, width, height };
+  const topOfLine = (line: number) => y + (scene.paper.count - 1 - line) * cell;
+  const topOf = (row: number) => topOfLine(scene.paper.of(row));
+  const paper: Paper = { xOf, topOf, cell, window, width, height };
 
-  for (const band of bandsOf(scene, window, width)) {
-    const [left, right] = [xOf(band.columns.to + 1), xOf(band.columns.from)];
+  for (const strip of stripsOf(scene, window, width)) {
+    const [left, right] = [xOf(strip.columns.to + 1), xOf(strip.columns.from)];
     ctx.fillStyle = manner.inks.casing;
-    ctx.fillRect(left, yOf(band.rows.to + 1), right - left, (band.rows.to - band.rows.from + 1) * cell);
-    if (manner.grid) paintGrid(ctx, band, paper);
+    ctx.fillRect(left, topOf(strip.rows.to), right - left, (strip.rows.to - strip.rows.from + 1) * cell);
+    if (manner.grid) paintGrid(ctx, strip, paper);
+  }
+  const seen = scene.paper.span(window.rows.from, window.rows.to);
+  for (const { line, band } of scene.paper.bands) {
+    if (line < seen.first || line > seen.last) continue;
+    ctx.save();
+    ctx.translate(xOf(width), topOfLine(line));
+    ctx.fillStyle = manner.inks.casing;
+    ctx.fillRect(0, 0, width * cell, cell);
+    paintShapes(ctx, drawLyingBand(width, band), cell, manner.inks);
+    ctx.restore();
   }
 
   const stamp = (mark: Mark, start: number, rowTop: number) => {
@@ -156,7 +169,7 @@ export function paintChart(
   for (let r = window.rows.from; r <= window.rows.to; r++) {
     const marks = scene.row(r);
     const start = scene.startOf(r);
-    const rowTop = yOf(r + 1);
+    const rowTop = topOf(r);
     const over: Mark[] = [];
     for (let i = firstIn(marks, window.columns.from - start); i < marks.length; i++) {
       const mark = marks[i]!;
@@ -184,11 +197,12 @@ function firstIn(marks: readonly Mark[], column: number): number {
 
 function paintGrid(
   ctx: CanvasRenderingContext2D,
-  { rows, columns }: Band,
-  { xOf, yOf, cell, width, height }: Paper,
+  { rows, columns }: Strip,
+  { xOf, topOf, cell, width, height }: Paper,
 ): void {
   const [left, right] = [xOf(columns.to + 1), xOf(columns.from)];
-  const [top, bottom] = [yOf(rows.to + 1), yOf(rows.from)];
+  const [top, bottom] = [topOf(rows.to), topOf(rows.from) + cell];
+  const yOf = (row: number) => bottom - (row - rows.from) * cell;
   const rule = (heavy: boolean, lines: [number, number, number, number][]) => {
     ctx.beginPath();
     for (const [x1, y1, x2, y2] of lines) {
@@ -213,7 +227,7 @@ function paintGrid(
 function paintRepeatLines(
   ctx: CanvasRenderingContext2D,
   { lines, beyond }: Scene,
-  { xOf, yOf, window, width }: Paper,
+  { xOf, topOf, cell, window, width }: Paper,
 ): void {
   const { rows, columns } = window;
   ctx.strokeStyle = TOKENS.peat;
@@ -226,19 +240,19 @@ function paintRepeatLines(
     here.forEach((column, i) => {
       const was = below[i];
       if (was !== undefined && was !== column) {
-        ctx.moveTo(xOf(was), yOf(r));
-        ctx.lineTo(xOf(column), yOf(r));
+        ctx.moveTo(xOf(was), topOf(r - 1));
+        ctx.lineTo(xOf(column), topOf(r - 1));
       }
       if (column < columns.from || column > columns.to + 1) return;
-      ctx.moveTo(xOf(column), yOf(r));
-      ctx.lineTo(xOf(column), yOf(r + 1));
+      ctx.moveTo(xOf(column), r > 0 ? topOf(r - 1) : topOf(r) + cell);
+      ctx.lineTo(xOf(column), topOf(r));
     });
     below = here;
   }
   for (const row of lines.rows) {
     if (row < rows.from || row > rows.to + 1) continue;
-    ctx.moveTo(xOf(Math.min(columns.to + 1, width + beyond.left)), yOf(row));
-    ctx.lineTo(xOf(Math.max(columns.from, -beyond.right)), yOf(row));
+    ctx.moveTo(xOf(Math.min(columns.to + 1, width + beyond.left)), topOf(row - 1));
+    ctx.lineTo(xOf(Math.max(columns.from, -beyond.right)), topOf(row - 1));
   }
   ctx.stroke();
 }

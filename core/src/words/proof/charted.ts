@@ -1,3 +1,4 @@
+import type { Band } from '../../chart/bands.js';
 import { bookOf, type Chart } from '../../chart/schema.js';
 import { NO_STITCH } from '../../stitches/kinds.js';
 import { spanOf, takesOf, type Stitch } from '../../stitches/book.js';
@@ -58,6 +59,11 @@ export class Charted {
   takes(row: number, times: number): number {
     const book = bookOf(this.chart);
     return (this.row(row, times) ?? this.chart.rows[row - 1]!).reduce((sum, s) => sum + takesOf(s, book), 0);
+  }
+
+  /** The bands, each under the row it stands before. */
+  bands(): Map<number, Band> {
+    return new Map(Object.entries(this.chart.bands).map(([r, band]) => [Number(r) + 1, band]));
   }
 
   /** The designer's number of repeats across; null where nothing repeats. */

@@ -4,6 +4,7 @@ import { schoolName } from '../../names/schools.js';
 import { isCrossing, kindOf, sameStitch, stitchBook, type Stitch } from '../../stitches/book.js';
 import { crossingId, sameCrossing, type Crossing } from '../../stitches/crossing.js';
 import { isTwisted, type Side } from '../../stitches/face.js';
+import type { BandItem, BraidMove } from '../../needle/braid.js';
 import type { Item, KeyLine, Move, Pattern } from '../pattern.js';
 import { mannerOf, saysItself, withoutNumber } from '../manner.js';
 import { itemsText } from '../render.js';
@@ -30,6 +31,8 @@ interface Named {
 /** The written rows of a chart, which the key is told for. */
 export interface ProvedRows {
   rows: Pattern['rows'];
+  /** The bands between them. */
+  bands?: Pattern['bands'];
   piece: Pick<Charted, 'side'>;
   lexicon: Lexicon;
 }
@@ -102,6 +105,21 @@ function useWord(item: Extract<Item, { type: 'word' }>, reading: Reading): void 
   met.add(crossingId(stitch));
 }
 
+const BAND_STEPS: Readonly<Partial<Record<BraidMove, string>>> = {
+  'cast-on': 'knit on',
+  step: 'braid step',
+  draw: 'draw under',
+  place: 'pm',
+  slip: 'sm',
+};
+
+function useBand(items: readonly BandItem[], uses: Uses): void {
+  for (const item of items) {
+    if ('star' in item) useBand(item.star, uses);
+    else if (BAND_STEPS[item.move]) uses.steps.add(BAND_STEPS[item.move]!);
+  }
+}
+
 function useItems(items: readonly Item[], reading: Reading): void {
   for (const item of items) {
     if (item.type === 'group' || item.type === 'star') useItems(item.items, reading);
@@ -131,7 +149,9 @@ function usesOf(
   const twists = key.filter(({ steps }) => steps.type === 'twist');
   const isTwist: Reading['isTwist'] = (name, side) =>
     twists.some((l) => l.word.toLowerCase() === name && (l.side ?? side) === side);
-  for (const { rows: lines, piece, lexicon } of parts) {
+  for (const { rows: lines, bands = [], piece, lexicon } of parts) {
+    for (const { body } of bands)
+      if (!('as' in body)) for (const { items } of body.rounds) useBand(items, uses);
     // Each chart spells its crossings out where it first has them.
     const met = new Set<string>();
     for (const { body, numbers } of lines) {
@@ -210,6 +230,12 @@ function tellsStitch(line: KeyLine, side: Side, lexicon: Lexicon, settings: KeyS
 }
 
 const STEP_WORDS: Readonly<Record<string, string>> = {
+  'knit on':
+    'knit into the first stitch and leave it on the needle, put the new loop beside it: it is the travelling stitch',
+  'braid step':
+    'knit the second stitch through its back loop from behind and leave it on the needle, knit the first, let both go, slip the stitch worked last back to the left needle',
+  'draw under':
+    'take the travelling stitch off, draw it once under the lying stitch of the band round below, put it back',
   pm: 'place a marker',
   sm: 'slip the marker',
   sl: 'slip purlwise',

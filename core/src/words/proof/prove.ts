@@ -18,6 +18,7 @@ import {
 import { keyOf, type KeyEntry, type KeyPart } from '../key.js';
 import { mannerOf } from '../manner.js';
 import type { KeyLine, Pattern } from '../pattern.js';
+import { proveBands } from './prove-bands.js';
 import { proveHead } from './prove-head.js';
 import { proveKey, type ProvedRows } from './prove-key.js';
 import { Charted } from './charted.js';
@@ -52,7 +53,8 @@ function proveRowsOf(
   proveHead(pattern, piece, hand, style, isPanel, problems);
   proveLines(pattern.rows, rows, piece, problems);
   proveRows(pattern.rows, rows, piece, lexicon, style, problems);
-  return { rows: pattern.rows, piece, lexicon, numbered: rows, plan: pattern.plan };
+  proveBands(pattern.bands, piece, problems);
+  return { rows: pattern.rows, bands: pattern.bands, piece, lexicon, numbered: rows, plan: pattern.plan };
 }
 
 /** The rows of a chart as they were read back. */

@@ -2,6 +2,7 @@ import type { Hand } from '../../construction/index.js';
 import type { Side } from '../../stitches/face.js';
 import { allWays, wayCalled, wayWith, type Way } from '../../construction/index.js';
 import { Lately, remembered } from '../../remember.js';
+import type { BandItem } from '../../needle/braid.js';
 import { keyWordOf } from '../manner.js';
 import type {
   Body,
@@ -36,7 +37,7 @@ export class WordsError extends Error {
 
 /** A piece of a text, and what it begins like. */
 export interface Segment extends Span {
-  begins: 'statement' | 'row' | 'maybeRow' | 'keyHead' | 'key' | 'maybeKey' | 'other';
+  begins: 'statement' | 'band' | 'row' | 'maybeRow' | 'keyHead' | 'key' | 'maybeKey' | 'other';
 }
 
 /** That rows are worked again: a stretch of them, or the last so many (all of them, where it does not say). */
@@ -98,7 +99,15 @@ interface Rules {
   Statement: Statement;
   CastOn: CastOn & { before: string; tail: string };
   Meaning: Item[];
+  Band: BandPiece;
 }
+
+/** What one line of a band says: where it stands, one of its rounds, or that it ends. */
+export type BandPiece =
+  | { before: number; as: number }
+  | { before: number; over: number; multiple: number | null }
+  | { round: number; items: readonly BandItem[]; count: number }
+  | { ends: number };
 
 /** What a rule is told besides the text. */
 export interface Told {

@@ -1,7 +1,7 @@
 import { isInPairs } from '../../construction/index.js';
 import type { Side } from '../../stitches/face.js';
 import type { Stitch } from '../../stitches/book.js';
-import type { KeyLine, Pattern, RowLine } from '../pattern.js';
+import type { BandLine, KeyLine, Pattern, RowLine } from '../pattern.js';
 import {
   hintFor,
   quoted,
@@ -17,6 +17,7 @@ import {
 import { withPlainMarks } from './spelling.js';
 import { namesIn, type Names } from './names.js';
 import { keyElsewhere, keyIn, namesOfKey, type KeyCandidate, type KeyToldLine } from './key-lines.js';
+import { BandsTold } from './bands-told.js';
 import { LONGEST_LINE, piecesOf, sentenceEnds, SHORT } from './pieces.js';
 
 /** Something in the text that does not add up. Rows count from 1. */
@@ -55,6 +56,8 @@ export interface PatternLines {
   prose: (Span & { isBehindRows: boolean })[];
   /** Where a line of rows stands in the text, or an item of it. */
   placeOf: (line: RowLine, item?: object) => Span | undefined;
+  /** Where a band stands in the text. */
+  bandAt: (line: BandLine) => Span | undefined;
 }
 
 /** So many problems are told; a text with more is not a pattern yet. */
@@ -75,6 +78,7 @@ const emptyPattern = (): Pattern => ({
   multiple: null,
   castOn: null,
   rows: [],
+  bands: [],
   plan: null,
   key: [],
 });
@@ -94,6 +98,7 @@ class Sheet {
   firstSide: PatternLines['firstSide'] = null;
   rowRepeat: PatternLines['rowRepeat'] = null;
   readonly key: KeyCandidate[] = [];
+  readonly bands = new BandsTold();
   readonly prose: Span[] = [];
   /** How many lines of rows stand before each piece of prose. */
   readonly rowsBefore = new WeakMap<Span, number>();
@@ -130,6 +135,9 @@ class Sheet {
       this.tell('too-many-rows', `The text speaks of more than ${MOST_NUMBERS} rows; the first are read.`);
     if (rows > MOST_LINES)
       this.tell('too-many-rows', `The text has ${rows} lines of rows; the first ${MOST_LINES} are read.`);
+    this.pattern.bands = this.bands.lines;
+    for (const at of this.bands.unfinished())
+      this.tell('band-not-understood', `${quoted(text.slice(at.from, at.to))}: this band is not ended.`, at);
     this.pattern.key = this.key.filter(({ isSure }) => isSure).map(({ line }) => withoutRest(line));
   }
 
@@ -144,6 +152,8 @@ class Sheet {
         return this.readRow(piece);
       case 'keyHead':
         return;
+      case 'band':
+        return this.readBand(piece);
       case 'key':
       case 'maybeKey':
         if (this.key.some(({ at }) => at.from === piece.from)) return;
@@ -152,6 +162,13 @@ class Sheet {
       case 'other':
         return this.readSentences(piece);
     }
+  }
+
+  /** A line of a band: it begins one, goes on with the last, or ends it. */
+  private readBand({ from, to }: Span): void {
+    const at = { from, to };
+    const said = this.bands.read(this.text.slice(from, to), at);
+    if (said) this.tell('band-not-understood', said, at);
   }
 
   private readRow(piece: Segment): void {
@@ -447,6 +464,7 @@ export function readLines(
     key: [],
     prose: [],
     placeOf: () => undefined,
+    bandAt: () => undefined,
   });
   if (text.length > LONGEST_TEXT)
     return empty({
@@ -488,6 +506,7 @@ export function readLines(
       key,
       prose,
       placeOf,
+      bandAt: (line) => sheet.bands.placeOf(line),
     };
   } catch (error) {
     if (!(error instanceof WordsError)) throw error;
