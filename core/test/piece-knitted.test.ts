@@ -1,7 +1,9 @@
 import { expect } from 'chai';
 import fc from 'fast-check';
 import {
+  applyStep,
   assemble,
+  ChartSchema,
   checkPiece,
   expandPiece,
   NO_STITCH,
@@ -11,6 +13,7 @@ import {
   SettingsSchema,
   sheetOf,
   sheetText,
+  simpleCrossing,
   sideOf,
   writeDesign,
   type Design,
@@ -34,7 +37,10 @@ function knitAll(design: Design, piece: Piece, settings: Settings): boolean {
   };
   piece.sizes.forEach((size, i) => {
     const worked = expandPiece(assemble(design, piece, size).chart);
-    const knitted = knitPiece(text, i, names);
+    const { rows: knitted, bands } = knitPiece(text, i, names);
+    const { bottom, top } = piece.border;
+    const told = [bottom, top].filter((border) => border?.band).length;
+    expect(bands, 'bands').to.equal(told);
     expect(knitted.length, `${text}\nrows of ${size.name}`).to.equal(worked.length);
     knitted.forEach((row, r) =>
       expectRow(
@@ -86,6 +92,65 @@ describe('a literal knitter who has the printed sheet of a piece', () => {
       ),
       { numRuns: 8 * THOROUGH },
     );
+  });
+
+  it('knits a tube with hem, bands and casing in each of its sizes', () => {
+    const rope = simpleCrossing('right', 3, 3);
+    const row = ['p', 'p', 'k', 'k', 'k', 'k', 'k', 'k', 'p', 'p'];
+    const ropes = ChartSchema.parse({
+      id: 'r',
+      name: 'Ropes',
+      width: 10,
+      construction: 'round',
+      across: { before: 0, after: 0, times: 2 },
+      rows: [row, ['p', 'p', rope, 'p', 'p'], row, row],
+      up: { setup: 0, closing: 0, times: 1 },
+    });
+    const band = { every: 5, rounds: 3 };
+    const hem = { kind: 'hem', rows: 3, changes: 'none', join: 'joined' };
+    const set = (more: object) =>
+      PieceSchema.parse({
+        construction: 'round',
+        parts: [
+          { id: 'f', kind: 'filling', chart: 'r', repeats: 3 },
+          { id: 'g', kind: 'ground', cloth: 'reverse', stitches: 4 },
+        ],
+        border: { bottom: { ...hem, band }, top: { ...hem, cord: true, eyelets: 'ends', band } },
+        sizes: [
+          { id: 's', name: 'S', length: 200_000 },
+          { id: 'm', name: 'M', length: 300_000, counts: { f: 5 } },
+        ],
+        gauge: {
+          plain: { stitches: { count: 20, over: 100_000 }, rows: { count: 28, over: 100_000 }, swatch: null },
+        },
+        ...more,
+      });
+    const of = { ...design, charts: [ropes, { ...ropes, id: 'o', name: 'Others' }] };
+    expect(checkPiece(of, set({}), 'cm').filter(({ level }) => level === 'error')).to.deep.equal([]);
+    expect(knitAll(of, set({}), design.settings)).to.be.true;
+    expect(writeDesign(of.charts, set({ words: 'rows' }), design.settings).checked).to.equal(true);
+    const written = writeDesign(of.charts, set({}), design.settings);
+    const sheet = sheetText(sheetOf({ ...of, piece: set({}), settings: design.settings }, written, true));
+    expect(sheet).to.include('Band before round 1: over 34 (54) sts, a multiple of 5 less 1.');
+    expect(sheet).to.include('Cast them on provisionally: the hem takes their loops up again.');
+    expect(sheet).to.include('In round 8 knit each stitch together with its loop of the cast-on');
+    expect(sheet).to.match(
+      /On a second needle pick up a loop behind each stitch of round 1 of it: 34 \(54\) loops/,
+    );
+    expect(sheet).to.match(/Cord of 4 stitches, 45\.2 \(54\) cm long, 30 cm of it to tie\./);
+    // Worked over and over, the rows of the panels must not take the band with them.
+    const { chart } = assemble(of, set({}), set({}).sizes[1]!);
+    const placed = expandPiece(chart).flatMap(({ band: is }, i) => (is ? [i] : []));
+    expect(placed).to.have.length(2);
+
+    const uneven = { ...set({}), parts: set({}).parts.slice(0, 1) };
+    const [wrong] = checkPiece(of, uneven, 'cm').filter(({ id }) => id === 'band-divides');
+    expect(wrong!.message).to.match(/The band above the border crosses every 5 stitches: 30 and/);
+    expect(writeDesign(of.charts, uneven, design.settings).checked).to.equal(false);
+    const flat = { ...set({}), construction: 'flat' as const };
+    const [never] = checkPiece(of, flat, 'cm').filter(({ id }) => id === 'band-needs-round');
+    const mended = never!.fix!.steps.reduce(applyStep, { ...of, piece: flat }).piece!;
+    expect(mended.border.bottom!.band).to.equal(null);
   });
 
   it('knits any charts in any piece that is sealed', () => {

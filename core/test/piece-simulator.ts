@@ -1,3 +1,4 @@
+import { BandKnitter, bandsPrinted } from './band-simulator.js';
 import { bare, readPrinted, Row, sideOfLoop, type KnittedRow, type Loop, type Pattern } from './simulator.js';
 
 /**
@@ -66,7 +67,17 @@ class Sheet {
   }
 }
 
-const HEADINGS = ['Cast-on', 'Border', 'Hem', 'Rows', 'Rounds', 'Upper border', 'Bind off', 'Cast off'];
+const HEADINGS = [
+  'Cast-on',
+  'Border',
+  'Hem',
+  'Casing',
+  'Rows',
+  'Rounds',
+  'Upper border',
+  'Bind off',
+  'Cast off',
+];
 
 /** The printed rows of a chart, and the row that follows another in them. */
 class Chart {
@@ -96,6 +107,8 @@ class Chart {
 class Knitter {
   needle: OnNeedle[];
   readonly rows: KnittedRow[] = [];
+  /** Bands worked between them. */
+  bands = 0;
   private readonly worked: Worked[][] = [];
 
   constructor(
@@ -156,6 +169,19 @@ class Knitter {
     this.needle = turns ? done.reverse() : done;
     this.worked.push(turns ? kept.reverse() : kept);
     this.rows.push({ row: this.rows.length + 1, start: 0, side, loops: this.loops, below });
+  }
+
+  /** A band that stands before the first row of a section. */
+  band(text: string): void {
+    for (const [before, { over, rounds }] of bandsPrinted(text)) {
+      if (before !== 1 || over !== this.loops.length)
+        throw new Error(
+          `a band before row ${before} over ${over} stitches, and ${this.loops.length} are there`,
+        );
+      const { loops, markers } = new BandKnitter(over).work(rounds);
+      if (loops.length !== over + 1 || markers) throw new Error('a band does not come out');
+      this.bands++;
+    }
   }
 
   /** A section whose rows are told by themselves. */
@@ -266,7 +292,7 @@ export function knitPiece(
   text: string,
   size: number,
   names: { sizes: readonly string[]; charts: readonly string[]; seen: 'RS' | 'WS' },
-): KnittedRow[] {
+): { rows: KnittedRow[]; bands: number } {
   const sheet = new Sheet(text, size, names.sizes);
   const charts = new Map(
     names.charts.map((name) => {
@@ -278,10 +304,12 @@ export function knitPiece(
   const castOn = Number(/Cast on (\d+)/.exec(sections[0]!.text)?.[1]);
   const isRound = sections.some(({ heading }) => heading === 'Rounds');
   const knitter = new Knitter(sheet, charts, castOn, isRound ? names.seen : null);
-  for (const { heading, text: own } of sections.slice(1, -1))
+  for (const { heading, text: own } of sections.slice(1, -1)) {
+    knitter.band(own);
     if (heading === 'Rows' || heading === 'Rounds') knitter.body(own);
     else knitter.plain(own);
-  return knitter.rows;
+  }
+  return { rows: knitter.rows, bands: knitter.bands };
 }
 
 /** The rows of a chart on the sheet: under its name, where rows follow. */

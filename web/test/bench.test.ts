@@ -5,6 +5,7 @@ import {
   placeStitches,
   startChart,
   startDesign,
+  linesOf,
   simpleCrossing,
   type Chart,
   type Crossing,
@@ -162,6 +163,7 @@ describe('the geometry of the chart pane', () => {
   const layout: Layout = {
     columns: 100,
     rows: 50,
+    lines: linesOf({ rows: Array(50).fill([]), bands: {} }),
     beyond: { right: 0, left: 0 },
     startOf: () => 0,
     cell: 20,

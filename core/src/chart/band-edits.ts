@@ -1,10 +1,10 @@
 import { NO_STITCH } from '../stitches/kinds.js';
 import type { Stitch } from '../stitches/book.js';
 import { rowTitle } from '../construction/index.js';
-import type { Band } from './bands.js';
+import { divides, USUAL_BAND, type Band } from './bands.js';
 import { andThen, become, EditError, unchanged, type Edit } from './edit.js';
 import { openColumns, withRow } from './edits.js';
-import { acrossOf, passesOf, repeatRows, timesOf } from './frame.js';
+import { acrossOf, countsOf, passesOf, repeatRows, timesOf } from './frame.js';
 import { cutAt, indexAt } from './rows.js';
 import { bookOf, type Chart, type Row } from './schema.js';
 
@@ -14,6 +14,23 @@ export function setBand(chart: Chart, r: number, band: Band | null): Edit {
   const { [r]: _, ...others } = chart.bands;
   return become(chart, { ...chart, bands: band ? { ...others, [r]: band } : others });
 }
+
+/** The usual distances of the crossings of a band (common practice, no source). */
+const [LEAST_USUAL, MOST_USUAL] = [2, 12];
+
+/** The usual distances that divide the round before a row, the nearest to a wished one first. */
+export function everyFor(chart: Chart, r: number, wish: number): number[] {
+  const { takes } = countsOf(chart, r);
+  return Array.from({ length: MOST_USUAL - LEAST_USUAL + 1 }, (_, i) => i + LEAST_USUAL)
+    .filter((every) => divides(takes, { every, rounds: 2 }))
+    .sort((a, b) => Math.abs(a - wish) - Math.abs(b - wish) || a - b);
+}
+
+/** A band to put before a row: the usual one, its strands crossed as often as divides the round where any does. */
+export const newBand = (chart: Chart, r: number): Band => ({
+  ...USUAL_BAND,
+  every: everyFor(chart, r, USUAL_BAND.every)[0] ?? USUAL_BAND.every,
+});
 
 /** A band put before another row than the one it stands before. @throws EditError where one stands there */
 export function moveBand(chart: Chart, from: number, to: number): Edit {

@@ -1,5 +1,16 @@
-export { moveBand, setBand } from './band-edits.js';
-export { type Band, BandSchema, bandsOf, hasBands, isCrossed, USUAL_BAND } from './bands.js';
+export { moveBand, newBand, setBand } from './band-edits.js';
+export {
+  type Band,
+  BandSchema,
+  bandsOf,
+  divides,
+  hasBands,
+  isCrossed,
+  LEAST_EVERY,
+  MOST_BAND_ROUNDS,
+  MOST_EVERY,
+  USUAL_BAND,
+} from './bands.js';
 export { reworked, type Lost } from './change-way.js';
 export { onOtherSide, sidesAlike, seenBehind } from './turn.js';
 export { ribBlock, setBothFaces } from './rib.js';

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { BandSchema } from './bands.js';
 import { FLAT, WayFields, WaySchema } from '../construction/index.js';
 import { ReadingSchema } from '../measures/gauge.js';
 import { LONGEST } from '../measures/length.js';
@@ -100,7 +101,7 @@ export type PiecePart = Readonly<z.infer<typeof PartSchema>>;
 
 /**
  * A border below or above the rows of the parts: a cloth; the parts' own ribs run on into it; or a hem, folded at a ridge or
- * at a row of eyelets, with a row of eyelets for a cord where one is wished.
+ * at a row of eyelets, with eyelets for a cord where one is wished. Between it and the parts a band may stand.
  */
 export const BorderSchema = z.strictObject({
   kind: z.enum([...CLOTHS, 'runs-on', 'hem']).default('wide-rib'),
@@ -111,6 +112,14 @@ export const BorderSchema = z.strictObject({
   fewer: z.int().min(0).max(PIECE_LIMITS.stitches).nullable().default(null),
   fold: z.enum(['ridge', 'picot']).default('ridge'),
   cord: z.boolean().default(false),
+  /** Where the eyelets of the cord are: all around, or one after the beginning of the row and one before its end. */
+  eyelets: z.enum(['around', 'ends']).default('around'),
+  /**
+   * How a hem is held down: sewn; or joined on the needles, below by working each stitch together with its loop of a provisional
+   * cast-on, above by binding off together with loops picked up where it begins.
+   */
+  join: z.enum(['sewn', 'joined']).default('sewn'),
+  band: BandSchema.nullable().default(null),
 });
 export type Border = Readonly<z.infer<typeof BorderSchema>>;
 

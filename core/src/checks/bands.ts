@@ -1,10 +1,9 @@
 import { bandsOf, divides, type Band } from '../chart/bands.js';
-import { fitToBand, setBand } from '../chart/band-edits.js';
+import { everyFor, fitToBand, setBand } from '../chart/band-edits.js';
 import { setAcross, setConstruction } from '../chart/edits.js';
-import { countsOf, leastOf, repeatsAcross, startOf, timesOf } from '../chart/frame.js';
+import { acrossOf, countsOf, leastOf, repeatsAcross, startOf, timesOf } from '../chart/frame.js';
 import { LIMITS, type Chart } from '../chart/schema.js';
 import { ROUND, wayOf } from '../construction/index.js';
-import { EditError } from '../chart/edit.js';
 import { counted } from '../values.js';
 import { chartCheck, type Found, type Mend } from './finding.js';
 
@@ -37,15 +36,6 @@ export const bandNeedsRound = chartCheck(
   },
 );
 
-/** The usual distances of the crossings of a band, which are offered (common practice, no source). */
-const [LEAST_OFFERED, MOST_OFFERED] = [2, 12];
-
-/** Other distances that would do for so many stitches, the nearest to the one there is first. */
-const othersFor = (stitches: number, { every }: Band): number[] =>
-  Array.from({ length: MOST_OFFERED - LEAST_OFFERED + 1 }, (_, i) => i + LEAST_OFFERED)
-    .filter((k) => (stitches + 1) % k === 0)
-    .sort((a, b) => Math.abs(a - every) - Math.abs(b - every) || a - b);
-
 /** The number of repeats nearest to the designer's with which a band divides its round; null where none does. */
 function repeatsFor(chart: Chart, row: number, band: Band): number | null {
   if (!repeatsAcross(chart)) return null;
@@ -68,10 +58,10 @@ export const bandDivides = chartCheck(
       const { every } = band;
       const over = (holds + 1) % every;
       const [fewer, more] = [holds - over, holds - over + every];
-      const others = othersFor(holds, band);
+      const others = everyFor(chart, row, every);
       const otherwise =
         others.length === 0
-          ? `none of ${LEAST_OFFERED} to ${MOST_OFFERED} divides ${holds + 1}`
+          ? `none of 2 to 12 divides ${holds + 1}`
           : `${holds + 1} is a multiple of ${others.join(', ')}`;
       const times = repeatsFor(chart, row, band);
       const changed = (by: number): Mend => ({
@@ -97,10 +87,7 @@ export const bandDivides = chartCheck(
               : [
                   {
                     label: `Work ${counted(times, 'repeat')}, ${countsOf(chart, row, times).takes} stitches`,
-                    edit: (c: Chart) => {
-                      if (!c.across) throw new EditError('Nothing repeats across.');
-                      return setAcross(c, { ...c.across, times });
-                    },
+                    edit: (c: Chart) => setAcross(c, { ...acrossOf(c), times }),
                     isBesides: true,
                   },
                 ]),

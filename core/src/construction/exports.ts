@@ -12,3 +12,4 @@ export {
   WaySchema,
 } from './index.js';
 export { type Hand } from './way.js';
+export { ROUND } from './round.js';

@@ -7,8 +7,8 @@ import { path, type Shape } from './shape.js';
  * the right, always the same way, as those of a rope; or one strand of stitches that lie on their sides.
  */
 
-const THICK = 0.17;
-const [UPPER, LOWER] = [0.3, 0.7];
+const THICK = 0.16;
+const [UPPER, LOWER] = [0.27, 0.73];
 const OUTLINE = 0.055;
 const CASING = 0.2;
 /** How far to either side of its middle a crossing reaches, in columns. */

@@ -1,7 +1,16 @@
 import type { Chart } from '../chart/schema.js';
 import { sideOf } from '../construction/index.js';
 import { PALETTE, TOKENS, type Inks } from './inks.js';
-import { bandMark, stripsOf, reaches, sceneOf, type Strip, type DrawingStyle, type Mark, type Scene } from './scene.js';
+import {
+  bandMark,
+  stripsOf,
+  reaches,
+  sceneOf,
+  type Strip,
+  type DrawingStyle,
+  type Mark,
+  type Scene,
+} from './scene.js';
 
 /** A chart as it is printed, figure by figure: what an SVG and a page of a PDF are painted from. Units are cells. */
 

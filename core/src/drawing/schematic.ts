@@ -44,8 +44,8 @@ export function schematicOf(
   const figures: Figure[] = [{ kind: 'path', d: `M0 0H${w}V${h}H0Z`, stroke: TOKENS.peat, width: 0.12 }];
   const rowHigh = h / first.rows;
   const { bottom, top } = piece.border;
-  const low = bottom ? h - borderRows(bottom) * rowHigh : h;
-  const upper = top ? borderRows(top) * rowHigh : 0;
+  const low = bottom ? h - borderRows(bottom, 'bottom') * rowHigh : h;
+  const upper = top ? borderRows(top, 'top') * rowHigh : 0;
   if (bottom) figures.push(line(`M0 ${low}H${w}`));
   if (top) figures.push(line(`M0 ${upper}H${w}`));
   // From the right, as the RS looks.

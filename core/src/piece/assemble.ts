@@ -114,13 +114,17 @@ function putTogether(design: Pick<Design, 'charts'>, piece: Piece, size: Size, h
     ground: 'p',
     across: null,
     jogs: {},
-    bands: {},
     mirror: null,
     part: 'piece',
     meant: {},
     own,
     width,
-    ...repeated(rows, bottom.rows.length, body, laid, way, book),
+    ...banded(
+      piece,
+      bottom.rows.length,
+      top.rows.length,
+      repeated(rows, bottom.rows.length, body, laid, way, book, Boolean(piece.border.bottom?.band)),
+    ),
   };
   const [fault] = invariants(chart);
   if (fault) throw new PieceFault(fault.message);
@@ -154,6 +158,20 @@ const periodOf = ({ part }: LaidPart): number =>
       ? 2
       : 1;
 
+/** The same with the bands of the borders, where they meet the rows of the parts. */
+const banded = (
+  { border }: Piece,
+  below: number,
+  above: number,
+  chart: Pick<Chart, 'rows' | 'up'>,
+): Pick<Chart, 'rows' | 'up' | 'bands'> => ({
+  ...chart,
+  bands: {
+    ...(border.bottom?.band && { [below]: border.bottom.band }),
+    ...(border.top?.band && { [chart.rows.length - above]: border.top.band }),
+  },
+});
+
 /** Rows of a chart with those that are worked over and over only once, where that is so. */
 function repeated(
   rows: readonly Row[],
@@ -162,6 +180,8 @@ function repeated(
   { parts, meet: { from, every } }: Laid,
   { rowsToSameSide }: Way,
   book: StitchBook,
+  /** Whether a band stands below the rows of the parts: it is worked once, so the repeat begins above it. */
+  isBanded: boolean,
 ): Pick<Chart, 'rows' | 'up'> {
   if (every === null) return { rows, up: null };
   const pass = parts.map(periodOf).reduce(lcm, every);
@@ -173,6 +193,7 @@ function repeated(
     const first = setup + from - 1 + skipped;
     const times = Math.floor((setup + body - closing - first) / pass);
     if (times < 2 || times > LIMITS.repeats) break;
+    if (first === setup && isBanded) continue;
     if (!sameFaces(needles[first]!, needles[first + pass]!)) continue;
     const kept = [...rows.slice(0, first + pass), ...rows.slice(first + times * pass)];
     return { rows: kept, up: { setup: first, closing: kept.length - first - pass, times } };

@@ -204,12 +204,25 @@ function placesByRopes(loops: readonly MeetingLoop[], n: number, size: 1 | 2): n
   return among && [...inside, ...among].sort((a, b) => a - b);
 }
 
-/** How many rows a border has: a hem is as deep twice, with its fold between. */
-export const borderRows = (border: Border): number =>
-  border.kind === 'hem' ? 2 * border.rows + 1 : border.rows;
+/** The end of a piece that a border stands at. */
+export type End = 'bottom' | 'top';
+
+/** Whether a hem ends, below, with a row that joins each stitch to its loop of the cast-on. */
+export const isJoinedBelow = ({ kind, join }: Border, end: End): boolean =>
+  kind === 'hem' && join === 'joined' && end === 'bottom';
+
+/** How many rows a border has: a hem is as deep twice, with its fold between, and below a row that joins it where it is joined. */
+export const borderRows = (border: Border, end: End): number =>
+  border.kind === 'hem' ? 2 * border.rows + 1 + (isJoinedBelow(border, end) ? 1 : 0) : border.rows;
 
 /** Stitches between the eyelets of a cord (custom). */
 const CORD_EVERY = 6;
+
+/** An eyelet after the beginning of a row and one before its end, each the other's mirror image; as many stitches as before. */
+function eyeletsAtEnds(stitches: number): Stitch[] {
+  if (stitches < 8) return eyelets(stitches, 1);
+  return ['k', 'yo', 'k2tog', ...Array<Stitch>(stitches - 6).fill('k'), 'k2tog', 'yo', 'k'];
+}
 
 /** A row of eyelets: two together and a yarn over, in their places evenly spaced; as many stitches as before. */
 function eyelets(stitches: number, wish: number): Stitch[] {
@@ -225,19 +238,28 @@ function eyelets(stitches: number, wish: number): Stitch[] {
  * @param r its number, from 0 at the lowest
  * @param faces of the loops where it meets the parts, without those that are made
  */
-export function borderCells(border: Border, r: number, faces: readonly Face[], row: ClothRow): Stitch[] {
+export function borderCells(
+  border: Border,
+  r: number,
+  faces: readonly Face[],
+  row: ClothRow,
+  end: End,
+): Stitch[] {
   if (border.kind === 'runs-on') return faces.map((face) => (face === 'knit' ? 'k' : 'p'));
   const n = faces.length;
   if (border.kind === 'hem') {
-    const rows = borderRows(border);
     const fold = border.rows;
     if (r === fold)
       return border.fold === 'ridge'
         ? Array<Stitch>(n).fill('p')
         : eyelets(n, Math.max(1, Math.floor((n - 1) / 2)));
-    // The cord runs in the half that is seen, half way up it.
-    const cord = fold + Math.ceil((rows - fold) / 2);
-    if (border.cord && r === cord) return eyelets(n, Math.max(1, Math.floor(n / CORD_EVERY)));
+    // The cord runs in the half that is seen, in its middle: below that is the upper one, above the lower.
+    const half = Math.ceil((fold + 1) / 2);
+    const cord = end === 'bottom' ? fold + half : fold - half;
+    if (border.cord && r === cord)
+      return border.eyelets === 'ends'
+        ? eyeletsAtEnds(n)
+        : eyelets(n, Math.max(1, Math.floor(n / CORD_EVERY)));
     return Array<Stitch>(n).fill('k');
   }
   const { cell } = CLOTH_KINDS[border.kind];

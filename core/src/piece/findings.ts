@@ -1,13 +1,15 @@
-import type { Piece, Size } from '../chart/piece-document.js';
+import type { Border, Piece, Size } from '../chart/piece-document.js';
 import { insertRows, setUp } from '../chart/edits.js';
 import { repeatRows, upOf } from '../chart/frame.js';
 import { bookOf, type Chart, type Design } from '../chart/schema.js';
 import { setStep, type Step } from '../chart/steps.js';
 import { EditError, andThen } from '../chart/edit.js';
+import { everyFor } from '../chart/band-edits.js';
 import type { Finding } from '../checks/finding.js';
+import { errorsIn } from '../checks/index.js';
 import { sideOf, takesTurns, wayOf } from '../construction/index.js';
 import { lengthText, type Length, type LengthUnit } from '../measures/length.js';
-import { assemble } from './assemble.js';
+import { assemble, type Assembled } from './assemble.js';
 import { facesWanted } from './part-cells.js';
 import { borderComesOut } from './border.js';
 import { layOut } from './lay-out.js';
@@ -70,6 +72,26 @@ function sideFindings(design: Pick<Design, 'charts'>, piece: Piece): Finding[] {
   });
 }
 
+const ENDS = { bottom: 'above the border', top: 'below the upper border' } as const;
+
+/** What the bands of the borders have wrong with them, by the checks of charts; with another distance that would do, as a mend. */
+function bandFindings(piece: Piece, { chart, below }: Assembled): Finding[] {
+  const found = errorsIn(chart).filter(({ id }) => id.startsWith('band-'));
+  return found.map(({ id, level, row = 1, message }): Finding => {
+    const end = row - 1 === below ? 'bottom' : 'top';
+    const border = piece.border[end];
+    const told = message.replace(/^The band before (?:round|row) \d+/, `The band ${ENDS[end]}`);
+    const [every] = border?.band ? everyFor(chart, row - 1, border.band.every) : [];
+    if (!border?.band) return { id, level, message: told };
+    const now = (band: Border['band']) =>
+      pieceSteps(piece, { ...piece, border: { ...piece.border, [end]: { ...border, band } } });
+    const out = { label: 'Take the band out', steps: now(null) };
+    if (id !== 'band-divides' || every === undefined) return { id, level, message: told, fix: out };
+    const fix = { label: `Cross every ${every} stitches`, steps: now({ ...border.band, every }) };
+    return { id, level, message: told, fix, others: [out] };
+  });
+}
+
 function sizeFindings(design: Pick<Design, 'charts'>, piece: Piece, size: Size, unit: LengthUnit): Finding[] {
   const found: Finding[] = [];
   const tell = (id: string, level: Finding['level'], message: string, part?: string) =>
@@ -100,6 +122,7 @@ function sizeFindings(design: Pick<Design, 'charts'>, piece: Piece, size: Size, 
           `${many}${stitches} stitches of the ${end === 'bottom' ? 'border' : 'upper border'} do not begin and end alike in its rib.`,
         );
     }
+    found.push(...bandFindings(piece, made).map((f) => ({ ...f, message: many + f.message, size: size.id })));
     const below = made.below + made.above;
     if (size.length !== null && made.length !== null && made.length - size.length > 5 * FAR)
       tell(

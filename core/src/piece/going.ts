@@ -45,7 +45,15 @@ const mayChange = ({ changes, fewer }: Border): boolean => changes !== 'none' &&
 
 /** Rows of the borders, with those that lead to and from them where counts may change. */
 export const bordersHigh = ({ bottom, top }: Piece['border']): number =>
-  [bottom, top].reduce((sum, b) => sum + (b ? borderRows(b) + (mayChange(b) ? 1 : 0) : 0), 0);
+  (
+    [
+      [bottom, 'bottom'],
+      [top, 'top'],
+    ] as const
+  ).reduce(
+    (sum, [border, end]) => sum + (border ? borderRows(border, end) + (mayChange(border) ? 1 : 0) : 0),
+    0,
+  );
 
 /**
  * How the charts of a piece go up. `charts` are those of its parts; `high` is how many rows its borders have.

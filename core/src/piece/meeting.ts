@@ -77,11 +77,11 @@ export function below(
   const isMade = new Set(made.map((i) => columns[i]!));
   const isThere = base.map((cell, column) => cell !== NO_STITCH && !isMade.has(column));
   const faces = loops.filter((_, i) => !made.includes(i)).map((l) => l.face);
-  const high = borderRows(border);
+  const high = borderRows(border, 'bottom');
   const lowest = -(high + (count ? 1 : 0));
   const rows = Array.from({ length: high }, (_, r): Row => {
     const row = { n: r, side: way.sideAt(lowest + r), way };
-    return withGaps(borderCells(border, r, faces, row), isThere);
+    return withGaps(borderCells(border, r, faces, row, 'bottom'), isThere);
   });
   if (count) rows.push(base.map((cell, c) => (isMade.has(c) ? (cell === 'k' ? 'm1l' : 'm1lp') : cell)));
   return { rows, count, isSpread };
@@ -124,9 +124,9 @@ export function above(
         return face === 'knit' ? 'k' : 'p';
       }),
     );
-  for (let r = 0; r < borderRows(border); r++) {
+  for (let r = 0; r < borderRows(border, 'top'); r++) {
     const row = { n: r, side: way.sideAt(rows.length + made.length), way };
-    made.push(withGaps(borderCells(border, r, faces, row), isThere));
+    made.push(withGaps(borderCells(border, r, faces, row, 'top'), isThere));
   }
   return { rows: made, count, isSpread };
 }

@@ -129,3 +129,15 @@ export function* workedOut(chart: Chart): Generator<Stitch[]> {
     for (let pass = 0; pass < times; pass++)
       for (let row = from; row <= to; row++) yield own.row(row, 1) ?? [];
 }
+
+/** The rows, as they are worked out, that a band is worked before. */
+export function bandsWorkedOut(chart: Chart): number[] {
+  const own = new Charted(chart);
+  const bands = own.bands();
+  const found: number[] = [];
+  let n = 0;
+  for (const [from, to, times] of own.stretches)
+    for (let pass = 0; pass < times; pass++)
+      for (let row = from; row <= to; row++, n++) if (bands.has(row)) found.push(n);
+  return found;
+}

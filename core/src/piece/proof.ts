@@ -5,20 +5,24 @@ import type { Hand } from '../construction/index.js';
 import { needleOf, type Needle } from '../needle/loop.js';
 import { freshNeedle, workStitches } from '../needle/needle.js';
 import type { Stitch } from '../stitches/book.js';
+import { sameValue } from '../values.js';
 import type { Side } from '../stitches/face.js';
 import type { ProvedRows } from '../words/proof/prove-key.js';
 import type { ReadRows } from '../words/proof/prove.js';
+import { Problems } from '../words/proof/problems.js';
+import { proveBands } from '../words/proof/prove-bands.js';
 import { provedWay } from '../words/proof/way.js';
 import type { Item, RowLine } from '../words/pattern.js';
 import { turned } from '../words/reader/hands.js';
-import { parsePiece } from '../words/reader/language.js';
+import { BandsTold } from '../words/reader/bands-told.js';
+import { parsePiece, tryPiece } from '../words/reader/language.js';
 import type { Lexicon } from '../words/reader/lexicon.js';
 import { namesIn, type Names } from '../words/reader/names.js';
 import { bodyFor, type OwnBody } from '../words/reader/order.js';
 import { takesByItself, workWords } from '../words/reader/work.js';
 import type { Assembled } from './assemble.js';
 import type { OwnLine } from './lines-of-sizes.js';
-import { ProvedBody, workedOut } from './proof-rows.js';
+import { bandsWorkedOut, ProvedBody, workedOut } from './proof-rows.js';
 
 /**
  * Rows of a piece read back as they are printed, by the grammar of all patterns, and worked on a needle from its border up: what lies
@@ -236,7 +240,21 @@ const bodyOf = ({ charts, piece, size, made }: Proved): ProvedBody =>
 export function proveAssembled(of: Proved): void {
   const { chart, below, body, above } = of.made;
   const wanted = bodyOf(of);
+  const { border } = of.piece;
+  const bands = [
+    [below, border.bottom?.band],
+    [chart.rows.length - above, border.top?.band],
+  ] as const;
+  if (!sameValue(chart.bands, Object.fromEntries(bands.filter(([, band]) => band))))
+    throw new PieceMisread('Its bands do not stand where its borders meet the panels.');
   const worked = [...workedOut(chart)];
+  const placed = bandsWorkedOut(chart);
+  const due = [
+    [below, border.bottom?.band],
+    [worked.length - above, border.top?.band],
+  ] as const;
+  if (placed.join() !== due.flatMap(([at, band]) => (band ? [at] : [])).join())
+    throw new PieceMisread('Its bands are not worked once, where its borders meet the panels.');
   if (worked.length !== below + body + above)
     throw new PieceMisread(`It is ${worked.length} rows high, not ${below + body + above}.`);
   for (let number = 1; number <= body; number++) {
@@ -256,6 +274,8 @@ function needleBelow({ chart, below, castOn }: Assembled): Needle {
   }
   return needle;
 }
+
+const parsesAsBand = ({ head, words }: OwnLine): boolean => tryPiece('Band', `${head}: ${words}`) !== null;
 
 /**
  * Holds the lines of a piece's rows, as they are printed for one size, against what its document says.
@@ -278,7 +298,13 @@ export function provePanelRows(
   const knitter = new Knitter(reader, lexicon, needleBelow(made));
   let number = 0;
   let every = 0;
+  const bands = new BandsTold();
   for (const printed of lines) {
+    if (parsesAsBand(printed)) {
+      const fault = bands.read(`${printed.head}: ${printed.words}`, { from: 0, to: 0 });
+      if (fault) throw new PieceMisread(`"${printed.head}": ${fault}`);
+      continue;
+    }
     const { kind, numbers, rest, side: says, body, count } = reader.line(printed);
     const fault = (why: string) => new PieceMisread(`"${printed.head}" ${why}`);
     const [from, to] = [numbers[0] ?? 0, numbers.at(-1) ?? 0];
@@ -304,5 +330,16 @@ export function provePanelRows(
   }
   if (number !== made.body)
     throw new PieceMisread(`Its rows end with row ${number}; the piece has ${made.body}.`);
-  return { rows: knitter.used, piece: { side: (row) => wanted.side(row) }, lexicon };
+  if (bands.unfinished().length) throw new PieceMisread('A band is not ended.');
+  const problems = new Problems();
+  const band = piece.border.bottom?.band;
+  const takes = needleBelow(made).length;
+  proveBands(
+    bands.lines,
+    { bands: () => new Map(band ? [[1, band]] : []), takes: () => takes, times: null, tried: [1] },
+    problems,
+  );
+  const [problem] = problems.list;
+  if (problem) throw new PieceMisread(problem.message);
+  return { rows: knitter.used, bands: bands.lines, piece: { side: (row) => wanted.side(row) }, lexicon };
 }

@@ -1,12 +1,15 @@
-import type { Piece } from '../chart/piece-document.js';
+import type { Border, Piece } from '../chart/piece-document.js';
 import type { Chart, Design } from '../chart/schema.js';
 import { errorsIn } from '../checks/index.js';
+import { within } from '../chart/repeat-lines.js';
 import { rowWord, sideOf, takesTurns, wayOf } from '../construction/index.js';
 import { lengthText } from '../measures/length.js';
 import type { Stitch } from '../stitches/book.js';
 import { stitchId } from '../stitches/book.js';
+import { bandLines, bandText, bandWords, markersOfBands } from '../words/bands.js';
 import type { KeyPart, Used } from '../words/key.js';
 import { mannerOf, sideText, stitchesText, type Manner } from '../words/manner.js';
+import { isBandLine, linesInOrder } from '../words/pattern.js';
 import type { ProvedRows } from '../words/proof/prove-key.js';
 import { proveRowsText, type Besides, type ReadRows } from '../words/proof/prove.js';
 import type { Problem } from '../words/reader/pattern-lines.js';
@@ -27,6 +30,7 @@ import { assemble, type Assembled, type SizeMade } from './assemble.js';
 import { inSizes, linesInSizes, sizesText } from './in-sizes.js';
 import { checkPiece } from './findings.js';
 import { isToldApart, merged, ofOneSize, type OwnLine, type PieceLine } from './lines-of-sizes.js';
+import { borderRows, isJoinedBelow, type End } from './border.js';
 import { PieceFault } from './fault.js';
 import { PieceMisread, proveAssembled, provePanelRows, type Proved } from './proof.js';
 import { bodyLinesOf, rowParts, tellingOf } from './told-rows.js';
@@ -60,7 +64,7 @@ export interface PieceWords {
     /** Grams of yarn for one piece; null without a weighed swatch. */
     grams: number | null;
   }[];
-  /** Markers that its rows place. */
+  /** Markers that its rows place, and one of its bands. */
   markers: number;
   /** Whether every row, in every size, was read back, worked on its needle, and found to be the piece's, and nothing is wrong with it. */
   checked: boolean;
@@ -78,10 +82,14 @@ export interface WrittenPiece extends Omit<PieceWords, 'checked' | 'problems'> {
 /** Some rows of an assembled piece as a chart by themselves. */
 function rowsAlone({ chart }: Assembled, from: number, to: number): Chart {
   const firstRow = sideOf(chart, from);
-  return { ...chart, rows: chart.rows.slice(from, to), up: null, firstRow };
+  return {
+    ...chart,
+    rows: chart.rows.slice(from, to),
+    bands: within(chart.bands, from, to),
+    up: null,
+    firstRow,
+  };
 }
-
-type End = 'bottom' | 'top';
 
 /** The rows of a border, and the one that leads to or from it, as they are written. */
 interface WrittenBorder {
@@ -99,14 +107,13 @@ function writeBorder({ made }: SizeMade, end: End, settings: WordSettings, manne
   const change = end === 'bottom' ? (increases ? chart.rows.length - 1 : -1) : decreases ? 0 : -1;
   const written = writeRows(chart, bordersOwn(settings));
   const name = `${end === 'bottom' ? 'Increase' : 'Decrease'} ${rowWord(chart).toLowerCase()}`;
-  const lines = written.pattern.rows.map((line): OwnLine => {
+  const lines = linesInOrder(written.pattern).flatMap((line): OwnLine[] => {
+    if (isBandLine(line)) return bandText(line, manner);
     const isChange = line.numbers.length === 1 && line.numbers[0] === change + 1 && !line.rest;
     // The row of changes stands under a name of its own.
     const side = takesTurns(wayOf(chart)) ? ` (${sideText(sideOf(chart, change), manner)})` : '';
-    return {
-      head: isChange ? `${name} ${change + 1}${side}` : rowHeadText(line, manner),
-      words: rowBodyText(line, manner),
-    };
+    const head = isChange ? `${name} ${change + 1}${side}` : rowHeadText(line, manner);
+    return [{ head, words: rowBodyText(line, manner) }];
   });
   return { chart, written, change, lines };
 }
@@ -162,7 +169,11 @@ function usedInBody(piece: Piece, made: Assembled, settings: WordSettings): Pick
       if (part.kind === 'mark') [places, slips] = [places || row === 1, slips || row > 1];
     }
   }
-  return { used, marks: [...(places ? ['pm' as const] : []), ...(slips ? ['sm' as const] : [])] };
+  const bands = bandWords(bandLines(rowsAlone(made, made.below, made.below + 1)));
+  return {
+    used,
+    marks: [...(places ? ['pm' as const] : []), ...(slips ? ['sm' as const] : []), ...bands],
+  };
 }
 
 /** What a section tells in each size, to be told for all of them. */
@@ -194,14 +205,36 @@ function takeProof(
   return rows;
 }
 
+/** How a hem is folded and held down; where it is bound off together, that is told when it comes off the needle. */
+function hemText(all: readonly SizeMade[], border: Border, end: End, piece: Piece): string[] {
+  const row = rowWord(piece).toLowerCase();
+  // Above, the row that leads to the hem stands before its rows.
+  const fold = sizesText(all.map(({ made }) => border.rows + 1 + (end === 'top' && made.decreases ? 1 : 0)));
+  if (border.join === 'sewn') return [`Fold at ${row} ${fold} and sew the hem down inside.`];
+  if (!isJoinedBelow(border, end)) return [];
+  return [
+    `Fold at ${row} ${fold}. In ${row} ${borderRows(border, end)} knit each stitch together with its loop of the cast-on, which lies behind it.`,
+  ];
+}
+
 /** How a piece comes off the needle. */
 function bindOffSection(piece: Piece, all: readonly SizeMade[], manner: Manner): PieceSection {
-  const counts = all.map(({ made }) => leftBefore(made, 0));
+  const counts = sizesText(all.map(({ made }) => leftBefore(made, 0)));
   const off = manner.terms === 'UK' ? 'Cast off' : 'Bind off';
-  const sts = stitchesText(0, manner).replace('0', sizesText(counts));
+  const sts = stitchesText(0, manner).replace('0', counts);
+  const { top } = piece.border;
+  const row = rowWord(piece).toLowerCase();
+  const begins = sizesText(all.map(({ made }) => 1 + (made.decreases ? 1 : 0)));
+  const fold = sizesText(all.map(({ made }) => (top?.rows ?? 0) + 1 + (made.decreases ? 1 : 0)));
   return {
     heading: off,
-    before: [`${off} all ${sts}${piece.border.top ? ' in pattern' : ' as they present'}.`],
+    before:
+      top?.kind === 'hem' && top.join === 'joined'
+        ? [
+            `Fold inwards at ${row} ${fold}. On a second needle pick up a loop behind each stitch of ${row} ${begins} of it: ${counts} loops.`,
+            `${off} all ${sts}, each together with one of these loops.`,
+          ]
+        : [`${off} all ${sts}${top ? ' in pattern' : ' as they present'}.`],
     rows: [],
     after: [],
   };
@@ -277,7 +310,13 @@ export function writePieceRows(
     ? null
     : toldIn(
         all.map(({ made }) =>
-          printedLines({ rows: bodyLinesOf(piece, made, tellingOf(made, settings)), bands: [] }, manner),
+          printedLines(
+            {
+              rows: bodyLinesOf(piece, made, tellingOf(made, settings)),
+              bands: bandLines(rowsAlone(made, made.below, made.below + 1)),
+            },
+            manner,
+          ),
         ),
         names,
       );
@@ -287,12 +326,14 @@ export function writePieceRows(
     if (!of) return [];
     const border = piece.border[end]!;
     const isHem = border.kind === 'hem';
-    // Above, the row that leads to the hem stands before its rows.
-    const folds = all.map(({ made }) => border.rows + 1 + (end === 'top' && made.decreases ? 1 : 0));
-    const fold = isHem
-      ? [`Fold at ${rowWord(piece).toLowerCase()} ${sizesText(folds)} and sew the hem down inside.`]
-      : [];
-    const heading = isHem ? 'Hem' : end === 'bottom' ? 'Border' : 'Upper border';
+    const fold = isHem ? hemText(all, border, end, piece) : [];
+    const heading = !isHem
+      ? end === 'bottom'
+        ? 'Border'
+        : 'Upper border'
+      : end === 'top' && border.cord
+        ? 'Casing'
+        : 'Hem';
     const plans = of.written.map(({ written: { pattern } }) => planText(pattern.plan!, wayOf(piece).row));
     const rows = linesInSizes(plans, names).map(({ text, sizes }) =>
       sizes ? `${sizes.join(', ')}: ${text}.` : `${text}.`,
@@ -365,17 +406,21 @@ export function writePieceRows(
   const markers = Math.max(
     ...all.map(({ made }) => rowParts(piece, made, 1).filter(({ kind }) => kind === 'mark').length),
   );
+  const bandMarkers = Math.max(...all.map(({ made }) => markersOfBands(made.chart)));
   return {
     printed,
     stands,
     parts,
     prove,
-    markers,
+    markers: markers + bandMarkers,
     sections: [
       {
         heading: 'Cast-on',
         before: [
           `${castOn}.`,
+          ...(piece.border.bottom && isJoinedBelow(piece.border.bottom, 'bottom')
+            ? ['Cast them on provisionally: the hem takes their loops up again.']
+            : []),
           ...(!wayOf(piece).hasEdges ? ['Join for the round, and place a marker where it begins.'] : []),
         ],
         rows: [],
@@ -395,6 +440,25 @@ export function writePieceRows(
       grams: gramsFor(piece, made),
     })),
   };
+}
+
+/** Stitches of a knitted cord, and what of it is left over to tie (custom), in micrometres. */
+const [CORD, TO_TIE] = [4, 300_000];
+
+/** The cords that the eyelets of a piece's borders ask for, in a unit: each goes round once, and has ends to tie. */
+export function cordText(
+  { border }: Piece,
+  { sizes }: Pick<PieceWords, 'sizes'>,
+  unit: 'cm' | 'in',
+): string[] {
+  const cords = [border.bottom, border.top].filter((b) => b?.kind === 'hem' && b.cord).length;
+  if (!cords) return [];
+  const ends = lengthText(TO_TIE, unit);
+  const width = sizes.map((s) => s.width);
+  const long = width.every((w) => w !== null)
+    ? `${sizesText(width.map((w) => lengthText(w + TO_TIE, unit).replace(` ${unit}`, '')))} ${unit} long, ${ends} of it to tie`
+    : `as long as the piece is wide, and ${ends} to tie`;
+  return [`${cords > 1 ? `${cords} cords` : 'Cord'} of ${CORD} stitches, ${long}`];
 }
 
 /** Finished measures of a piece in all its sizes, in a unit: "Width 48 (52, 56) cm". */

@@ -13,7 +13,12 @@ export const GRAM_STEPS = { piece: 5, order: 50 } as const;
 export function loopsWorked({ chart }: Pick<Assembled, 'chart'>): number {
   const counts = chart.rows.map((_, r) => countsOf(chart, r).makes);
   let loops = counts.length ? countsOf(chart, 0).takes : 0;
-  for (const { row } of workedRows(chart)) loops += counts[row]!;
+  for (const { row } of workedRows(chart)) {
+    loops += counts[row]!;
+    // A band is as many loops, and one, in each of its rounds.
+    const band = chart.bands[row];
+    if (band) loops += band.rounds * (countsOf(chart, row).takes + 1);
+  }
   return loops;
 }
 

@@ -7,7 +7,7 @@ import { lengthText } from '../measures/length.js';
 import { needleText } from '../measures/trade.js';
 import { sizesText } from '../piece/in-sizes.js';
 import { layOut, type Laid } from '../piece/lay-out.js';
-import { measuresText, type PieceWords } from '../piece/words.js';
+import { cordText, measuresText, type PieceWords } from '../piece/words.js';
 import { wayOf } from '../construction/index.js';
 import { isCrossing } from '../stitches/book.js';
 import { stitchesText, type Manner } from '../words/manner.js';
@@ -127,6 +127,7 @@ export function pieceBlocks(
     ...sizes,
     ...fit,
     ...(measures.length ? [text(`Finished measures: ${measures.join(' ')}`)] : []),
+    ...cordText(piece, words, units).map((cord) => text(`${cord}.`)),
     ...gaugeLines(piece, laid, units, manner).map(text),
     ...toolsLine(piece, words, written, manner).map(text),
     ...yarnLine(piece, words, units).map(text),

@@ -93,15 +93,16 @@ export function sheetOf(design: Design, written: WrittenDesign, isCurrent: boole
   const { settings, sheet } = design;
   const printed = printedOf(design, written);
   const manner = mannerOf(settings.style);
-  const isOne = printed.length === 1;
+  // One by itself needs no name; in a piece its rows are told by it.
+  const isNamed = printed.length > 1 || design.piece !== null;
   const isMirrored = settings.hand === 'left-same-words';
 
   const chartBlocks = ({ chart, name }: NamedChart, hasHeading: boolean): SheetBlock[] => [
-    ...(hasHeading ? [heading(isOne ? 'Chart' : name)] : []),
+    ...(hasHeading ? [heading(isNamed ? name : 'Chart')] : []),
     {
       type: 'chart',
       chart,
-      label: `Chart of ${isOne ? design.title : name}`,
+      label: `Chart of ${isNamed ? name : design.title}`,
       caption: !bothCount(chart) ? null : sidesAlike(chart) ? 'Side 1. Side 2 looks the same.' : 'Side 1',
     },
     ...(bothCount(chart) && !sidesAlike(chart)
@@ -132,11 +133,11 @@ export function sheetOf(design: Design, written: WrittenDesign, isCurrent: boole
     const { pattern } = of;
     const manner = mannerOf(settings.style, pattern.head);
     const blocks: SheetBlock[] = [
-      heading(isOne ? rowsWord(chart) : name),
+      heading(isNamed ? name : rowsWord(chart)),
       ...(pattern.castOn ? [text(`${castOnText(pattern.castOn, manner)}.`)] : []),
       {
         type: 'rows',
-        label: isOne ? rowsWord(chart) : name,
+        label: isNamed ? name : rowsWord(chart),
         rows: printedLines(pattern, manner),
       },
       ...planLines(pattern).map((line) => text(line)),
@@ -181,7 +182,7 @@ export function sheetOf(design: Design, written: WrittenDesign, isCurrent: boole
         type: 'cloth' as const,
         chart: clothOf(chart),
         yarn: settings.cloth.yarn,
-        label: `The cloth of ${isOne ? design.title : name}, right side`,
+        label: `The cloth of ${isNamed ? name : design.title}, right side`,
       })),
     ],
     key: () =>

@@ -89,3 +89,12 @@ export const bandWords = (bands: readonly BandLine[]): MarkWord[] => [
     bands.flatMap(({ body }) => ('as' in body ? [] : body.rounds.flatMap(({ items }) => wordsIn(items)))),
   ),
 ];
+
+/** The most markers that a band of a chart places in its round. */
+export const markersOfBands = (chart: Chart): number =>
+  Math.max(
+    0,
+    ...bandsOf(chart).map(({ row, band }) =>
+      isCrossed(band) ? Math.floor((countsOf(chart, row).takes + 1) / band.every) - 1 : 0,
+    ),
+  );

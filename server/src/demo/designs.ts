@@ -17,6 +17,7 @@ import {
   wayOf,
 } from '@cordelina/core';
 import { cornicePiece } from './cornice-piece.js';
+import { snowline, snowlinePiece } from './snowline.js';
 import { underRepair } from './under-repair.js';
 
 /** The invented Moraine Hut winter kit: what a new workroom begins with. */
@@ -138,6 +139,7 @@ function ridge(): Chart {
 }
 
 export function demoDesigns(): Design[] {
+  const plaits = snowline();
   const panel = (id: string, name: string): Chart => ({
     ...chartFrom(`cornice-${id}.txt`, 'flat'),
     id,
@@ -200,6 +202,16 @@ export function demoDesigns(): Design[] {
       ridge(),
       'slate',
     ),
+    {
+      ...design(
+        '5c0ee000-0000-4000-8000-00000000000a',
+        'Snowline cowl',
+        'Moraine Hut winter kit. Plaits between two lying braids, a hem below and a cord in the casing above: it stays up in wind.',
+        plaits,
+        'fleece',
+      ),
+      piece: snowlinePiece(plaits),
+    },
     design(
       '5c0ee000-0000-4000-8000-000000000007',
       'Tarn scarf, under repair',

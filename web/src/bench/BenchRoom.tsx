@@ -24,6 +24,7 @@ import { PlaceMenu } from '../ui/Menu.js';
 import type { Manner } from '../ui/paint.js';
 import { useNarrow } from '../ui/useNarrow.js';
 import { useChartActs } from './acts/index.js';
+import { BandEditor } from './BandEditor.js';
 import { BenchDialogs, type BenchDialog } from './BenchDialogs.js';
 import { ChartMap, needsMap } from './ChartMap.js';
 import { ChartPane } from './ChartPane.js';
@@ -280,6 +281,9 @@ export function BenchRoom() {
                 />
               )}
               {isLaid && apart && plaitHere && <RhythmStrip plait={plaitHere} view={view} layout={layout} />}
+              {isLaid && (
+                <BandEditor chart={own} view={view} layout={layout} findings={findings} after={giveKeys} />
+              )}
               {isLaid && needsMap(layout) && (
                 <ChartMap chart={view.chart} layout={layout} scroller={scroller} />
               )}

@@ -1,4 +1,4 @@
-import { rowCrossings, bookOf, spanOf, type Chart } from '@cordelina/core';
+import { rowCrossings, bookOf, linesOf, spanOf, type Chart } from '@cordelina/core';
 import { useEffect, useRef, type RefObject } from 'react';
 import { TOKENS } from '@cordelina/core';
 import { contentSize, type Layout } from './geometry.js';
@@ -74,14 +74,17 @@ function paintMap(canvas: HTMLCanvasElement | null, chart: Chart, height: number
   ctx.fillStyle = TOKENS.chalk;
   ctx.fillRect(0, 0, WIDTH, height);
   const book = bookOf(chart);
-  const [w, h] = [WIDTH / chart.width, height / chart.rows.length];
+  const lines = linesOf(chart);
+  const [w, h] = [WIDTH / chart.width, height / lines.count];
+  ctx.fillStyle = TOKENS.ruleHeavy;
+  for (const { line } of lines.bands) ctx.fillRect(0, (lines.count - 1 - line) * h, WIDTH, Math.max(1, h));
   chart.rows.forEach((row, r) => {
     for (const { crossing, column } of rowCrossings(row, book)) {
       const span = spanOf(crossing, book);
       ctx.fillStyle = crossing.lean === 'left' ? TOKENS.woad : TOKENS.weld;
       ctx.fillRect(
         (chart.width - column - span) * w,
-        (chart.rows.length - 1 - r) * h,
+        (lines.count - 1 - lines.of(r)) * h,
         Math.max(1, span * w),
         Math.max(1, h),
       );

@@ -35,7 +35,16 @@ import {
   paintLayers,
   wiped,
 } from './chart-paint.js';
-import { cellAt, cellsBox, cellsPane, contentSize, onChart, scrollTo, type Layout } from './geometry.js';
+import {
+  cellAt,
+  cellsBox,
+  cellsPane,
+  contentSize,
+  onChart,
+  scrollTo,
+  standsAt,
+  type Layout,
+} from './geometry.js';
 import { grabbedLine, lineUnder, type GrabbedLine } from './grabbed-line.js';
 
 interface Props {
@@ -271,6 +280,12 @@ export function ChartPane(props: Props) {
             return;
           }
           if (!onChart(layout, drawn)) return;
+          if (standsAt(layout, placeOf(e).y).isBand) {
+            e.preventDefault();
+            dispatch(bench.moved({ cell: homeOf(view, drawn) }));
+            dispatch(bench.banded(view.rowOf(drawn.row)));
+            return;
+          }
           e.currentTarget.setPointerCapture(e.pointerId);
           if (hand && !e.shiftKey) {
             doing.current = { what: 'stamp', stroke: performance.now() };

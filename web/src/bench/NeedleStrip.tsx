@@ -10,6 +10,7 @@ import {
   crossingSteps,
   indexAt,
   INKS,
+  isCrossed,
   isCrossing,
   NO_STITCH,
   beginsRight,
@@ -21,6 +22,7 @@ import {
   sideSign,
   takesOf,
   workChart,
+  type Band,
   type Chart,
   type Face,
   type Settings,
@@ -79,6 +81,10 @@ export function NeedleStrip({
       ? (fromRight ? place : below.length - 1 - place) < written.taken
       : place >= first && place < first + taken;
 
+  const band = own.bands[r];
+  /** Whether a marker of the band hangs before a loop, by its place: a stretch has the travelling loop among its own. */
+  const isMarked = (place: number) =>
+    band !== undefined && isCrossed(band) && place > 0 && (place + 1) % band.every === 0;
   const words = wordsOfRow(chart, r, dictionOf(chart, settings), mannerOf(settings.style, chart));
   return (
     <section
@@ -101,6 +107,7 @@ export function NeedleStrip({
             {written
               ? `the words take ${written.taken} of ${written.waiting} loops, ${leftOver(written.waiting - written.taken)}`
               : `${below.length} ${wayOf(chart).loops === 2 ? 'pairs' : 'loops'} wait, worked ${fromRight ? 'right to left' : 'left to right'}`}
+            {band && !written && `; over a band, ${bandTold(band)}`}
           </span>
         </p>
         <svg
@@ -119,6 +126,18 @@ export function NeedleStrip({
             strokeWidth={3}
             strokeLinecap="round"
           />
+          {shown.map((place, k) =>
+            isMarked(place) ? (
+              <path
+                key={`marker ${place}`}
+                data-testid="band-marker"
+                d={`M ${4 + k * 16} 1 v 18 m -3 0 h 6`}
+                stroke={TOKENS.woad}
+                strokeWidth={2}
+                fill="none"
+              />
+            ) : null,
+          )}
           {from > 0 && (
             <text x={-2} y={30} fontSize={10} fill={TOKENS.slate}>
               …
@@ -161,6 +180,9 @@ export function NeedleStrip({
     </section>
   );
 }
+
+const bandTold = (band: Band): string =>
+  `its travelling stitch worked with the first${isCrossed(band) ? `, a marker every ${band.every}` : ''}`;
 
 const leftOver = (n: number): string => `${n || 'none'} ${n > 1 ? 'are' : 'is'} left over`;
 

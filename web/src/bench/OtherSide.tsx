@@ -1,4 +1,4 @@
-import { bothCount, seenBehind, type Chart, type Settings } from '@cordelina/core';
+import { bothCount, linesOf, seenBehind, type Chart, type Settings } from '@cordelina/core';
 import { Layers2 } from 'lucide-react';
 import { useRef } from 'react';
 import { bench } from '../desk/state/bench.js';
@@ -39,6 +39,7 @@ export function OtherSide({
   const chart = isBehind ? own : seenBehind(own);
   const { width } = chart;
   const height = chart.rows.length;
+  const lines = linesOf(chart);
   const cell = cellOf(chart);
   const name = `Side ${isBehind ? 1 : 2}`;
   const turnOver = () => {
@@ -64,11 +65,11 @@ export function OtherSide({
         <div
           ref={box}
           className="relative cursor-pointer"
-          style={{ width: width * cell + 1, height: height * cell + 1, flexShrink: 0 }}
+          style={{ width: width * cell + 1, height: lines.count * cell + 1, flexShrink: 0 }}
           onClick={(e) => {
             const { left, top } = box.current!.getBoundingClientRect();
             const column = width - 1 - Math.floor((e.clientX - left) / cell);
-            const row = height - 1 - Math.floor((e.clientY - top) / cell);
+            const { row } = lines.at(lines.count - 1 - Math.floor((e.clientY - top) / cell));
             dispatch(bench.turnedOver(!isBehind));
             dispatch(bench.moved({ cell: { row, column } }));
             after();
@@ -88,7 +89,7 @@ export function OtherSide({
               className="pointer-events-none absolute border-2 border-woad outline outline-chalk"
               style={{
                 left: cursor.column * cell - 1,
-                top: (height - 1 - cursor.row) * cell - 1,
+                top: (lines.count - 1 - lines.of(cursor.row)) * cell - 1,
                 width: cell + 3,
                 height: cell + 3,
               }}

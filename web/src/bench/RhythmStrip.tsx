@@ -1,5 +1,4 @@
 import { TOKENS, type Plait, type Unfolded } from '@cordelina/core';
-import { scaleLinear } from 'd3-scale';
 import { line } from 'd3-shape';
 import { rowTop, type Layout } from './geometry.js';
 
@@ -8,11 +7,10 @@ const MIDDLE = WIDTH / 2;
 
 /** The rhythm of a plait beside the rows: a dot at each row that crosses, a wavy stretch where the distance is another. */
 export function RhythmStrip({ plait, view, layout }: { plait: Plait; view: Unfolded; layout: Layout }) {
-  const top = rowTop(layout, layout.rows - 1);
-  const heightOf = scaleLinear()
-    .domain([0, layout.rows])
-    .range([top + layout.rows * layout.cell, top]);
-  const places = plait.rows.map((row) => ({ row, y: heightOf(view.drawnRow(row) + 0.5) }));
+  const places = plait.rows.map((row) => ({
+    row,
+    y: rowTop(layout, view.drawnRow(row)) + layout.cell / 2,
+  }));
   const { usual } = plait.rhythm;
   const path = line<[number, number]>();
   const stretches = places.slice(1).map(({ row, y }, i) => {

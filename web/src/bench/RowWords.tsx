@@ -1,6 +1,8 @@
 import {
+  type Band,
   wayOf,
   countsOf,
+  isCrossed,
   dictionOf,
   mannerOf,
   sideOf,
@@ -19,7 +21,7 @@ import { lazy, memo, Suspense, useMemo, useState } from 'react';
 import { bench } from '../desk/state/bench.js';
 import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { draftsByRow, readRow, rowCompletions, writeRow, writeRows } from './row-writing.js';
-import { rowTop, visibleWindow, type Layout } from './geometry.js';
+import { lineTop, rowTop, visibleWindow, type Layout } from './geometry.js';
 
 const RowEditor = lazy(() => import('./RowEditor.js'));
 
@@ -91,6 +93,10 @@ export function RowWords({
       const r = view.rowOf(drawn);
       if (!view.isCopy(drawn) && (!thin || Math.abs(r - cursor.row) <= 1)) rows.push(r);
     }
+  const bands =
+    thin || !window
+      ? []
+      : layout.lines.bands.filter(({ row }) => row >= window.rows.from && row <= window.rows.to + 1);
   const troubled = new Map<number, Finding['level']>();
   for (const f of unmeant(findings)) if (f.row && !troubled.has(f.row)) troubled.set(f.row, f.level);
 
@@ -126,6 +132,22 @@ export function RowWords({
           />
         );
       })}
+      {bands.map(({ row: drawn, line, band }) => {
+        const r = view.rowOf(drawn);
+        return (
+          !view.isCopy(drawn) && (
+            <BandLine
+              key={`band ${r}`}
+              row={r}
+              band={band}
+              over={countsOf(chart, r).takes}
+              top={lineTop(layout, line)}
+              height={layout.cell}
+              isWrong={unmeant(findings).some((f) => f.id.startsWith('band-') && f.row === r + 1)}
+            />
+          )
+        );
+      })}
     </div>
   );
 }
@@ -140,6 +162,57 @@ export function wordsWidth(chart: Chart, settings: Settings): number {
   const manner = mannerOf(settings.style, chart);
   const longest = Math.max(...chart.rows.map((_, r) => wordsOfRow(chart, r, diction, manner).length));
   return Math.ceil(longest * LETTER) + BESIDE_WORDS;
+}
+
+/** A band on its own line: what it is, what it is worked over and whether it comes out; a click sets it. */
+function BandLine({
+  row,
+  band,
+  over,
+  top,
+  height,
+  isWrong,
+}: {
+  row: number;
+  band: Band;
+  over: number;
+  top: number;
+  height: number;
+  isWrong: boolean;
+}) {
+  const dispatch = useAppDispatch();
+  return (
+    <div
+      role="listitem"
+      data-band={row + 1}
+      style={{ top, height }}
+      className="absolute right-0 left-0 flex items-center gap-2 pr-2 pl-2"
+    >
+      <span className="w-[52px] shrink-0 text-right text-[12.5px] text-slate">band</span>
+      <button
+        type="button"
+        title={`The band before round ${row + 1}: click to set it.`}
+        onClick={() => {
+          dispatch(bench.wentTo(row));
+          dispatch(bench.banded(row));
+        }}
+        className="h-full min-w-0 flex-1 truncate text-left text-[13px] hover:underline"
+      >
+        {isCrossed(band)
+          ? `${band.rounds} rounds of braid steps, crossing every ${band.every}`
+          : 'one round of braid steps'}
+      </button>
+      <span
+        className={`shrink-0 text-[12.5px] whitespace-nowrap ${isWrong ? 'font-semibold text-madder' : 'text-slate'}`}
+      >
+        {over} → {over + 1} → {over}
+        <span className={`ml-1 inline-block w-3.5 text-center ${isWrong ? '' : 'text-lichen'}`}>
+          <span aria-hidden>{isWrong ? '✗' : '✓'}</span>
+          <span className="sr-only">{isWrong ? 'does not come out' : 'comes out'}</span>
+        </span>
+      </span>
+    </div>
+  );
 }
 
 /** What can be done with a row's words. */

@@ -195,6 +195,13 @@ export function useCommands(chart: ChartActs, page: PageActs) {
         group: 'Change the chart',
         run: chart.deleteColumn,
       },
+      band: {
+        label: 'Put a band below the row',
+        note: 'a band of stitches that lie sideways below the row at the cursor, or what it is set to',
+        keys: ['Q'],
+        group: 'Change the chart',
+        run: chart.band,
+      },
       setup: { label: 'Repeat and construction', keys: [], group: 'Change the chart', run: page.setup },
       motifs: {
         label: 'Motif shelf',
@@ -301,7 +308,7 @@ export function placeLines(commands: Commands, holds: boolean): MenuLines {
     [line('grab'), ...(holds ? [line('point')] : []), line('clear')],
     [line('copy'), line('cut'), line('paste'), line('keepMotif')],
     [line('mirror'), line('flip'), line('turn'), line('slip'), line('rib')],
-    [line('insertRow'), line('deleteRow'), line('insertColumn'), line('deleteColumn')],
+    [line('insertRow'), line('deleteRow'), line('insertColumn'), line('deleteColumn'), line('band')],
     [line('repeat'), line('repeatUp'), line('later'), line('earlier'), line('straighten')],
   ];
 }

@@ -67,7 +67,7 @@ export function cellsPane({ pane }: Layout): { x: number; y: number; width: numb
 }
 
 /** The row at a height of the pane, or the band before it. */
-export function lineAt({ lines, ...layout }: Layout, y: number): ReturnType<Lines['at']> {
+export function standsAt({ lines, ...layout }: Layout, y: number): ReturnType<Lines['at']> {
   const line = lines.count - 1 - Math.floor((y - origin({ lines, ...layout }).y) / layout.cell);
   return lines.at(line);
 }
@@ -75,7 +75,7 @@ export function lineAt({ lines, ...layout }: Layout, y: number): ReturnType<Line
 /** The cell under a point of the pane, which may lie outside the chart. */
 export function cellAt(layout: Layout, x: number, y: number): Cell {
   const at = origin(layout);
-  const { row } = lineAt(layout, y);
+  const { row } = standsAt(layout, y);
   return {
     row,
     column: layout.columns - 1 - Math.floor((x - at.x) / layout.cell) - layout.startOf(row),

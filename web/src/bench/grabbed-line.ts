@@ -12,7 +12,7 @@ import {
   type Edit,
   type Unfolded,
 } from '@cordelina/core';
-import { lineAt, origin, rowTop, type Layout } from './geometry.js';
+import { standsAt, origin, rowTop, type Layout } from './geometry.js';
 
 /** A line of a repeat that a pointer holds: the near or the far one, or (with Alt) both lines of one row. */
 export interface GrabbedLine {
@@ -38,7 +38,7 @@ export function grabbedLine(
   const { chart } = view;
   const corner = origin(layout);
   const { columns, rows, cell } = layout;
-  const { row: drawn } = lineAt(layout, y);
+  const { row: drawn } = standsAt(layout, y);
   if (drawn < -1 || drawn > rows || x < corner.x - 8 || x > corner.x + columns * cell + 8) return null;
   const row = Math.max(0, Math.min(rows - 1, drawn));
   for (const [i, column] of linesAcross(chart, row).entries()) {
@@ -57,7 +57,7 @@ export function lineUnder(layout: Layout, line: GrabbedLine, x: number, y: numbe
   const corner = origin(layout);
   const { columns, rows, cell } = layout;
   return line.of === 'rows'
-    ? Math.max(0, Math.min(rows, lineAt(layout, y - cell / 2).row + 1))
+    ? Math.max(0, Math.min(rows, standsAt(layout, y - cell / 2).row + 1))
     : Math.max(0, Math.min(columns, columns - Math.round((x - corner.x) / cell)));
 }
 

@@ -1,4 +1,13 @@
-import { beyondOf, linesOf, passesOf, startOf, timesOf, unfold, type Chart, type Unfolded } from '@cordelina/core';
+import {
+  beyondOf,
+  linesOf,
+  passesOf,
+  startOf,
+  timesOf,
+  unfold,
+  type Chart,
+  type Unfolded,
+} from '@cordelina/core';
 import { useCallback, useEffect, useMemo, useRef, useState, type RefObject } from 'react';
 import { useAppSelector } from '../desk/state/index.js';
 import { usePaneSize } from '../ui/usePaneSize.js';

@@ -1,4 +1,4 @@
-import type { Chart, Settings } from '@cordelina/core';
+import { linesOf, type Chart, type Settings } from '@cordelina/core';
 import { useRef } from 'react';
 import type { Cell } from '../desk/state/bench.js';
 import { ChartPicture } from '../ui/ChartPicture.js';
@@ -30,11 +30,12 @@ export function ClothChart({
   const box = useRef<HTMLDivElement>(null);
   const { width } = chart;
   const height = chart.rows.length;
+  const lines = linesOf(chart);
   const px = Math.max(CELL.least, Math.min(CELL.most, Math.floor(WIDE / width)));
   const cellAt = (e: React.PointerEvent): Cell | null => {
     const { left, top } = box.current!.getBoundingClientRect();
     const column = width - 1 - Math.floor((e.clientX - left) / px);
-    const row = height - 1 - Math.floor((e.clientY - top) / px);
+    const { row } = lines.at(lines.count - 1 - Math.floor((e.clientY - top) / px));
     return row >= 0 && row < height && column >= 0 && column < width ? { row, column } : null;
   };
   const at = cell ?? { row: 0, column: 0 };
@@ -66,7 +67,7 @@ export function ClothChart({
         tabIndex={0}
         aria-label={`The chart. Arrows go from stitch to stitch, Enter shows it on the Bench. ${describe(at)}`}
         className="relative cursor-crosshair"
-        style={{ width: width * px + 1, height: height * px + 1 }}
+        style={{ width: width * px + 1, height: lines.count * px + 1 }}
         onPointerMove={(e) => onPoint(cellAt(e))}
         onPointerLeave={() => onPoint(null)}
         onClick={(e) => {
@@ -90,7 +91,7 @@ export function ClothChart({
             className="pointer-events-none absolute border-2 border-woad outline outline-chalk"
             style={{
               left: (width - 1 - cell.column) * px - 1,
-              top: (height - 1 - cell.row) * px - 1,
+              top: (lines.count - 1 - lines.of(cell.row)) * px - 1,
               width: px + 3,
               height: px + 3,
             }}

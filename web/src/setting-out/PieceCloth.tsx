@@ -1,4 +1,12 @@
-import { columnsOfPart, INKS, workedRows, type Chart, type Laid, type Settings } from '@cordelina/core';
+import {
+  columnsOfPart,
+  INKS,
+  linesOf,
+  workedRows,
+  type Chart,
+  type Laid,
+  type Settings,
+} from '@cordelina/core';
 import { useEffect, useMemo, useRef } from 'react';
 import { paintChart } from '../ui/paint.js';
 import type { Survey } from '../workers/piece.worker.js';
@@ -13,12 +21,15 @@ const MOST_BORDER = 0.4;
 function firstRows(chart: Chart, below: number, most: number): Chart {
   const skipped = Math.max(0, below - Math.floor(most * MOST_BORDER));
   const rows: Chart['rows'][number][] = [];
+  const bands: Record<string, Chart['bands'][string]> = {};
   let n = 0;
   for (const { row } of workedRows(chart)) {
     if (rows.length === most) break;
-    if (n++ >= skipped) rows.push(chart.rows[row]!);
+    if (n++ < skipped) continue;
+    if (chart.bands[row]) bands[rows.length] = chart.bands[row];
+    rows.push(chart.rows[row]!);
   }
-  return { ...chart, rows, up: null };
+  return { ...chart, rows, bands, up: null };
 }
 
 /** The first rows of the piece, borders and all, each part as wide as it lies. */
@@ -51,6 +62,7 @@ export function PieceCloth({
   const most = Math.max(8, Math.ceil(CLOTH_HEIGHT / perRow));
   const cloth = useMemo(() => made && firstRows(made.chart, made.below, most), [made, most]);
   const rows = cloth?.rows.length ?? 0;
+  const high = cloth ? linesOf(cloth).count : 0;
   useEffect(() => {
     const ctx = canvas.current?.getContext('2d');
     if (!ctx || !cloth || !fits) return;
@@ -67,7 +79,7 @@ export function PieceCloth({
       const left = right - wide;
       if (count > 0 && rows > 0) {
         // Drawn in square cells, then stretched to how the part lies: cords stay whole at every width.
-        const [w, h] = [count * CELL, rows * CELL];
+        const [w, h] = [count * CELL, high * CELL];
         const square = document.createElement('canvas');
         square.width = w;
         square.height = h;
@@ -87,8 +99,8 @@ export function PieceCloth({
           { plain: settings.plain, cords: true, grid: false, colours: settings.colours, inks: INKS },
         );
         ctx.imageSmoothingQuality = 'high';
-        const top = CLOTH_HEIGHT - rows * perRow;
-        ctx.drawImage(square, left * dpr, top * dpr, wide * dpr, rows * perRow * dpr);
+        const top = CLOTH_HEIGHT - high * perRow;
+        ctx.drawImage(square, left * dpr, top * dpr, wide * dpr, high * perRow * dpr);
       }
       right = left;
       column += count;

@@ -15,11 +15,18 @@ import {
   type Typed,
   type Size,
   hasSetting,
+  isCrossed,
+  LEAST_EVERY,
+  MOST_BAND_ROUNDS,
+  MOST_EVERY,
+  USUAL_BAND,
+  wayOf,
   GRAM_STEPS,
   yarnTold,
 } from '@cordelina/core';
 import { Entry } from '../ui/Entry.js';
 import { Check, Choose } from '../ui/Field.js';
+import { NumberField } from '../ui/NumberField.js';
 import { useSwatches } from '../desk/useSwatches.js';
 import { GaugeField } from './GaugeField.js';
 import type { PieceActs } from './usePiece.js';
@@ -121,12 +128,16 @@ export function PieceEdge({
       />
       <BorderFields
         title="Border below"
+        end="bottom"
+        takesBands={wayOf(piece).takesBands}
         row={rowIn(words, 'Increase', size.name)}
         border={piece.border.bottom}
         onChange={(bottom) => acts.set('border', { border: { ...piece.border, bottom } })}
       />
       <BorderFields
         title="Border above"
+        end="top"
+        takesBands={wayOf(piece).takesBands}
         row={rowIn(words, 'Decrease', size.name)}
         border={piece.border.top}
         onChange={(top) => acts.set('border', { border: { ...piece.border, top } })}
@@ -156,6 +167,9 @@ const DEFAULT: Border = {
   fewer: null,
   fold: 'ridge',
   cord: false,
+  eyelets: 'around',
+  join: 'sewn',
+  band: null,
 };
 
 const CHANGES: readonly (readonly [Border['changes'], string])[] = [
@@ -166,11 +180,16 @@ const CHANGES: readonly (readonly [Border['changes'], string])[] = [
 
 function BorderFields({
   title,
+  end,
+  takesBands,
   row,
   border,
   onChange,
 }: {
   title: string;
+  end: 'bottom' | 'top';
+  /** Whether the piece is worked in a way that has bands. */
+  takesBands: boolean;
   /** The row that leads to or from it, in the size in hand. */
   row: string | null;
   border: Border | null;
@@ -214,6 +233,26 @@ function BorderFields({
             ]}
           />
           <Check label="Eyelets for a cord" checked={border.cord} onChange={(cord) => set({ cord })} />
+          <Choose
+            label="Held down"
+            value={border.join}
+            onChange={(join) => set({ join })}
+            options={[
+              ['sewn', 'sewn'],
+              ['joined', end === 'bottom' ? 'to its cast-on' : 'bound off'],
+            ]}
+          />
+          {border.cord && (
+            <Choose
+              label="Eyelets"
+              value={border.eyelets}
+              onChange={(eyelets) => set({ eyelets })}
+              options={[
+                ['around', 'all round'],
+                ['ends', 'at its ends'],
+              ]}
+            />
+          )}
         </div>
       )}
       {border && (
@@ -234,6 +273,38 @@ function BorderFields({
               onCommit={(fewer) => set({ fewer })}
               onEmptied={() => set({ fewer: null })}
             />
+          )}
+        </div>
+      )}
+      {border && takesBands && (
+        <div className="grid gap-1.5">
+          <Check
+            label={`A band between it and the panels`}
+            checked={border.band !== null}
+            onChange={(on) => set({ band: on ? USUAL_BAND : null })}
+          />
+          {border.band && (
+            <div className="grid gap-1.5 pl-6">
+              <NumberField
+                spread
+                label="Rounds of braid steps"
+                of="round"
+                value={border.band.rounds}
+                most={MOST_BAND_ROUNDS}
+                onChange={(rounds) => set({ band: { ...border.band!, rounds } })}
+              />
+              {isCrossed(border.band) && (
+                <NumberField
+                  spread
+                  label="Stitches to a crossing"
+                  of="stitch"
+                  value={border.band.every}
+                  least={LEAST_EVERY}
+                  most={MOST_EVERY}
+                  onChange={(every) => set({ band: { ...border.band!, every } })}
+                />
+              )}
+            </div>
           )}
         </div>
       )}

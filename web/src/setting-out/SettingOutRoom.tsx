@@ -162,7 +162,7 @@ function SetOut({ piece }: { piece: Piece }) {
             </>
           )}
           {made && made.length !== null && ` · ${lengthText(made.length, settings.units)} long`}
-          {of > 0 && ` · a multiple of ${of} sts plus ${plus}`}
+          {of > 0 && ` · a multiple of ${of} sts${plus ? ` plus ${plus}` : ''}`}
           {marks.length > 0 && (
             <span className="block text-[13.5px] text-slate">
               Markers after stitch {marks.join(', ')}, from the right.

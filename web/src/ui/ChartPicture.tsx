@@ -1,4 +1,4 @@
-import type { Chart, Design } from '@cordelina/core';
+import { linesOf, type Chart, type Design } from '@cordelina/core';
 import { useEffect, useRef } from 'react';
 import { INKS, TOKENS } from '@cordelina/core';
 import { paintChart } from './paint.js';
@@ -32,8 +32,10 @@ export function ChartPicture({
   const ref = useRef<HTMLCanvasElement>(null);
   const edge = marked ? 6 : 0;
   const width = (columns.to - columns.from + 1) * cell + edge + 1;
-  const height = (rows.to - rows.from + 1) * cell + 1;
   const [from, to] = [rows.from, rows.to];
+  const lines = linesOf(chart);
+  const { first, last } = lines.span(from, to);
+  const height = (last - first + 1) * cell + 1;
   const [right, left] = [columns.from, columns.to];
   useEffect(() => {
     const ctx = ref.current?.getContext('2d');
@@ -43,7 +45,7 @@ export function ChartPicture({
     ctx.canvas.height = height * scale;
     ctx.scale(scale, scale);
     const x = edge - (chart.width - 1 - left) * cell;
-    const y = -(chart.rows.length - 1 - to) * cell;
+    const y = -(lines.count - 1 - last) * cell;
     const manner = { plain: settings.plain, cords: true, grid: true, colours: settings.colours, inks: INKS };
     const band = Math.max(1, Math.floor(CELLS_AT_ONCE / (left - right + 1)));
     let next = from;
@@ -65,8 +67,9 @@ export function ChartPicture({
     };
     paintOn();
     ctx.fillStyle = TOKENS.woad;
-    for (let r = from; r <= to; r++) if (marked?.has(r)) ctx.fillRect(0, (to - r) * cell + 1, 3, cell - 1);
+    for (let r = from; r <= to; r++)
+      if (marked?.has(r)) ctx.fillRect(0, (last - lines.of(r)) * cell + 1, 3, cell - 1);
     return () => clearTimeout(timer);
-  }, [chart, settings, from, to, right, left, cell, marked, width, height, edge]);
+  }, [chart, settings, from, to, last, lines, right, left, cell, marked, width, height, edge]);
   return <canvas ref={ref} role="img" aria-label={label} style={{ width, height }} className="block" />;
 }

@@ -1,15 +1,23 @@
+import type { Band } from '../../chart/bands.js';
 import { Braid, BraidFault } from '../../needle/braid.js';
 import type { BandLine, BandTold } from '../pattern.js';
-import type { Charted } from './charted.js';
 import type { Problems } from './problems.js';
+
+/** What bands are proved against: which there are, under their rows, and what rows take at a number of repeats. */
+export interface BandsWanted {
+  bands: () => ReadonlyMap<number, Band>;
+  takes: (row: number, times: number) => number;
+  times: number | null;
+  tried: readonly number[];
+}
 
 /**
  * The bands of a text against the chart: each is told once, before its row, over as many stitches as the row below leaves, and its
  * rounds are worked on the needle of a band. What must come of that is this proof's own account: every stitch lies bound once a
  * round, and from the second round on strands cross at its beginning and every so many loops, the travelling one counted.
  */
-export function proveBands(lines: readonly BandLine[], piece: Charted, problems: Problems): void {
-  const wanted = piece.bands();
+export function proveBands(lines: readonly BandLine[], piece: BandsWanted, problems: Problems): void {
+  const wanted = new Map(piece.bands());
   const told = new Map<number, BandTold>();
   let last = 0;
   for (const { before, body } of lines) {

@@ -9,7 +9,9 @@ import {
   passesOf,
   presentingRow,
   ribBlock,
+  newBand,
   setAcross,
+  setBand,
   setJog,
   setMirror,
   setUp,
@@ -54,6 +56,14 @@ export function shape(dispatch: AppDispatch) {
           deleteColumns(c, block.columns.from, n),
         ),
       );
+    },
+    /** A band is put below the row at the cursor, or the one that is there is set. */
+    band: () => {
+      const { cursor, chart } = now();
+      const { row } = cursor;
+      const isThere = chart.bands[row] !== undefined;
+      if (isThere || dispatch(edit('put a band in', (c) => setBand(c, row, newBand(c, row)))))
+        dispatch(bench.banded(row));
     },
     /** The selected columns become a rib. */
     rib: () => {

@@ -35,6 +35,8 @@ export interface BenchState {
   followed: readonly Run[];
   /** How far the words of the row that is being written come on its needle. */
   writing: { row: number; waiting: number; taken: number } | null;
+  /** The row whose band is being set; null where none is. */
+  band: number | null;
   /** How many findings of the chart are to be seen to. */
   toSee: number;
   /** Why the design could not be opened. */
@@ -54,6 +56,7 @@ const initial: BenchState = {
   message: null,
   followed: [],
   writing: null,
+  band: null,
   toSee: 0,
   failure: null,
   size: { width: 1, height: 1 },
@@ -123,6 +126,10 @@ const slice = createSlice({
     wrote(state, { payload }: PayloadAction<BenchState['writing']>) {
       state.writing = payload;
     },
+    /** The band before a row is set, or (null) no longer. */
+    banded(state, { payload }: PayloadAction<number | null>) {
+      state.band = payload;
+    },
     /** The cloth is turned over, or laid with its first side up: the cursor stays on its stitch. */
     turnedOver(state, { payload: isBehind }: PayloadAction<boolean>) {
       if (isBehind === state.isBehind) return;
@@ -142,6 +149,7 @@ const slice = createSlice({
       state.message = null;
       state.followed = [];
       state.writing = null;
+      state.band = null;
     },
   },
   extraReducers: (builder) =>
@@ -149,6 +157,7 @@ const slice = createSlice({
       const now = original(state);
       if (now.id !== payload.id || !('charts' in payload.document)) return;
       state.size = sizeOf(chartIn(payload.document, now.chart));
+      if (now.band !== null && !chartIn(payload.document, now.chart).bands[now.band]) state.band = null;
       state.cursor = within(now.cursor, state.size);
       state.anchor = now.anchor && within(now.anchor, state.size);
     }),
