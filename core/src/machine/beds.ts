@@ -24,25 +24,19 @@ export interface Setup {
   front: readonly string[];
 }
 
-export interface Run {
-  /** The needles that hold a loop at the end. */
-  back: string[];
-  front: string[];
-  /** Needles left in work without a loop, which began a stitch of their own, at the count of the row they did so in. */
-  grown: { counter: number; needle: string }[];
-  /** The cloth as its rows came off, from the right; null where it is none that a chart can show. */
-  chart: { width: number; rows: Stitch[][] } | null;
-  /** What could not be done, or does not come out, the first of it. */
-  problems: { counter: number; message: string }[];
+/** A needle that was left in work without a loop and began a stitch of its own, at the count of the row it did so in. */
+export interface Grown {
+  counter: number;
+  needle: string;
 }
 
 /** What a bed holds: the places of needles in work, and whether each has a loop. */
 type Bed = Map<number, boolean>;
 
-const placesOf = (needles: readonly string[]): number[] => needles.flatMap((n) => placeOf(n) ?? []);
+export const placesOf = (needles: readonly string[]): number[] => needles.flatMap((n) => placeOf(n) ?? []);
 
 /** The stitches of one action in the row that is knit after it, by the place of the rightmost. */
-interface Crossed {
+export interface Crossed {
   from: number;
   stitch: Exclude<Stitch, string>;
 }
@@ -53,7 +47,7 @@ export class Beds {
   readonly #front: Bed;
   /** Whether the ground goes on across the front bed under the ropes, or faces them needle to needle. */
   readonly #isWhole: boolean;
-  readonly grown: Run['grown'] = [];
+  readonly grown: Grown[] = [];
   #counter = 0;
 
   constructor({ back, front }: Setup) {
@@ -64,6 +58,11 @@ export class Beds {
 
   get counter(): number {
     return this.#counter;
+  }
+
+  /** How the needles of a bed stand: by place, whether each in work has a loop. */
+  standing(bed: 'back' | 'front'): ReadonlyMap<number, boolean> {
+    return bed === 'back' ? this.#back : this.#front;
   }
 
   get back(): string[] {
@@ -169,58 +168,4 @@ function movesOf(starts: readonly number[], ends: readonly number[]): Crossed[] 
       ['p'],
     ),
   }));
-}
-
-/** Works any list on the simulated beds, and reads the cloth off them. */
-export function runMachine(setup: Setup, actions: readonly Action[], rows: number): Run {
-  const beds = new Beds(setup);
-  const places = [...placesOf(setup.back), ...placesOf(setup.front)];
-  const [right, left] = [Math.min(...places), Math.max(...places)];
-  const problems: Run['problems'] = [];
-  const cloth: Stitch[][] = [];
-  let isChart = places.length > 0;
-  const tell = (message: string) => {
-    problems.push({ counter: beds.counter, message });
-    isChart = false;
-  };
-  for (const at of actions)
-    if (!Number.isInteger(at.counter) || at.counter >= rows)
-      problems.push({
-        counter: at.counter,
-        message: `No row is knit after count ${at.counter}: ${rows} rows are.`,
-      });
-  for (let r = 0; r < rows && !problems.length; r++) {
-    const crossed: Crossed[] = [];
-    for (const action of actions) {
-      if (action.counter !== r) continue;
-      try {
-        crossed.push(...beds.act(action));
-      } catch (error) {
-        tell((error as Error).message);
-      }
-    }
-    const made = beds.knit();
-    const row: Stitch[] = [];
-    for (let place = right; place <= left;) {
-      const cross = crossed.find(({ from }) => from === place);
-      if (cross) {
-        row.push(cross.stitch);
-        place += cross.stitch.front.length + cross.stitch.back.length;
-        continue;
-      }
-      const shown = beds.shown(made.get(place) ?? []);
-      if (!shown) isChart = false;
-      row.push(shown ?? 'p');
-      place++;
-    }
-    if ([...made.keys()].some((place) => place < right || place > left)) isChart = false;
-    cloth.push(row);
-  }
-  return {
-    back: beds.back,
-    front: beds.front,
-    grown: beds.grown,
-    chart: isChart && !beds.grown.length ? { width: left - right + 1, rows: cloth } : null,
-    problems,
-  };
 }

@@ -1,3 +1,17 @@
-export { runMachine, type Action, type Run, type Setup } from './beds.js';
+export { type Action, type Setup } from './beds.js';
+export { differenceOf, type Difference } from './difference.js';
+export {
+  actionText,
+  listCsvRows,
+  listText,
+  LIST_COLUMNS,
+  readList,
+  toldList,
+  toolsOf,
+  type ListRead,
+  type ToldList,
+} from './list-text.js';
 export { listOf, type MachineProblem, type Method, type OperatorsList } from './list.js';
-export { MOST_NEEDLES, placeOf as needlePlace } from './needles.js';
+export { allOneWay, liesBothWays, machineMends, stretched } from './mends.js';
+export { inOrder, MOST_NEEDLES, needleAt, placeOf as needlePlace } from './needles.js';
+export { type Done, Operator, runMachine, type Run } from './operate.js';

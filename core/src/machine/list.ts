@@ -4,8 +4,9 @@ import { wayOf } from '../construction/index.js';
 import { isCrossing, kindOf, stitchBook, stitchId, type Stitch } from '../stitches/book.js';
 import { crossing, type Crossing } from '../stitches/crossing.js';
 import type { Lean, Worked } from '../stitches/face.js';
-import { runMachine, type Action, type Setup } from './beds.js';
+import type { Action, Setup } from './beds.js';
 import { inOrder, needleAt } from './needles.js';
+import { runMachine } from './operate.js';
 
 /** How a chart is worked on two beds. */
 export interface Method {
@@ -19,6 +20,8 @@ export interface Method {
 
 /** What stands in the way of a list, and what would help. Rows count from 1. */
 export interface MachineProblem {
+  /** Stable, in small letters: what it is that the beds cannot do. */
+  id: 'one-fabric' | 'crossing' | 'off-count' | 'stitch' | 'no-rope' | 'texture' | 'on-the-beds';
   row: number;
   message: string;
 }
@@ -40,7 +43,7 @@ const MOST_PROBLEMS = 50;
 const all = (group: readonly Worked[], worked: Worked) => group.every((w) => w === worked);
 
 /** What a crossing is on a machine: stitches of one bed, or a rope that goes over a ground stitch; else why it is neither. */
-function taken(c: Crossing): 'cable' | 'move' | string {
+export function taken(c: Crossing): 'cable' | 'move' | string {
   if (c.centre.length) return 'has a group in the middle, and a cable changes two groups';
   if (all(c.front, 'k') && all(c.back, 'k'))
     return c.front.length > MOST_CABLED || c.back.length > MOST_CABLED
@@ -54,17 +57,21 @@ function taken(c: Crossing): 'cable' | 'move' | string {
 }
 
 /** The other way about, where all cables lie one way. */
-const leaning = (stitch: Stitch, lean: Lean | undefined): Stitch =>
+export const leaning = (stitch: Stitch, lean: Lean | undefined): Stitch =>
   lean && isCrossing(stitch) && taken(stitch) === 'cable'
     ? crossing(lean, stitch.front, stitch.back)
     : stitch;
 
+/** The cloth that a chart's piece is to be, its repeats carried out, all cables one way where that is wished. */
+export const clothWanted = (chart: Chart, lean?: Lean): Stitch[][] =>
+  expandPiece(chart).map(({ stitches }) => stitches.map((stitch) => leaning(stitch, lean)));
+
 /** The list of a chart as its piece is worked, its repeats carried out. */
 export function listOf(chart: Chart, { method, every = 2, lean }: Method): OperatorsList {
   const problems: MachineProblem[] = [];
-  const tell = (row: number, message: string) => {
+  const tell = (id: MachineProblem['id'], row: number, message: string) => {
     if (problems.length < MOST_PROBLEMS)
-      problems.push({ row: row + 1, message: `Row ${row + 1} ${message}.` });
+      problems.push({ id, row: row + 1, message: `Row ${row + 1} ${message}.` });
   };
   const none = (): OperatorsList => ({
     setup: { back: [], front: [] },
@@ -75,23 +82,28 @@ export function listOf(chart: Chart, { method, every = 2, lean }: Method): Opera
   });
   const way = wayOf(chart);
   if (!way.hasEdges || way.loops === 2) {
-    tell(0, `is worked ${way.worked}; two beds knit flat, one fabric`);
+    tell('one-fabric', 0, `is worked ${way.worked}; two beds knit flat, one fabric`);
     return none();
   }
-  const piece = expandPiece(chart).map(({ stitches }) => stitches.map((stitch) => leaning(stitch, lean)));
+  const piece = clothWanted(chart, lean);
   const book = stitchBook(chart.own);
   piece.forEach((row, r) => {
     for (const stitch of row) {
       if (isCrossing(stitch)) {
         const what = taken(stitch);
-        if (what !== 'cable' && what !== 'move') tell(r, `holds a crossing that ${what}`);
+        if (what !== 'cable' && what !== 'move') tell('crossing', r, `holds a crossing that ${what}`);
         else if (r % every)
           tell(
+            'off-count',
             r,
             `crosses at count ${r}, and the counter is read after every ${every} rows: stretch the chart so that crossings stand ${every} apart`,
           );
       } else if (stitch !== 'k' && stitch !== 'p')
-        tell(r, `holds ${kindOf(stitch, book).name}; two beds knit ropes on purl ground, and nothing else`);
+        tell(
+          'stitch',
+          r,
+          `holds ${kindOf(stitch, book).name}; two beds knit ropes on purl ground, and nothing else`,
+        );
     }
   });
   if (problems.length) return none();
@@ -108,7 +120,7 @@ export function listOf(chart: Chart, { method, every = 2, lean }: Method): Opera
   let ropes = before(piece[0]!);
   const knitColumns = piece.flatMap((row) => before(row).flatMap((is, i) => (is ? [i] : [])));
   if (!knitColumns.length) {
-    tell(0, 'has no rope: nothing is to be told of ground alone');
+    tell('no-rope', 0, 'has no rope: nothing is to be told of ground alone');
     return none();
   }
   const centre = Math.floor((Math.min(...knitColumns) + Math.max(...knitColumns) + 1) / 2);
@@ -123,7 +135,11 @@ export function listOf(chart: Chart, { method, every = 2, lean }: Method): Opera
     const moves: { from: number; to: number }[] = [];
     const here = before(row);
     if (here.length !== width || here.some((is, i) => is !== ropes[i]))
-      tell(r, 'changes between rope and ground where nothing crosses: texture cannot be knit in the ropes');
+      tell(
+        'texture',
+        r,
+        'changes between rope and ground where nothing crosses: texture cannot be knit in the ropes',
+      );
     let column = 0;
     for (const stitch of row) {
       if (!isCrossing(stitch)) {
@@ -175,6 +191,7 @@ export function listOf(chart: Chart, { method, every = 2, lean }: Method): Opera
   const told = (rows: readonly (readonly Stitch[])[]) =>
     rows.map((row) => row.map(stitchId).join(' ')).join('\n');
   const checked = run.chart !== null && !run.problems.length && told(run.chart.rows) === told(piece);
-  for (const { counter, message } of run.problems) tell(counter, `does not come out on the beds: ${message}`);
+  for (const { counter, message } of run.problems)
+    tell('on-the-beds', counter, `does not come out on the beds: ${message}`);
   return { setup, actions, rows: piece.length, checked, problems };
 }
