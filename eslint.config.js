@@ -23,10 +23,10 @@ const FOLDERS = [
   'chart',
   'needle',
   'ropes',
-  'machine',
   'checks',
   'names',
   'words',
+  'machine',
   'sizes',
   'piece',
   'documents',
@@ -38,7 +38,7 @@ const FOLDERS = [
 ];
 
 /** Rooms of the page, which stand beside each other and on what all share. */
-const ROOMS = ['bench', 'cloth', 'import', 'setting-out', 'swatches', 'words', 'workroom'];
+const ROOMS = ['bench', 'cloth', 'import', 'machine', 'setting-out', 'swatches', 'words', 'workroom'];
 /** What rooms share, from the lowest up. */
 const SHARED = ['workers', 'ui', 'sync', 'desk'];
 

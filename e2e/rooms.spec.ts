@@ -48,7 +48,7 @@ test('undo and redo stand in the head of every room of a design, and say what th
   await page.keyboard.press('k');
   const undo = page.getByRole('button', { name: /^Undo: / });
   const label = await undo.getAttribute('aria-label');
-  for (const room of ['Cloth', 'Words', 'Setting out']) {
+  for (const room of ['Cloth', 'Words', 'Setting out', 'Machine']) {
     await page.getByRole('link', { name: room }).click();
     await expect(undo).toHaveAttribute('aria-label', label!);
   }

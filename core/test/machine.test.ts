@@ -4,6 +4,8 @@ import {
   ChartSchema,
   crossing,
   allOneWay,
+  clothWanted,
+  picturesOf,
   applyToChart,
   differenceOf,
   invertSteps,
@@ -350,6 +352,22 @@ describe('a list in words', () => {
   });
 });
 
+describe('the needles about an action', () => {
+  it('are those of the beds before and after it', () => {
+    const list = listOf(strands(), { method: 'basic' });
+    const [cable, out] = picturesOf(list, list.actions.slice(0, 2));
+    expect(cable).to.deep.equal({
+      from: 1,
+      before: ['out', 'stitch', 'stitch', 'out'],
+      after: ['out', 'stitch', 'stitch', 'out'],
+    });
+    expect(out!.before).to.deep.equal(['out', 'out', 'stitch', 'stitch', 'out', 'out']);
+    expect(out!.after).to.deep.equal(['out', 'stitch', 'out', 'out', 'stitch', 'out']);
+    const wrong = list.actions.map((a): Action => (a.counter === 4 ? { ...a, from: ['L9', 'R1'] } : a));
+    expect(picturesOf({ ...list, actions: wrong }, wrong.slice(1, 3))).to.deep.equal([null, null]);
+  });
+});
+
 describe('an operator at the beds', () => {
   it('goes on one thing at a time, and the cloth grows row by row', () => {
     const { setup, actions, rows } = listOf(strands(), { method: 'basic' });
@@ -357,7 +375,7 @@ describe('an operator at the beds', () => {
     const seen: string[] = [];
     for (let done = operator.step(); done; done = operator.step()) {
       seen.push(done.what === 'row' ? 'row' : done.action.kind);
-      expect(differenceOf(strands(), operator)).to.equal(null);
+      expect(differenceOf(clothWanted(strands()), operator)).to.equal(null);
     }
     expect(seen.join(' ')).to.equal(
       'row row cable row row move row row move row row move row row move row row',
@@ -374,7 +392,7 @@ describe('an operator at the beds', () => {
         rows,
       );
       while (operator.step());
-      return differenceOf(strands(), operator)?.message;
+      return differenceOf(clothWanted(strands()), operator)?.message;
     };
     expect(first((a) => a)).to.equal(undefined);
     expect(first((a) => (a.counter === 2 ? { ...a, over: ['L1'] } : a))).to.match(

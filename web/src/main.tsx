@@ -49,6 +49,10 @@ const rooms = [
         lazy: async () => ({ Component: (await import('./words/WordsRoom.js')).WordsRoom }),
       },
       {
+        path: 'machine',
+        lazy: async () => ({ Component: (await import('./machine/MachineRoom.js')).MachineRoom }),
+      },
+      {
         path: 'setting-out',
         lazy: async () => ({
           Component: (await import('./setting-out/SettingOutRoom.js')).SettingOutRoom,

@@ -1,7 +1,4 @@
-import type { Chart } from '../chart/schema.js';
 import { isCrossing, sameStitch, spanOf, stitchBook, type Stitch } from '../stitches/book.js';
-import type { Lean } from '../stitches/face.js';
-import { clothWanted } from './list.js';
 import { needleAt } from './needles.js';
 import type { Operator } from './operate.js';
 
@@ -23,16 +20,21 @@ const named = (stitch: Stitch | undefined): string =>
           : stitch;
 
 /**
- * The first place in which the cloth of an operator, so far, differs from what a chart shows; null where it does not. A stitch that
- * grew on a needle left in work is one too. Once the list is at its end, rows that are missing are.
+ * The first place in which the cloth of an operator, so far, differs from the one that is wanted; null where it does not. A stitch
+ * that grew on a needle left in work is one too. Once the list is at its end, rows that are missing are. `looked` rows from the
+ * bottom are known to be alike.
  */
-export function differenceOf(chart: Chart, operator: Operator, lean?: Lean): Difference | null {
-  const wanted = clothWanted(chart, lean);
-  const book = stitchBook(chart.own);
+export function differenceOf(
+  wanted: readonly (readonly Stitch[])[],
+  operator: Operator,
+  looked = 0,
+): Difference | null {
   const { cloth, beds, problems, right } = operator;
+  const book = stitchBook();
   const [grown] = beds.grown;
   const [problem] = problems;
-  for (const [r, row] of cloth.entries()) {
+  for (let r = looked; r < cloth.length; r++) {
+    const row = cloth[r]!;
     if (grown && grown.counter <= r)
       return {
         row: r + 1,

@@ -1,6 +1,7 @@
 export { type Action, type Setup } from './beds.js';
 export { differenceOf, type Difference } from './difference.js';
 export {
+  actionSigns,
   actionText,
   listCsvRows,
   listText,
@@ -11,7 +12,8 @@ export {
   type ListRead,
   type ToldList,
 } from './list-text.js';
-export { listOf, type MachineProblem, type Method, type OperatorsList } from './list.js';
+export { clothWanted, listOf, type MachineProblem, type Method, type OperatorsList } from './list.js';
 export { allOneWay, liesBothWays, machineMends, stretched } from './mends.js';
 export { inOrder, MOST_NEEDLES, needleAt, placeOf as needlePlace } from './needles.js';
+export { type Pictured, picturesOf, type Stands } from './pictures.js';
 export { type Done, Operator, runMachine, type Run } from './operate.js';

@@ -16,6 +16,25 @@ function lifts(stitches: number): number[] {
   return Array.from({ length: tools }, (_, i) => Math.ceil((stitches - i) / tools));
 }
 
+/** What an action does, as an operator reads it: "L1 × R1" of a cable, what lies over first; "L2 L1 → L3 L2" of each rope that moves. */
+export function actionSigns({ kind, from, to, over = [] }: Action): string {
+  if (kind === 'cable')
+    return `${over.join(' ')} × ${from.filter((needle) => !over.includes(needle)).join(' ')}`;
+  const place = (needle: string | undefined) => placeOf(needle ?? '') ?? 0;
+  const ropes: { from: string[]; to: string[] }[] = [];
+  from.forEach((needle, i) => {
+    const isSame =
+      i > 0 &&
+      place(from[i - 1]) === place(needle) + 1 &&
+      place(to[i]) - place(needle) === place(to[i - 1]) - place(from[i - 1]);
+    const rope = isSame ? ropes.at(-1)! : { from: [], to: [] };
+    if (!isSame) ropes.push(rope);
+    rope.from.push(needle);
+    rope.to.push(to[i]!);
+  });
+  return ropes.map((rope) => `${rope.from.join(' ')} → ${rope.to.join(' ')}`).join(', ');
+}
+
 /** Neighbouring needles of a move, as the ropes they are. */
 function ropesOf({ from, to }: Action): number[] {
   const moves = from.map((needle, i) => ({

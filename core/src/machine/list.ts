@@ -39,6 +39,8 @@ export interface OperatorsList {
 /** Larger cables are hard on needles and yarn (custom). */
 const MOST_CABLED = 3;
 const MOST_PROBLEMS = 50;
+/** What is said of the chart as a whole. */
+const OF_ALL: readonly MachineProblem['id'][] = ['one-fabric', 'no-rope'];
 
 const all = (group: readonly Worked[], worked: Worked) => group.every((w) => w === worked);
 
@@ -71,7 +73,11 @@ export function listOf(chart: Chart, { method, every = 2, lean }: Method): Opera
   const problems: MachineProblem[] = [];
   const tell = (id: MachineProblem['id'], row: number, message: string) => {
     if (problems.length < MOST_PROBLEMS)
-      problems.push({ id, row: row + 1, message: `Row ${row + 1} ${message}.` });
+      problems.push({
+        id,
+        row: row + 1,
+        message: `${OF_ALL.includes(id) ? 'The chart' : `Row ${row + 1}`} ${message}.`,
+      });
   };
   const none = (): OperatorsList => ({
     setup: { back: [], front: [] },

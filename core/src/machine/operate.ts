@@ -1,3 +1,6 @@
+import type { Chart } from '../chart/schema.js';
+import { startChart } from '../chart/start.js';
+import { FLAT } from '../construction/index.js';
 import type { Stitch } from '../stitches/book.js';
 import { Beds, placesOf, type Action, type Crossed, type Grown, type Setup } from './beds.js';
 
@@ -93,6 +96,13 @@ export class Operator {
     this.cloth.push(row);
     this.#crossed = [];
     this.#waiting = this.actions.filter(({ counter }) => counter === this.counter);
+  }
+
+  /** The last rows of the cloth so far, as a chart; null while no row is knit. */
+  clothShown(most: number): Chart | null {
+    const rows = this.cloth.slice(-most);
+    const plain = { columns: this.width, rows: 1, construction: FLAT.id, ground: 'p' } as const;
+    return rows.length ? { ...startChart(plain), rows } : null;
   }
 
   /** What came of it so far. */

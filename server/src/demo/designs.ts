@@ -78,6 +78,39 @@ function twoSprings(): Chart {
   return drawClosedRopes(upper, { ...ring, row: 2, column: 9, school: 'between' }).chart;
 }
 
+/** A panel of two strands for two beds: they cross, part by a needle every second row, and come home. */
+function switchbackPanel(): Chart {
+  const [WIDTH, OUT] = [14, 4];
+  const crossed = simpleCrossing('right', 2, 2);
+  const [toLeft, toRight] = [simpleCrossing('left', 2, 1, 'p'), simpleCrossing('right', 2, 1, 'p')];
+  const ground = (n: number): Stitch[] => Array<Stitch>(n).fill('p');
+  const rope: Stitch[] = ['k', 'k'];
+  /** A row in which both strands stand `out` needles from home, or go one on from there, out or in. */
+  const row = (out: number, go = 0): Stitch[] => {
+    const edge = WIDTH / 2 - 2 - out;
+    if (!go) return [...ground(edge), ...rope, ...ground(2 * out), ...rope, ...ground(edge)];
+    const [right, left] = go > 0 ? [toRight, toLeft] : [toLeft, toRight];
+    const [beside, between] = go > 0 ? [edge - 1, 2 * out] : [edge, 2 * out - 2];
+    return [...ground(beside), right, ...ground(between), left, ...ground(beside)];
+  };
+  const steps = [...Array<number>(OUT).fill(1), 0, ...Array<number>(OUT).fill(-1)];
+  let out = 0;
+  const rows: Stitch[][] = [row(0), row(0), [...ground(5), crossed, ...ground(5)], row(0)];
+  for (const go of steps) {
+    rows.push(row(out, go));
+    out += go;
+    rows.push(row(out));
+  }
+  return {
+    ...startChart({ columns: WIDTH, rows: 1, construction: FLAT.id, ground: 'p' }),
+    id: 'panel',
+    name: 'Panel for two beds',
+    part: 'panel',
+    rows,
+    up: { setup: 0, closing: 0, times: 5 },
+  };
+}
+
 /**
  * A braid of three ribbed ropes between two that slant, on garter: the braid is the same from both sides, and what slants to the left
  * on one slants to the right on the other.
@@ -140,6 +173,7 @@ function ridge(): Chart {
 
 export function demoDesigns(): Design[] {
   const plaits = snowline();
+  const legs = { ...chartFrom('switchback.txt', 'round'), name: 'Legs' };
   const panel = (id: string, name: string): Chart => ({
     ...chartFrom(`cornice-${id}.txt`, 'flat'),
     id,
@@ -181,13 +215,16 @@ export function demoDesigns(): Design[] {
       chartFrom('bivouac.txt', 'flat'),
       'lichen',
     ),
-    design(
-      '5c0ee000-0000-4000-8000-000000000006',
-      'Switchback legwarmers',
-      'Moraine Hut winter kit. The rope climbs by the long way round, as the hut path does.',
-      chartFrom('switchback.txt', 'round'),
-      'rowan',
-    ),
+    {
+      ...design(
+        '5c0ee000-0000-4000-8000-000000000006',
+        'Switchback legwarmers',
+        'Moraine Hut winter kit. The rope climbs by the long way round, as the hut path does; the panel is for the machine in the hut’s cellar.',
+        legs,
+        'rowan',
+      ),
+      charts: [legs, switchbackPanel()],
+    },
     design(
       '5c0ee000-0000-4000-8000-000000000008',
       'Lantern headband',

@@ -2,6 +2,7 @@ import type { Remote } from 'comlink';
 import type { ClothWorker } from './fabric/cloth.worker.js';
 import type { ChecksWorker } from './checks.worker.js';
 import { WorkerLink } from './link.js';
+import type { MachineWorker } from './machine.worker.js';
 import type { PieceWorker } from './piece.worker.js';
 import type { WordsWorker } from './words.worker.js';
 
@@ -20,6 +21,11 @@ export const wordsLink = () =>
 export const pieceLink = () =>
   new WorkerLink<PieceWorker>(
     () => new Worker(new URL('./piece.worker.ts', import.meta.url), { type: 'module' }),
+  );
+
+export const machineLink = () =>
+  new WorkerLink<MachineWorker>(
+    () => new Worker(new URL('./machine.worker.ts', import.meta.url), { type: 'module' }),
   );
 
 export const clothLink = (begun: (remote: Remote<ClothWorker>) => unknown) =>

@@ -27,6 +27,7 @@ const ROOMS = [
   ['/cloth', 'Cloth'],
   ['/words', 'Words'],
   ['/setting-out', 'Setting out'],
+  ['/machine', 'Machine'],
 ] as const;
 
 /** Everything that looks at one design: opened once, shown in its rooms. */

@@ -1,9 +1,11 @@
 import {
   chartName,
   EditError,
+  FLAT,
   moveChart,
   nameChart,
   putChart,
+  reworked,
   startChart,
   takeChart,
   type Chart,
@@ -74,6 +76,16 @@ export const duplicateChart = () =>
     const id = newId();
     const name = `${chartName(design, chart)}, copy`.slice(0, 80);
     return { steps: putChart(design, placeOf(design, chart) + 1, { ...chart, id, name }), then: id };
+  });
+
+/** A copy of the chart on the bench that is worked flat, as far as that has all of it. */
+export const addFlatCopy = () =>
+  change('a flat copy of a chart', (design, chart) => {
+    const id = newId();
+    const name = `${chartName(design, chart)}, flat`.slice(0, 80);
+    const how = { construction: FLAT.id, firstRow: 'RS', ground: chart.ground } as const;
+    const { chart: flat } = reworked(chart, how).edit;
+    return { steps: putChart(design, placeOf(design, chart) + 1, { ...flat, id, name }), then: id };
   });
 
 export const deleteChart = () =>
