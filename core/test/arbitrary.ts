@@ -183,6 +183,9 @@ export const anyChart = (): fc.Arbitrary<Chart> =>
         });
     });
 
+/** Any chart without bands: such may stand in a piece, and has the rows of its fabric. */
+export const anyUnbanded = (): fc.Arbitrary<Chart> => anyChart().map((chart) => ({ ...chart, bands: {} }));
+
 /** Bands that a chart can have, before few of its rows: by a number for each row, none where it is large. */
 function bandsFor(chart: Chart, seeds: readonly number[]): Chart['bands'] {
   if (!wayOf(chart).takesBands) return {};

@@ -2,21 +2,28 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import {
   ChartSchema,
+  clothSvg,
   drawClosedRopes,
+  dyed,
   knitFabric,
+  ORDINARY,
+  simpleCrossing,
+  smallPicture,
   startChart,
   startOf,
   unfold,
   wayOf,
   workChart,
   yarnPaths,
+  type YarnPaths,
   type Chart,
   type Stitch,
 } from '../src/index.js';
+import { seenFrom } from '../src/cloth/knitted-as.js';
 import { fromStart } from '../src/needle/needle.js';
 import { LOOP } from '../src/cloth/fabric.js';
 import { settled } from '../src/cloth/settle.js';
-import { anyChart, THOROUGH } from './arbitrary.js';
+import { anyChart, anyUnbanded, THOROUGH } from './arbitrary.js';
 import { cloth } from './cloths.js';
 
 const chartOf = (width: number, rows: Stitch[][], more: object = {}): Chart =>
@@ -29,9 +36,84 @@ function parentsByNeedle(chart: Chart, r: number): (readonly number[])[] {
 }
 
 describe('the fabric of a chart', () => {
-  it('has as many loops on the needle after each row as the needle has, with their faces', () => {
+  it('has the rounds of its bands among its rows, which bind each stitch, and strands that lie before them', () => {
     fc.assert(
       fc.property(anyChart(), (any) => {
+        const { chart } = unfold(any, 2, 1);
+        const fabric = knitFabric(chart);
+        const bands = wayOf(chart).takesBands ? chart.bands : {};
+        const rounds = Object.values(bands).reduce((sum, band) => sum + band.rounds, 0);
+        expect(fabric.needles).to.have.length(chart.rows.length + rounds + 1);
+        expect(fabric.bands.map(({ row, rounds: n }) => [fabric.rowOf[row], n])).to.deep.equal(
+          Object.entries(bands).map(([r, band]) => [Number(r), band.rounds]),
+        );
+        for (const { row, rounds: n } of fabric.bands)
+          for (let j = 1; j <= n; j++) {
+            const needle = fabric.needles[row + j]!;
+            expect(needle).to.have.length(fabric.needles[row]!.length);
+            expect([...needle].every((loop) => fabric.face[loop] === 1)).to.equal(true);
+          }
+        // Without them it is the very cloth of a chart that has none.
+        const { chart: knitted } = fabric;
+        expect(knitFabric({ ...knitted, bands: {} }).wales.length).to.equal(fabric.wales.length);
+      }),
+      { numRuns: 60 * THOROUGH },
+    );
+    const tube = chartOf(
+      9,
+      Array.from({ length: 4 }, () => Array<Stitch>(9).fill('k')),
+      { construction: 'round' },
+    );
+    const banded: Chart = { ...tube, bands: { 2: { every: 5, rounds: 3 } } };
+    const [plain, lying] = [tube, banded].map((chart) => {
+      const { fabric, lie } = settled(knitFabric(chart), ORDINARY);
+      return yarnPaths(fabric, lie);
+    }) as [YarnPaths, YarnPaths];
+    // A line for each strand, and one for the yarn of each of its rounds.
+    expect(lying.lines.length - plain.lines.length).to.equal(6);
+  });
+
+  it('of pairs lies in two yarns, and its other side in the same exchanged', () => {
+    const pairs = chartOf(
+      4,
+      [
+        ['k', 'p', 'p', 'k'],
+        [simpleCrossing('left', 1, 1, 'p'), 'p', 'k'],
+      ],
+      {
+        construction: 'double',
+      },
+    );
+    const fabric = knitFabric(pairs);
+    const inB = (f: typeof fabric, n: number) => [...f.needles[n]!].map((loop) => f.second![loop]);
+    expect([inB(fabric, 1), inB(fabric, 2)]).to.deep.equal([
+      [0, 1, 1, 0],
+      [1, 0, 1, 0],
+    ]);
+    const { chart: behind, side } = seenFrom(pairs, 'WS');
+    expect(side).to.equal('RS');
+    expect(inB(knitFabric(behind), 1)).to.deep.equal([1, 0, 0, 1]);
+    expect(seenFrom({ ...pairs, construction: 'flat' }, 'WS').side).to.equal('WS');
+    expect(knitFabric({ ...pairs, construction: 'flat' }).second).to.equal(null);
+
+    // Both colours are on the picture, and in the lines for other programs.
+    const plate = smallPicture(pairs, { width: 60, height: 40 }, dyed({ yarn: 'fleece', second: 'woad' }));
+    let [light, blue] = [0, 0];
+    for (let i = 0; i < plate.rgba.length; i += 4) {
+      if (!plate.rgba[i + 3]) continue;
+      if (plate.rgba[i]! > plate.rgba[i + 2]!) light++;
+      else blue++;
+    }
+    expect(Math.min(light, blue)).to.be.greaterThan(200);
+    const { fabric: settledOne, lie } = settled(fabric, ORDINARY);
+    const view = { width: 60, height: 40, scale: 10, x: 2, y: 1, side: 'RS' } as const;
+    const svg = clothSvg(yarnPaths(settledOne, lie), view, dyed({ yarn: 'fleece', second: 'woad' }));
+    expect(new Set(svg.match(/stroke="#[0-9a-f]{6}"/g)).size).to.be.greaterThan(6);
+  });
+
+  it('has as many loops on the needle after each row as the needle has, with their faces', () => {
+    fc.assert(
+      fc.property(anyUnbanded(), (any) => {
         const { chart } = unfold(any, 2, 2);
         const fabric = knitFabric(chart);
         const works = workChart(chart);
@@ -55,7 +137,7 @@ describe('the fabric of a chart', () => {
 
   it('draws each loop through the one the needle says, in whatever order rounds begin', () => {
     fc.assert(
-      fc.property(anyChart(), (any) => {
+      fc.property(anyUnbanded(), (any) => {
         const { chart } = unfold(any, 2, 1);
         const fabric = knitFabric(chart);
         chart.rows.forEach((_, r) => {
@@ -75,7 +157,7 @@ describe('the fabric of a chart', () => {
 
   it('joins the loops of a row along the yarn, each to the next, and a round to its beginning', () => {
     fc.assert(
-      fc.property(anyChart(), (any) => {
+      fc.property(anyUnbanded(), (any) => {
         const { chart } = unfold(any, 2, 1);
         const fabric = knitFabric(chart);
         for (let r = -1; r < chart.rows.length; r++) {

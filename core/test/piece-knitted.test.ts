@@ -20,7 +20,7 @@ import {
   type Piece,
   type Settings,
 } from '../src/index.js';
-import { anyChart, anyStyle, anySingleWay, THOROUGH } from './arbitrary.js';
+import { anyUnbanded, anyStyle, anySingleWay, THOROUGH } from './arbitrary.js';
 import { expectRow } from './knitted.js';
 import { knitPiece } from './piece-simulator.js';
 import { design, piece } from './pieces.js';
@@ -164,7 +164,7 @@ describe('a literal knitter who has the printed sheet of a piece', () => {
     });
     fc.assert(
       fc.property(
-        fc.tuple(anyChart(), anyChart()),
+        fc.tuple(anyUnbanded(), anyUnbanded()),
         fc.array(anyPart, { minLength: 1, maxLength: 6 }),
         anyStyle(),
         fc.record({

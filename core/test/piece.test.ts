@@ -46,7 +46,7 @@ import { ABBREVIATED } from '../src/words/manner.js';
 import { rowBodyText, rowHeadText } from '../src/words/render.js';
 import { definedCrossings } from '../src/words/reader/define.js';
 import { readLines } from '../src/words/reader/pattern-lines.js';
-import { anyChart, anySingleWay, anyStyle, anyWay, THOROUGH } from './arbitrary.js';
+import { anyUnbanded, anySingleWay, anyStyle, anyWay, THOROUGH } from './arbitrary.js';
 import { diamond, design, piece, plain, rope, wave } from './pieces.js';
 
 const settings = SettingsSchema.parse({});
@@ -343,7 +343,7 @@ describe('the words of a piece', () => {
     let proved = 0;
     fc.assert(
       fc.property(
-        fc.tuple(anyChart(), anyChart()),
+        fc.tuple(anyUnbanded(), anyUnbanded()),
         fc.array(anyPart, { minLength: 1, maxLength: 7 }),
         anyStyle(),
         fc.record({

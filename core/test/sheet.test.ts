@@ -67,8 +67,8 @@ describe('the printed sheet', () => {
     const settings = { ...design.settings, cloth: { ...design.settings.cloth, yarn: 'woad' as const } };
     const shown = blocksOf({ ...design, settings }).filter((b) => b.type === 'cloth');
     expect(shown).to.have.length(1);
-    const [{ chart, yarn, label }] = shown as [(typeof shown)[number]];
-    expect([yarn, label]).to.deep.equal(['woad', `The cloth of ${design.title}, right side`]);
+    const [{ chart, dye, label }] = shown as [(typeof shown)[number]];
+    expect([dye.yarn, label]).to.deep.equal(['woad', `The cloth of ${design.title}, right side`]);
     expect(chart.width).to.be.within(design.charts[0]!.width, 60);
     // However large the chart, its picture is of a corner of it.
     const [small] = design.charts;

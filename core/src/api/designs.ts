@@ -7,15 +7,18 @@ import { SavedSchema } from './documents.js';
 /** What the workroom shows of its designs. */
 
 /** The lower right corner of a design's first chart, to be drawn small. */
-const PreviewSchema = ChartSchema.transform(({ width, rows, own, construction, firstRow, ground, jogs }) => ({
-  width,
-  rows,
-  own,
-  construction,
-  firstRow,
-  ground,
-  jogs,
-}));
+const PreviewSchema = ChartSchema.transform(
+  ({ width, rows, own, construction, firstRow, ground, jogs, bands }) => ({
+    width,
+    rows,
+    own,
+    construction,
+    firstRow,
+    ground,
+    jogs,
+    bands,
+  }),
+);
 
 /** What a card in the workroom shows of a design. */
 export const SummarySchema = z.object({
@@ -26,8 +29,9 @@ export const SummarySchema = z.object({
   repeats: z.int(),
   errors: z.int(),
   cautions: z.int(),
-  /** The yarn its cloth is shown in; one worked out before cloth had yarns names none. */
+  /** The yarns its cloth is shown in; one worked out before cloth had yarns names none. */
   yarn: z.enum(YARN_NAMES).catch('fleece'),
+  second: z.enum(YARN_NAMES).catch('peat'),
   preview: PreviewSchema,
 });
 export type Summary = z.infer<typeof SummarySchema>;

@@ -17,6 +17,8 @@ const between = ({ least, most }: { least: number; most: number }) => z.number()
 
 export const ClothSettingsSchema = z.strictObject({
   yarn: z.enum(YARN_NAMES).default('fleece'),
+  /** Yarn B, where two are worked at once. */
+  second: z.enum(YARN_NAMES).default('peat'),
   /** How this yarn and hand draw in, fitted to swatches; null for the ordinary. */
   fitted: z
     .strictObject({
@@ -30,3 +32,6 @@ export const ClothSettingsSchema = z.strictObject({
     .default(null),
 });
 export type ClothSettings = Readonly<z.infer<typeof ClothSettingsSchema>>;
+
+/** The yarns of a cloth by name: that of most, and yarn B where two are worked at once. */
+export type Dye = Pick<ClothSettings, 'yarn' | 'second'>;

@@ -30,4 +30,3 @@ export { ORDINARY, type Proportions, type Springs, springsOf, unrelaxed } from '
 export { crossingSwatch } from './swatch-of-crossing.js';
 export { canFill, filling } from './thumbnail.js';
 export { yarnPaths, type YarnPaths } from './yarn-path.js';
-export { YARNS } from './yarns.js';

@@ -2,12 +2,12 @@ import { startOf } from '../chart/frame.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { wayOf } from '../construction/index.js';
 import type { Needle } from '../needle/loop.js';
-import { fromStart, workChart } from '../needle/needle.js';
-import { memory, remembered, upwards } from '../remember.js';
+import { castOnAsShown, fromStart, workChart } from '../needle/needle.js';
+import { memory, upwards } from '../remember.js';
 import { isCrossing, kindOf, type Stitch, type StitchBook, type StitchFacts } from '../stitches/book.js';
-import { crossing as makeCrossing, stitchesBefore, type Crossing, type Group } from '../stitches/crossing.js';
-import type { Worked } from '../stitches/face.js';
+import { stitchesBefore, type Crossing, type Group } from '../stitches/crossing.js';
 import { modulo } from '../values.js';
+import { frontSheet, withBands, type LaidBand } from './knitted-as.js';
 
 /**
  * The fabric: which loop stands beside which along the yarn, and which is drawn through which. It is knitted from the
@@ -72,7 +72,12 @@ export interface Over {
 }
 
 export interface Fabric {
+  /** What was knitted: the chart with the rounds of its bands among its rows. */
   readonly chart: Chart;
+  /** The row of the chart as it was drawn that each of those stands for: of a band that of the row above it. */
+  readonly rowOf: readonly number[];
+  /** Where bands lie: the first of their rounds among the rows, how many they are, and how often their strands cross. */
+  readonly bands: readonly LaidBand[];
   /** How many loops there are; those of the cast-on come first. */
   readonly size: number;
   /** Whether the last loop of each row lies beside its first. */
@@ -81,6 +86,8 @@ export interface Fabric {
   readonly row: Int32Array;
   readonly column: Int32Array;
   readonly stitch: Int32Array;
+  /** Of each loop whether it lies in yarn B, where two are worked at once; null where there is one. */
+  readonly second: Uint8Array | null;
   /** 1 for knit, −1 for purl, as the right side looks. */
   readonly face: Int8Array;
   readonly kind: Uint8Array;
@@ -367,20 +374,6 @@ function castOn(chart: Chart): RowKnit {
   };
 }
 
-/** Of pairs the loops that show on side 1: a knit fabric by themselves, whatever their yarns. */
-const frontSheet = remembered((chart: Chart): Chart => ({ ...chart, rows: chart.rows.map(frontRow) }));
-
-const frontRow = remembered((row: Row): Row => {
-  const knit = (group: readonly Worked[]) => group.map((): Worked => 'k');
-  const shown = (stitch: Stitch): Stitch =>
-    isCrossing(stitch)
-      ? makeCrossing(stitch.lean, knit(stitch.front), knit(stitch.back), knit(stitch.centre))
-      : stitch === 'p'
-        ? 'k'
-        : stitch;
-  return row.map(shown);
-});
-
 const knitUpwards = upwards<Row, RowKnit>();
 
 /**
@@ -389,7 +382,8 @@ const knitUpwards = upwards<Row, RowKnit>();
  * was, over a needle as it was, is not knitted again.
  */
 export function knitFabric(drawn: Chart): Fabric {
-  const chart = wayOf(drawn).loops === 2 ? frontSheet(drawn) : drawn;
+  const { chart: worked, rowOf, bands } = withBands(drawn);
+  const chart = wayOf(worked).loops === 2 ? frontSheet(worked) : worked;
   const { own, jogs, construction, rows } = chart;
   const works = workChart(chart);
   const cast = castOn(chart);
@@ -401,11 +395,26 @@ export function knitFabric(drawn: Chart): Fabric {
       was?.row === row && was.loops === loops && was.first === first && sameNeedle(was.below, below.needle);
     return isAsBefore ? was : knitRow(chart, r, loops, below.needle, first);
   });
-  return assembled(chart, [cast, ...knitted]);
+  const fabric = { ...assembled(chart, [cast, ...knitted]), rowOf, bands };
+  return chart === worked ? fabric : { ...fabric, second: secondOf(worked, fabric) };
+}
+
+/** Which loops of the front sheet lie in yarn B: those of pairs that show it; of the cast-on those below them. */
+function secondOf(drawn: Chart, { size, row, needles }: Fabric): Uint8Array {
+  const second = new Uint8Array(size);
+  const works = workChart(drawn);
+  const before = castOnAsShown(drawn.rows[0]!, bookOf(drawn));
+  needles.forEach((needle, n) => {
+    const loops = n ? works[n - 1]!.loops : before;
+    needle.forEach((loop, k) => {
+      if (row[loop] === n - 1 && loops[k]?.face === 'purl') second[loop] = 1;
+    });
+  });
+  return second;
 }
 
 /** The rows put together, loops and links of all of them each in one list. */
-function assembled(chart: Chart, rows: readonly RowKnit[]): Fabric {
+function assembled(chart: Chart, rows: readonly RowKnit[]): Omit<Fabric, 'rowOf' | 'bands'> {
   const size = rows.reduce((n, { column }) => n + column.length, 0);
   const fabric = {
     row: new Int32Array(size),
@@ -457,5 +466,6 @@ function assembled(chart: Chart, rows: readonly RowKnit[]): Fabric {
     isTube: !wayOf(chart).hasEdges,
     needles: rows.map(({ needle }) => Int32Array.from(needle, ({ loop }) => loop)),
     ...fabric,
+    second: null,
   };
 }

@@ -1,5 +1,5 @@
 import { pixelOf, radiusOf, type View } from './raster.js';
-import type { Rgb, Yarn } from './shade.js';
+import type { Rgb, Yarn } from '../drawing/yarns.js';
 import type { YarnPaths } from './yarn-path.js';
 
 /** The points of the yarn that makes some loops, as lines: x and y in stitch widths. */
@@ -29,6 +29,8 @@ const BAND = 0.09;
 interface Stretch {
   depth: number;
   path: string;
+  /** Whether it lies in yarn B. */
+  isSecond: boolean;
 }
 
 const hex = (c: Rgb, k: number): string =>
@@ -45,7 +47,7 @@ const hex = (c: Rgb, k: number): string =>
  * under it. For print and for other programs; shade is told by depth alone.
  */
 export function clothSvg(paths: YarnPaths, view: View, yarn: Yarn): string {
-  const { points, lines } = paths;
+  const { points, lines, loop, second } = paths;
   const turn = view.side === 'RS' ? 1 : -1;
   const stretches: Stretch[] = [];
   const [w, h] = [view.width, view.height];
@@ -68,27 +70,33 @@ export function clothSvg(paths: YarnPaths, view: View, yarn: Yarn): string {
         continue;
       // Catmull and Rom's curve as Bézier's.
       const path = `M${round(b.x)} ${round(b.y)}C${round(b.x + (c.x - a.x) / 6)} ${round(b.y + (c.y - a.y) / 6)} ${round(c.x - (d.x - b.x) / 6)} ${round(c.y - (d.y - b.y) / 6)} ${round(c.x)} ${round(c.y)}`;
-      stretches.push({ depth: Math.round((b.z + c.z) / 2 / BAND) * BAND, path });
+      stretches.push({
+        depth: Math.round((b.z + c.z) / 2 / BAND) * BAND,
+        path,
+        isSecond: second?.[loop[i + 1]!] === 1,
+      });
     }
   }
   stretches.sort((p, q) => p.depth - q.depth);
   const [deep, high] = [stretches[0]?.depth ?? 0, stretches.at(-1)?.depth ?? 1];
   const thick = 2 * radiusOf(view);
-  const bands = new Map<number, string[]>();
-  for (const { depth, path } of stretches) {
-    const band = bands.get(depth);
-    if (band) band.push(path);
-    else bands.set(depth, [path]);
+  const layers = new Map<string, { depth: number; isSecond: boolean; list: string[] }>();
+  for (const { depth, path, isSecond } of stretches) {
+    const key = `${depth} ${isSecond}`;
+    const layer = layers.get(key) ?? { depth, isSecond, list: [] };
+    layer.list.push(path);
+    layers.set(key, layer);
   }
-  const body = [...bands].map(([depth, list]) => {
+  const body = [...layers.values()].map(({ depth, isSecond, list }) => {
+    const { colour } = isSecond && yarn.second ? yarn.second : yarn;
     const light = 0.55 + (0.45 * (depth - deep)) / (high - deep || 1);
     const d = list.join('');
-    const line = (colour: string, width: number) =>
-      `<path d="${d}" stroke="${colour}" stroke-width="${round(width)}"/>`;
+    const line = (stroke: string, width: number) =>
+      `<path d="${d}" stroke="${stroke}" stroke-width="${round(width)}"/>`;
     return (
-      line(hex(yarn.colour, 0.3), thick) +
-      line(hex(yarn.colour, light), thick * 0.82) +
-      line(hex(yarn.colour, Math.min(1.12, light + 0.16)), thick * 0.34)
+      line(hex(colour, 0.3), thick) +
+      line(hex(colour, light), thick * 0.82) +
+      line(hex(colour, Math.min(1.12, light + 0.16)), thick * 0.34)
     );
   });
   return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${w} ${h}" width="${w}" height="${h}" fill="none" stroke-linecap="round">${body.join('')}</svg>`;

@@ -1,5 +1,6 @@
 import type { Chart } from '../chart/schema.js';
 import { knitFabric, type Fabric } from './fabric.js';
+import { seenFrom } from './knitted-as.js';
 import {
   newPlate,
   piecesOf,
@@ -11,7 +12,8 @@ import {
   type View,
 } from './raster.js';
 import { settled, type KnittedCloth } from './settle.js';
-import { shade, type Yarn } from './shade.js';
+import type { Yarn } from '../drawing/yarns.js';
+import { shade } from './shade.js';
 import { ORDINARY, type Positions, type Proportions } from './springs.js';
 import { yarnPaths, type YarnPaths } from './yarn-path.js';
 
@@ -222,8 +224,9 @@ export function smallPicture(
   yarn: Yarn,
   { side = 'RS', fill = true, proportions = ORDINARY, bobble = 5 }: SmallPicture = {},
 ): Plate {
-  const cloth = settled(knitFabric(chart), proportions);
-  const view = fittedView(fill ? withinOf(cloth) : boundsOf(cloth), { width, height }, side, fill);
+  const seen = seenFrom(chart, side);
+  const cloth = settled(knitFabric(seen.chart), proportions);
+  const view = fittedView(fill ? withinOf(cloth) : boundsOf(cloth), { width, height }, seen.side, fill);
   const plate = newPlate(width, height);
   paintFinely(plate, yarnPaths(cloth.fabric, cloth.lie, { height: proportions.height, bobble }), view, yarn);
   return plate;

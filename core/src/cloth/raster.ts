@@ -48,8 +48,9 @@ export const PIECE = 10;
 export interface Pieces {
   count: number;
   data: Float32Array;
-  /** The loop each belongs to. */
+  /** The loop each belongs to, and of each loop whether it lies in yarn B; none where there is one yarn. */
   loop: Int32Array;
+  second: Uint8Array | null;
 }
 
 /** The point of the cloth at a pixel, in stitch widths as the right side looks. */
@@ -184,7 +185,7 @@ export function piecesOf(paths: YarnPaths, view: View, box: Box): Pieces {
       }
     }
   }
-  return { count, data, loop: loops };
+  return { count, data, loop: loops, second: paths.second };
 }
 
 const distance = (at: Float32Array, p: number, q: number): number => {

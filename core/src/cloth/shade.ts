@@ -1,15 +1,5 @@
+import type { Yarn } from '../drawing/yarns.js';
 import { NOTHING, PIECE, type Box, type Pieces, type Plate } from './raster.js';
-
-/** Red, green and blue, 0 to 255. */
-export type Rgb = readonly [number, number, number];
-
-/** A yarn as it looks. */
-export interface Yarn {
-  colour: Rgb;
-  /** Flecks of another fibre: their colour, and how much of the yarn they cover (0 to 1). */
-  fleck: Rgb;
-  flecked: number;
-}
 
 /** How much of the yarn is drawn at a size: small, only its light; larger, what hides it; large, its plies. */
 interface Detail {
@@ -158,8 +148,9 @@ export function shade(
   const { plies, hidden } = detailAt(scale);
   const heights = hidden ? heightsOf(plate, box, scale) : null;
   const [lx, ly, lz] = LIGHT;
-  const [red, green, blue] = yarn.colour;
-  const [fr, fg, fb] = yarn.fleck;
+  const second = yarn.second ?? yarn;
+  let [red, green, blue] = yarn.colour;
+  let [fr, fg, fb] = yarn.fleck;
   const r2 = radius * radius;
   const nearReach = 1 / (radius * 2.2);
   const castReach = 1 / (radius * 3);
@@ -170,6 +161,11 @@ export function shade(
       if (s < 0) {
         rgba[4 * at + 3] = 0;
         continue;
+      }
+      if (pieces.second) {
+        const own = pieces.second[pieces.loop[s]!] ? second : yarn;
+        [red, green, blue] = own.colour;
+        [fr, fg, fb] = own.fleck;
       }
       const d = s * PIECE;
       const dx = data[d + 3]!;

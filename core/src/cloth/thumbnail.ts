@@ -26,5 +26,9 @@ export function filling(
   const wide = Math.max(stitch, Math.min(STITCH.most, width / chart.width));
   const passes = Math.max(1, Math.ceil((height / wide / ROW + 4) / chart.rows.length));
   const rows = Array.from({ length: passes }, () => chart.rows).flat();
-  return { ...chart, rows, jogs: jogsFrom(rows.map((_, r) => jogOf(chart, r % chart.rows.length))) };
+  const high = chart.rows.length;
+  const bands = Object.fromEntries(
+    rows.flatMap((_, r) => (chart.bands[r % high] ? [[String(r), chart.bands[r % high]!] as const] : [])),
+  );
+  return { ...chart, rows, bands, jogs: jogsFrom(rows.map((_, r) => jogOf(chart, r % high))) };
 }

@@ -19,6 +19,8 @@ export interface YarnPaths {
   readonly lines: Int32Array;
   /** How far it is round, in the round; 0 in flat work. */
   readonly around: number;
+  /** Of each loop whether it lies in yarn B; null where there is one yarn. */
+  readonly second: Uint8Array | null;
 }
 
 /** Points put down one after the other. */
@@ -93,6 +95,12 @@ function setFrame(f: Frame, rx: number, ry: number, rz: number, ux: number, uy: 
 /** How nearly straight off its way up a loop's right is; how much its front is its own, against towards the eye. */
 const LEAN = 0.7;
 const FRONT = 1.5;
+
+/** How far before its loops a strand of a band lies. */
+const BEFORE = 0.42;
+/** Over how many loops to either side of a crossing it goes under the strand below, and how far behind that. */
+const DIPS = 1.7;
+const BEHIND = 0.62;
 
 /** How a bobble's loops stand: so many rows, each loop turned by so much from the next on a ball of this size. */
 const BOBBLE = { rows: 3, radius: 0.62, wide: 3, high: 2 } as const;
@@ -230,6 +238,23 @@ class Drawing {
     }
   }
 
+  /** A strand of a band: the chain that lies before the loops it binds; where strands cross it dips under the one below. */
+  lying(loops: readonly number[], every: number | null): void {
+    const from = this.line.count;
+    this.chain(loops, true);
+    const { line, height } = this;
+    const each = DRAWN_POINTS.length;
+    for (let p = from; p < line.count; p++) {
+      const along = (p - from) / each;
+      // The first stretch has the travelling stitch among its own.
+      const away = every === null ? Infinity : Math.abs(((along + 0.5 + every / 2) % every) - every / 2);
+      const dip = away < DIPS ? (1 + Math.cos((Math.PI * away) / DIPS)) / 2 : 0;
+      line.points[3 * p + 1]! -= (0.5 + 0.8 * dip) * height;
+      line.points[3 * p + 2]! += BEFORE - BEHIND * dip;
+    }
+    line.end();
+  }
+
   /** The chain over the last loops: each is drawn over the next. */
   chain(loops: readonly number[], leftward: boolean): void {
     const { head } = this.stands;
@@ -332,6 +357,11 @@ export function yarnPaths(
     if (isTube) line.end();
   }
   line.end();
+  for (const { row: first, rounds, every } of fabric.bands)
+    for (let j = 0; j < rounds; j++) {
+      const bound = needles[first + j + 1]!;
+      if (!only || bound.some((i) => only[i])) drawing.lying([...bound], j ? every : null);
+    }
   const last = needles.at(-1) ?? new Int32Array();
   if (!only || last.some((i) => only[i])) drawing.chain([...last], goesLeft(chart.rows.length));
   line.end();
@@ -342,5 +372,6 @@ export function yarnPaths(
     loop: line.loop.slice(0, line.count),
     lines: Int32Array.from(line.lines),
     around: width,
+    second: fabric.second,
   };
 }

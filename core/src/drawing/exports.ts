@@ -10,7 +10,10 @@ export {
 export { type Figure, inksOfMark, type Picture, pictureOf, type RowSpan } from './page.js';
 export {
   type Strip,
+  styleOf,
   stripsOf,
+  yarnRuns,
+  inksOn,
   type CellWindow,
   type DrawingStyle,
   type Mark,
@@ -20,5 +23,6 @@ export {
 } from './scene.js';
 export { ropeInk, type Shape } from './shape.js';
 export { drawStitch } from './symbols.js';
+export { dyed, YARNS } from './yarns.js';
 export { type Lines, linesOf } from './lines.js';
 export { drawLyingBand } from './lying-band.js';

@@ -1,9 +1,12 @@
 import type { Chart } from '../chart/schema.js';
 import { sideOf } from '../construction/index.js';
 import { PALETTE, TOKENS, type Inks } from './inks.js';
+import type { Tints } from './yarns.js';
 import {
   bandMark,
+  inksOn,
   stripsOf,
+  yarnRuns,
   reaches,
   sceneOf,
   type Strip,
@@ -56,10 +59,11 @@ export function inksOfMark({ colour }: Mark, inks: Inks): { inks: Inks; letter: 
 export function pictureOf(
   chart: Chart,
   style: DrawingStyle,
-  inks: Inks,
+  paperInks: Inks,
   rows: RowSpan = { from: 0, to: chart.rows.length - 1 },
 ): Picture {
   const scene = sceneOf(chart, style);
+  const inks = inksOn(scene, paperInks, style);
   const { width } = chart;
   const { beyond, paper: lined } = scene;
   const { first, last } = lined.span(rows.from, rows.to);
@@ -70,7 +74,7 @@ export function pictureOf(
     scene,
     { rows, columns: { from: -beyond.right, to: width + beyond.left - 1 } },
     width,
-  ).flatMap((strip) => paper(strip, chart, inks, place));
+  ).flatMap((strip) => paper(strip, scene, chart, style, inks, place));
   for (const { line, band } of lined.bands)
     if (line >= first && line <= last)
       figures.push({ kind: 'mark', mark: bandMark(width, band), x: 0, y: last - line });
@@ -141,7 +145,14 @@ function rowFigures(
 }
 
 /** The squared paper under rows that are drawn over the same columns. */
-function paper({ rows, columns }: Strip, chart: Chart, inks: Inks, { xOf, topOf }: Place): Figure[] {
+function paper(
+  { rows, columns }: Strip,
+  scene: Scene,
+  chart: Chart,
+  { tints }: DrawingStyle,
+  inks: Inks,
+  { xOf, topOf }: Place,
+): Figure[] {
   const [left, right] = [xOf(columns.to + 1), xOf(columns.from)];
   const [top, bottom] = [topOf(rows.to), topOf(rows.from) + 1];
   const rules: Record<'light' | 'heavy', string[]> = { light: [], heavy: [] };
@@ -152,9 +163,23 @@ function paper({ rows, columns }: Strip, chart: Chart, inks: Inks, { xOf, topOf 
     rules[weight(r, chart.rows.length)].push(`M ${left} ${bottom - (r - rows.from)} H ${right}`);
   return [
     { kind: 'path', d: `M ${left} ${top} H ${right} V ${bottom} H ${left} Z`, fill: inks.casing },
+    ...(tints ? yarnPaper(rows, scene, tints, { xOf, topOf }) : []),
     { kind: 'path', d: rules.light.join(' '), stroke: TOKENS.rule, width: RULE },
     { kind: 'path', d: rules.heavy.join(' '), stroke: TOKENS.ruleHeavy, width: RULE },
   ];
+}
+
+/** The paper of pairs, in the colour of the yarn that shows. */
+function yarnPaper({ from, to }: RowSpan, scene: Scene, { a, b }: Tints, { xOf, topOf }: Place): Figure[] {
+  const boxes = { a: [] as string[], b: [] as string[] };
+  for (let r = from; r <= to; r++)
+    for (const run of yarnRuns(scene.second(r) ?? new Uint8Array())) {
+      const [left, right] = [xOf(run.to + 1 + scene.startOf(r)), xOf(run.from + scene.startOf(r))];
+      boxes[run.isSecond ? 'b' : 'a'].push(`M ${left} ${topOf(r)} H ${right} V ${topOf(r) + 1} H ${left} Z`);
+    }
+  const filled = (list: string[], fill: string): Figure[] =>
+    list.length ? [{ kind: 'path', d: list.join(' '), fill }] : [];
+  return [...filled(boxes.a, a), ...filled(boxes.b, b)];
 }
 
 /** The lines of the repeat across through rows, stepping sideways where one begins its repeat elsewhere. */

@@ -1,18 +1,21 @@
 import type { Band } from '../chart/bands.js';
 import { beyondOf, columnsBelow, linesAcross, linesUp, startOf } from '../chart/frame.js';
 import { rowFacts } from '../chart/rows.js';
-import { bookOf, type Chart, type Row } from '../chart/schema.js';
+import { bookOf, type Chart, type Row, type Settings } from '../chart/schema.js';
+import { wayOf } from '../construction/index.js';
 import { Lately, remembered } from '../remember.js';
 import { ropesAtTop, ropesOf } from '../ropes/ropes.js';
 import { cordCells } from '../ropes/strands.js';
 import { isCrossing, spanOf, stitchId, takesOf, type Stitch, type StitchBook } from '../stitches/book.js';
-import { crossingSize, type Crossing } from '../stitches/crossing.js';
+import { crossingSize, workedAfter, type Crossing } from '../stitches/crossing.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import { drawCord } from './cords.js';
 import { linesOf, type Lines } from './lines.js';
 import { drawLyingBand } from './lying-band.js';
 import { ROPE_COLOURS, type PlainSchool, type Shape } from './shape.js';
+import type { Inks } from './inks.js';
 import { drawnCrossing, drawStitch } from './symbols.js';
+import { tintsOf, type Tints } from './yarns.js';
 
 /**
  * The picture of a chart as data: marks on squared paper, row by row, and the lines of its repeats. A canvas, an
@@ -28,7 +31,21 @@ export interface DrawingStyle {
   colours: Readonly<Record<string, number>>;
   /** Whether each rope is drawn in a colour of its own. */
   ropes?: boolean;
+  /** The paper of cells that are pairs of loops, by the yarn that shows. */
+  tints?: Tints;
 }
+
+/** How charts of a design are drawn. */
+export const styleOf = ({
+  plain,
+  colours,
+  cloth,
+}: Pick<Settings, 'plain' | 'colours' | 'cloth'>): DrawingStyle => ({
+  plain,
+  cords: true,
+  colours,
+  tints: tintsOf(cloth),
+});
 
 /** One drawing in its cells. */
 export interface Mark {
@@ -133,6 +150,33 @@ const cordsDrawn = new Lately<readonly Shape[]>();
 const cord = (foot: number, rope: number): readonly Shape[] =>
   cordsDrawn.of(`${foot} ${rope}`, () => drawCord(foot, rope));
 
+/** The columns of a row in pairs that show yarn B. */
+const secondIn = remembered((row: Row, book: StitchBook): Uint8Array => {
+  const columns = new Uint8Array(rowFacts(row, book).span);
+  let at = 0;
+  for (const stitch of row) {
+    const shown = isCrossing(stitch) ? workedAfter(stitch) : [stitch];
+    shown.forEach((worked, i) => (columns[at + i] = worked === 'p' ? 1 : 0));
+    at += spanOf(stitch, book);
+  }
+  return columns;
+});
+
+/** Runs of columns alike, from the right: their first and last, and whether they show yarn B. */
+export function yarnRuns(second: Uint8Array): { from: number; to: number; isSecond: boolean }[] {
+  const runs: { from: number; to: number; isSecond: boolean }[] = [];
+  second.forEach((is, column) => {
+    const last = runs.at(-1);
+    if (last?.isSecond === (is === 1)) last.to = column;
+    else runs.push({ from: column, to: column, isSecond: is === 1 });
+  });
+  return runs;
+}
+
+/** The inks of a chart: of one in pairs straight cords are of yarn A, and what passes of B. */
+export const inksOn = (scene: Scene, inks: Inks, { tints }: DrawingStyle): Inks =>
+  tints && scene.second(0) ? { ...inks, rope: tints.a, under: tints.a, strand: tints.b } : inks;
+
 /** A band over the whole width of a chart, as one mark. */
 export const bandMark = (width: number, band: Band): Mark =>
   mark(`band ${width} ${band.every} ${band.rounds}`, drawLyingBand(width, band), 0, width, NO_REACH);
@@ -151,6 +195,8 @@ export interface Scene {
   beyond: { right: number; left: number };
   /** How many columns further to the left a row is drawn than the chart's others: a round that begins later. */
   startOf: (r: number) => number;
+  /** Of a chart in pairs the columns of a row from the right that show yarn B; null where cells are single stitches. */
+  second: (r: number) => Uint8Array | null;
   /** The lines of the paper that rows and the bands between them stand on. */
   paper: Lines;
   /** The columns of the chart that lines run before in a row, and the rows that lines run below. */
@@ -166,6 +212,7 @@ export function sceneOf(chart: Chart, { plain, cords, colours, ropes }: DrawingS
       const below = r > 0 ? columnsBelow(chart, r) : null;
       return marksOf(chart.rows[r]!, below, cells?.[r] ?? null, roped?.[r] ?? null, plain, colours, book);
     },
+    second: (r) => (wayOf(chart).loops === 2 ? secondIn(chart.rows[r]!, book) : null),
     beyond: beyondOf(chart),
     startOf: (r) => startOf(chart, r),
     paper: linesOf(chart),

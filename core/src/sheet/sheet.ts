@@ -1,6 +1,6 @@
 import { cornerOf } from '../chart/corner.js';
 import { repeatsAcross, repeatsUp } from '../chart/frame.js';
-import type { YarnName } from '../chart/cloth-settings.js';
+import type { Dye } from '../chart/cloth-settings.js';
 import { mirrorChart } from '../chart/edits.js';
 import { seenBehind, sidesAlike } from '../chart/turn.js';
 import { bothCount } from '../construction/index.js';
@@ -32,7 +32,7 @@ export type SheetBlock =
   /** A drawing of the piece with its measures. */
   | { type: 'schematic'; picture: Picture; label: string }
   /** A picture of the cloth a chart makes, its repeats drawn out. */
-  | { type: 'cloth'; chart: Chart; yarn: YarnName; label: string }
+  | { type: 'cloth'; chart: Chart; dye: Dye; label: string }
   | { type: 'words'; lines: { word: string; steps: string }[] }
   /**
    * Symbols with what they are called; and how they are worked, but where abbreviations tell it already. The same by words, for
@@ -181,7 +181,7 @@ export function sheetOf(design: Design, written: WrittenDesign, isCurrent: boole
       ...printed.map(({ chart, name }) => ({
         type: 'cloth' as const,
         chart: clothOf(chart),
-        yarn: settings.cloth.yarn,
+        dye: settings.cloth,
         label: `The cloth of ${isNamed ? name : design.title}, right side`,
       })),
     ],

@@ -9,8 +9,8 @@ import { findingsIn } from './findings.js';
 const PREVIEW = { columns: 44, rows: 44 };
 
 function previewOf(chart: Chart): Summary['preview'] {
-  const { width, rows, own, construction, firstRow, ground, jogs } = cornerOf(chart, PREVIEW);
-  return { width, rows, own, construction, firstRow, ground, jogs };
+  const { width, rows, own, construction, firstRow, ground, jogs, bands } = cornerOf(chart, PREVIEW);
+  return { width, rows, own, construction, firstRow, ground, jogs, bands };
 }
 
 export function summarise(design: Design): Summary {
@@ -27,6 +27,7 @@ export function summarise(design: Design): Summary {
     errors: level('error'),
     cautions: level('caution'),
     yarn: design.settings.cloth.yarn,
+    second: design.settings.cloth.second,
     preview: previewOf(chart),
   };
 }

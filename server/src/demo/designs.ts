@@ -29,11 +29,18 @@ function chartFrom(file: string, construction: Chart['construction']): Chart {
   return chart;
 }
 
-function design(id: string, title: string, notes: string, chart: Chart, yarn: YarnName): Design {
+function design(
+  id: string,
+  title: string,
+  notes: string,
+  chart: Chart,
+  yarn: YarnName,
+  second: YarnName = 'peat',
+): Design {
   const started = startDesign(id, title, chart);
   const by = 'Moraine Hut studio';
   const materials = wayOf(chart).hasEdges ? MATERIALS.flat : MATERIALS.round;
-  const settings = { ...started.settings, cloth: { ...started.settings.cloth, yarn } };
+  const settings = { ...started.settings, cloth: { ...started.settings.cloth, yarn, second } };
   return { ...started, notes, settings, sheet: { ...started.sheet, by, materials } };
 }
 
@@ -237,6 +244,7 @@ export function demoDesigns(): Design[] {
       'Ridge scarf',
       'Moraine Hut winter kit. Two yarns at once: what is light on one side is dark on the other, and the ropes trade places on both.',
       ridge(),
+      'fleece',
       'slate',
     ),
     {

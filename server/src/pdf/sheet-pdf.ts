@@ -5,6 +5,7 @@ import {
   drawStitch,
   keyTold,
   spanOf,
+  styleOf,
   TOKENS,
   type Chart,
   type Design,
@@ -75,7 +76,7 @@ class Setter {
     });
     this.size = sheet.large ? SIZES.large : SIZES.usual;
     this.cell = sheet.large ? CELLS.large : CELLS.usual;
-    this.style = { plain: settings.plain, cords: true, colours: settings.colours };
+    this.style = styleOf(settings);
     this.whole = { x: MARGIN, width: this.doc.page.width - 2 * MARGIN };
     this.painter = new ChartPainter(this.doc, (text, { x, y, size, anchor, ink }) => {
       this.face('text', size);
@@ -265,14 +266,14 @@ class Setter {
     doc.x = column.x;
   }
 
-  private cloth({ chart, yarn }: Extract<SheetBlock, { type: 'cloth' }>, column: Column): void {
+  private cloth({ chart, dye }: Extract<SheetBlock, { type: 'cloth' }>, column: Column): void {
     const { doc, size } = this;
     const width = Math.min(CLOTH.width, column.width);
     const height = (width / CLOTH.width) * CLOTH.height;
     this.skip(size * 0.4);
     this.need(height);
     const top = doc.y;
-    doc.image(clothPng(chart, yarn, CLOTH_PIXELS, BEHIND), column.x, top, { width, height });
+    doc.image(clothPng(chart, dye, CLOTH_PIXELS, BEHIND), column.x, top, { width, height });
     doc.y = top + height + size * 0.4;
     doc.x = column.x;
   }

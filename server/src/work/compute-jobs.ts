@@ -254,10 +254,10 @@ export function summary(document: string): Outcome<Summary> {
 /** The picture of a card, from its summary as it is stored. */
 export function picture(summary: string): Outcome<Uint8Array> {
   return outcome(() => {
-    const { preview, yarn } = SummarySchema.parse(JSON.parse(summary));
+    const { preview, ...dye } = SummarySchema.parse(JSON.parse(summary));
     const size = { width: 2 * CARD_PICTURE.width, height: 2 * CARD_PICTURE.height };
     const chart = filling(ChartSchema.parse(preview), CARD_PICTURE);
-    return clothPng(chart, yarn, size, null, canFill(chart, CARD_PICTURE.width));
+    return clothPng(chart, dye, size, null, canFill(chart, CARD_PICTURE.width));
   });
 }
 

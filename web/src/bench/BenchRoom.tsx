@@ -6,6 +6,7 @@ import {
   ropesLayer,
   symmetryLayer,
   seenBehind,
+  styleOf,
   unmeant,
   workStitch,
   type Finding,
@@ -112,15 +113,10 @@ export function BenchRoom() {
   const { mainRef, scroller, onScroll, isLaid, view, layout, width, sheet, onZoom, giveKeys } =
     useBenchLayout(chart, design.id, narrow, findingsOpen, besides);
   const manner = useMemo<Manner>(
-    () => ({
-      plain: settings.plain,
-      cords: true,
-      grid: true,
-      colours: settings.colours,
-      inks: INKS,
-      ropes: apart,
-    }),
-    [settings.plain, settings.colours, apart],
+    () => ({ ...styleOf(settings), grid: true, inks: INKS, ropes: apart }),
+    // Only these of them are drawn by.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [settings.plain, settings.colours, settings.cloth, apart],
   );
 
   const [dialog, open] = useState<BenchDialog | null>(null);

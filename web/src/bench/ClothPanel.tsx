@@ -3,7 +3,7 @@ import { FlipHorizontal2, Maximize2, X } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { ClothView, useAsked, type At, type Lines } from '../ui/fabric/ClothView.js';
-import { proportionsOf, heightOf } from '../ui/fabric/how-worked.js';
+import { heightOf, lookedAt, proportionsOf, sideName } from '../ui/fabric/how-worked.js';
 import { ignoreStopped, useCloth, type Source } from '../ui/fabric/useCloth.js';
 import { cellBehind } from '../desk/state/bench.js';
 import { goTo, isSeenBehind } from '../desk/state/editing.js';
@@ -39,8 +39,13 @@ export function ClothPanel({ design, chart }: { design: Design; chart: Chart }) 
   const [side, setSide] = useState<'RS' | 'WS'>('RS');
   const times = repeatsAcross(chart) && chart.width <= TWICE.columns ? 2 : 1;
   const passes = repeatsUp(chart) && chart.rows.length <= TWICE.rows ? 2 : 1;
-  const source = useMemo<Source>(() => ({ kind: 'chart', chart, times, passes }), [chart, times, passes]);
-  const { fitted, yarn } = design.settings.cloth;
+  const looked = lookedAt(chart, side);
+  const { isTurned } = looked;
+  const source = useMemo<Source>(
+    () => ({ kind: 'chart', chart, times, passes, isTurned }),
+    [chart, times, passes, isTurned],
+  );
+  const { fitted } = design.settings.cloth;
   const { bobble } = design.settings;
   const plain = design.piece?.gauge.plain ?? null;
   const how = useMemo(
@@ -50,7 +55,7 @@ export function ClothPanel({ design, chart }: { design: Design; chart: Chart }) 
   const drawn = useMemo(() => unfold(chart, times, passes).chart, [chart, times, passes]);
   const isWhole = drawn.width <= WHOLE.columns && drawn.rows.length <= WHOLE.rows;
   const [at, setAt] = useState<At>(null);
-  const asked = useAsked(SIZE, side, yarn, isWhole ? null : at);
+  const asked = useAsked(SIZE, looked.side, design.settings.cloth, isWhole ? null : at);
   const { link, frame, progress, knitted } = useCloth(source, how, asked);
 
   const [marked, setMarked] = useState<Lines>([]);
@@ -78,7 +83,7 @@ export function ClothPanel({ design, chart }: { design: Design; chart: Chart }) 
     <section aria-label="Cloth" className="shrink-0 border-t border-rule" data-testid="cloth-panel">
       <div className="flex items-center pt-1 pr-1.5 pb-0.5 pl-3">
         <h2 className="text-[15px] font-semibold">Cloth</h2>
-        <span className="ml-2 text-[12.5px] text-slate">{side === 'RS' ? 'right side' : 'wrong side'}</span>
+        <span className="ml-2 text-[12.5px] text-slate">{sideName(chart, side)}</span>
         <span className="ml-auto flex">
           <IconButton
             name="Turn the cloth over"

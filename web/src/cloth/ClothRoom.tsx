@@ -34,7 +34,15 @@ import { ClothChart } from './ClothChart.js';
 import { ClothView, useAsked, ZOOMS, type At, type Lines } from '../ui/fabric/ClothView.js';
 import { DrawIn } from './DrawIn.js';
 import { Yarns } from './Yarns.js';
-import { heightOf, measuredSwatches, plainOf, proportionsOf, repeatsSeen } from '../ui/fabric/how-worked.js';
+import {
+  heightOf,
+  measuredSwatches,
+  plainOf,
+  lookedAt,
+  proportionsOf,
+  repeatsSeen,
+  sideName,
+} from '../ui/fabric/how-worked.js';
 import { ignoreStopped, useCloth, type Source } from '../ui/fabric/useCloth.js';
 
 /** The most repeats that are drawn out each way. */
@@ -70,20 +78,22 @@ export function ClothRoom() {
   const measured = useMemo(() => measuredSwatches(design, swatches), [design, swatches]);
   const plain = useMemo(() => plainOf(design, measured, swatches), [design, measured, swatches]);
   const height = heightOf(plain);
+  const of = isPiece && piece ? piece : chart;
+  const { isTurned, side: lookedFrom } = lookedAt(of, side);
   const source = useMemo<Source>(
     () =>
       isPiece && piece && size
-        ? { kind: 'piece', charts, piece, size: size.id }
-        : { kind: 'chart', chart, times: seen.times, passes: seen.passes },
-    [isPiece, piece, size, charts, chart, seen.times, seen.passes],
+        ? { kind: 'piece', charts, piece, size: size.id, isTurned }
+        : { kind: 'chart', chart, times: seen.times, passes: seen.passes, isTurned },
+    [isPiece, piece, size, charts, chart, seen.times, seen.passes, isTurned],
   );
-  const { fitted, yarn } = settings.cloth;
+  const { fitted } = settings.cloth;
   const how = useMemo(
     () => ({ proportions: proportionsOf(fitted, height), bobble: settings.bobble }),
     [fitted, height, settings.bobble],
   );
   const { ref, size: pane } = usePaneSize();
-  const asked = useAsked(pane, side, yarn, at);
+  const asked = useAsked(pane, lookedFrom, settings.cloth, at);
   const { link, frame, progress, knitted, isCurrent, extent } = useCloth(source, how, asked);
 
   // What is pointed at, here or on the chart; a cell that was picked stays until another is.
@@ -206,11 +216,25 @@ export function ClothRoom() {
       <section>
         <h2 className="text-[17px] font-semibold">Yarn</h2>
         <Yarns
-          yarn={yarn}
-          onChange={(to) =>
-            dispatch(editHead('yarn', { settings: { ...settings, cloth: { ...settings.cloth, yarn: to } } }))
+          name="yarn"
+          label={wayOf(of).loops === 2 ? 'Yarn A' : 'Yarn of the cloth'}
+          yarn={settings.cloth.yarn}
+          onChange={(yarn) =>
+            dispatch(editHead('yarn', { settings: { ...settings, cloth: { ...settings.cloth, yarn } } }))
           }
         />
+        {wayOf(of).loops === 2 && (
+          <Yarns
+            name="second"
+            label="Yarn B"
+            yarn={settings.cloth.second}
+            onChange={(second) =>
+              dispatch(
+                editHead('yarn B', { settings: { ...settings, cloth: { ...settings.cloth, second } } }),
+              )
+            }
+          />
+        )}
       </section>
       {!isPiece && (
         <section className="min-w-0">
@@ -268,7 +292,7 @@ export function ClothRoom() {
             title="Turn the cloth over (t)"
           >
             <FlipHorizontal2 size={15} aria-hidden />
-            {side === 'RS' ? 'Right side' : 'Wrong side'}
+            {sideName(of, side).replace(/^./, (c) => c.toUpperCase())}
           </Button>
           <span className="flex">
             <IconButton name="Smaller" keys="-" onClick={() => zoomBy(1 / ZOOM_STEP)}>
@@ -321,7 +345,7 @@ export function ClothRoom() {
               at={at}
               onLook={setAt}
               marked={cell ? marked : []}
-              label={`The cloth, ${side === 'RS' ? 'right side' : 'wrong side'}. Arrows move it, plus and minus make it larger and smaller.`}
+              label={`The cloth, ${sideName(of, side)}. Arrows move it, plus and minus make it larger and smaller.`}
               onPoint={(loop) => setPointed(loop === null ? null : cellOf(loop))}
               onPick={(loop) => setPicked(cellOf(loop))}
             />
@@ -329,10 +353,7 @@ export function ClothRoom() {
         </div>
         <p className="flex min-h-9 flex-wrap items-center gap-x-3 border-t border-rule px-4 py-1 text-[14px]">
           <span aria-live="polite" data-testid="pointed">
-            {told ??
-              (wayOf(chart).loops === 2
-                ? 'Of the two fabrics the one of side 1 is shown, all in one yarn.'
-                : 'Point at a loop, or at a stitch of the chart: each shows the other.')}
+            {told ?? 'Point at a loop, or at a stitch of the chart: each shows the other.'}
           </span>
           {picked && !isPiece && (
             <button type="button" className="underline" onClick={() => show(picked)}>

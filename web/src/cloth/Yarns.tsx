@@ -3,10 +3,22 @@ import { YARN_NAMES, YARNS, type YarnName } from '@cordelina/core';
 const css = ([r, g, b]: readonly [number, number, number]) => `rgb(${r} ${g} ${b})`;
 
 /** The yarns of the store; the cloth is shown in the one that is chosen. */
-export function Yarns({ yarn, onChange }: { yarn: YarnName; onChange: (yarn: YarnName) => void }) {
+export function Yarns({
+  name: group,
+  label,
+  yarn,
+  onChange,
+}: {
+  name: string;
+  label: string;
+  yarn: YarnName;
+  onChange: (yarn: YarnName) => void;
+}) {
   return (
     <fieldset className="mt-1.5 grid grid-cols-2 gap-x-2 gap-y-1">
-      <legend className="sr-only">Yarn of the cloth</legend>
+      <legend className={label.startsWith('Yarn of') ? 'sr-only' : 'mb-1 text-[13.5px] text-slate'}>
+        {label}
+      </legend>
       {YARN_NAMES.map((name) => {
         const { colour, fleck, flecked, name: called } = YARNS[name];
         return (
@@ -16,7 +28,7 @@ export function Yarns({ yarn, onChange }: { yarn: YarnName; onChange: (yarn: Yar
           >
             <input
               type="radio"
-              name="yarn"
+              name={group}
               className="sr-only"
               checked={yarn === name}
               onChange={() => onChange(name)}

@@ -2,6 +2,7 @@ import {
   columnsOfPart,
   INKS,
   linesOf,
+  styleOf,
   workedRows,
   type Chart,
   type Laid,
@@ -96,7 +97,7 @@ export function PieceCloth({
               columns: { from: column, to: column + count - 1 },
             },
           },
-          { plain: settings.plain, cords: true, grid: false, colours: settings.colours, inks: INKS },
+          { ...styleOf(settings), grid: false, inks: INKS },
         );
         ctx.imageSmoothingQuality = 'high';
         const top = CLOTH_HEIGHT - high * perRow;

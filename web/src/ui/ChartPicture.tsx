@@ -1,4 +1,4 @@
-import { linesOf, type Chart, type Design } from '@cordelina/core';
+import { linesOf, styleOf, type Chart, type Design } from '@cordelina/core';
 import { useEffect, useRef } from 'react';
 import { INKS, TOKENS } from '@cordelina/core';
 import { paintChart } from './paint.js';
@@ -46,7 +46,7 @@ export function ChartPicture({
     ctx.scale(scale, scale);
     const x = edge - (chart.width - 1 - left) * cell;
     const y = -(lines.count - 1 - last) * cell;
-    const manner = { plain: settings.plain, cords: true, grid: true, colours: settings.colours, inks: INKS };
+    const manner = { ...styleOf(settings), grid: true, inks: INKS };
     const band = Math.max(1, Math.floor(CELLS_AT_ONCE / (left - right + 1)));
     let next = from;
     let timer: ReturnType<typeof setTimeout> | undefined;

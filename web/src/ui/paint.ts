@@ -1,5 +1,7 @@
 import {
   drawLyingBand,
+  inksOn,
+  yarnRuns,
   stripsOf,
   inksOfMark,
   reaches,
@@ -130,8 +132,9 @@ export function paintChart(
   manner: Manner,
 ): void {
   const { x, y, cell, scale, window } = view;
-  const sprites = spritesFor(manner, cell, scale, chart);
   const scene = sceneOf(chart, manner);
+  const inks = inksOn(scene, manner.inks, manner);
+  const sprites = spritesFor({ ...manner, inks }, cell, scale, chart);
   const [width, height] = [chart.width, chart.rows.length];
   const xOf = (column: number) => x + (width - column) * cell;
   const topOfLine = (line: number) => y + (scene.paper.count - 1 - line) * cell;
@@ -142,6 +145,7 @@ export function paintChart(
     const [left, right] = [xOf(strip.columns.to + 1), xOf(strip.columns.from)];
     ctx.fillStyle = manner.inks.casing;
     ctx.fillRect(left, topOf(strip.rows.to), right - left, (strip.rows.to - strip.rows.from + 1) * cell);
+    if (manner.tints) paintYarns(ctx, scene, manner.tints, strip.rows, paper);
     if (manner.grid) paintGrid(ctx, strip, paper);
   }
   const seen = scene.paper.span(window.rows.from, window.rows.to);
@@ -155,10 +159,10 @@ export function paintChart(
     ctx.restore();
   }
 
-  const stamp = (mark: Mark, start: number, rowTop: number) => {
+  const stamp = (mark: Mark, start: number, rowTop: number, isTinted: boolean) => {
     const { column, span, reach } = mark;
     const at = xOf(column + start + span);
-    if (mark.isWhole) {
+    if (mark.isWhole && !isTinted) {
       // It stands as one: the rules inside it are taken out.
       ctx.fillStyle = manner.inks.casing;
       ctx.fillRect(at + 0.75, rowTop + 0.75, span * cell - 1.5, cell - 1.5);
@@ -170,17 +174,37 @@ export function paintChart(
     const marks = scene.row(r);
     const start = scene.startOf(r);
     const rowTop = topOf(r);
+    const isTinted = scene.second(r) !== null && manner.tints !== undefined;
     const over: Mark[] = [];
     for (let i = firstIn(marks, window.columns.from - start); i < marks.length; i++) {
       const mark = marks[i]!;
       if (mark.column > window.columns.to - start || mark.column >= width) break;
       if (mark.isGap && !manner.grid) continue;
       if (reaches(mark)) over.push(mark);
-      else stamp(mark, start, rowTop);
+      else stamp(mark, start, rowTop, isTinted);
     }
-    for (const mark of over) stamp(mark, start, rowTop);
+    for (const mark of over) stamp(mark, start, rowTop, isTinted);
   }
   if (manner.grid) paintRepeatLines(ctx, scene, paper);
+}
+
+/** The paper of pairs, in the colour of the yarn that shows. */
+function paintYarns(
+  ctx: CanvasRenderingContext2D,
+  scene: Scene,
+  { a, b }: NonNullable<DrawingStyle['tints']>,
+  rows: CellWindow['rows'],
+  { xOf, topOf, cell }: Paper,
+): void {
+  for (let r = rows.from; r <= rows.to; r++) {
+    const second = scene.second(r);
+    if (!second) return;
+    for (const { from, to, isSecond } of yarnRuns(second)) {
+      ctx.fillStyle = isSecond ? b : a;
+      const left = xOf(to + 1 + scene.startOf(r));
+      ctx.fillRect(left, topOf(r), xOf(from + scene.startOf(r)) - left, cell);
+    }
+  }
 }
 
 /** The first mark that reaches into the window's columns. */

@@ -86,7 +86,7 @@ function One({ block, ...showing }: { block: SheetBlock } & Showing) {
     case 'cloth':
       return (
         <figure role="img" aria-label={block.label} className="mt-[0.4em] w-fit break-inside-avoid">
-          <SmallCloth chart={block.chart} width={CLOTH.width} height={CLOTH.height} yarn={block.yarn} />
+          <SmallCloth chart={block.chart} width={CLOTH.width} height={CLOTH.height} dye={block.dye} />
         </figure>
       );
     case 'words':

@@ -1,4 +1,4 @@
-import { PRINT_INKS, printedOf, sheetOf } from '@cordelina/core';
+import { PRINT_INKS, printedOf, sheetOf, styleOf } from '@cordelina/core';
 import { SlidersHorizontal } from 'lucide-react';
 import { useCallback, useMemo, useState } from 'react';
 import { useProofState } from '../desk/head/ProofContext.js';
@@ -24,8 +24,10 @@ export function WordsRoom() {
   const { proved, last } = useProofState();
   const { settings, charts, sheet } = design;
   const manner = useMemo<Manner>(
-    () => ({ plain: settings.plain, cords: true, grid: true, colours: settings.colours, inks: PRINT_INKS }),
-    [settings.plain, settings.colours],
+    () => ({ ...styleOf(settings), grid: true, inks: PRINT_INKS }),
+    // Only these of them are drawn by.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [settings.plain, settings.colours, settings.cloth],
   );
   // What was written last has as many charts as there are but for the moment in which one comes or goes.
   const written = last && last.charts.length === printedOf(design, last).length ? last : null;

@@ -262,7 +262,7 @@ function CardPicture({ card, summary }: { card: Card; summary: Summary }) {
   if (summaryVersion === null || missing === summaryVersion)
     return (
       <Suspense fallback={<div className="h-[176px] bg-board" />}>
-        <Thumbnail preview={summary.preview} {...CARD_PICTURE} yarn={summary.yarn} />
+        <Thumbnail preview={summary.preview} {...CARD_PICTURE} dye={summary} />
       </Suspense>
     );
   return (

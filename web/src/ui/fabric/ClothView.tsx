@@ -1,4 +1,4 @@
-import { pixelOf, pointAt, sameValue, type View, type YarnName } from '@cordelina/core';
+import { pixelOf, pointAt, sameValue, type View, type Dye } from '@cordelina/core';
 import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react';
 import type { Asked, Frame } from '../../workers/fabric/asked.js';
 
@@ -23,7 +23,7 @@ export function sharpness(width: number, height: number): number {
 export function useAsked(
   { width, height }: { width: number; height: number },
   side: View['side'],
-  yarn: YarnName,
+  { yarn, second }: Dye,
   at: At,
 ): Asked | null {
   return useMemo(() => {
@@ -33,10 +33,10 @@ export function useAsked(
       width: Math.round(width * sharp),
       height: Math.round(height * sharp),
       side,
-      yarn,
+      dye: { yarn, second },
       at: at && { ...at, scale: at.scale * sharp },
     };
-  }, [width, height, side, yarn, at]);
+  }, [width, height, side, yarn, second, at]);
 }
 
 /** The lines of marked loops over the picture, in stitch widths. */

@@ -1,4 +1,4 @@
-import type { Chart, SmallPicture, YarnName } from '@cordelina/core';
+import type { Chart, Dye, SmallPicture } from '@cordelina/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { clothLink } from '../../workers/links.js';
 
@@ -11,7 +11,7 @@ function pictureOf(
   key: string,
   chart: Chart,
   size: { width: number; height: number },
-  yarn: YarnName,
+  dye: Dye,
   how: SmallPicture,
 ): Promise<ImageBitmap> {
   const kept = pictures.get(key);
@@ -21,7 +21,7 @@ function pictureOf(
     pictures.set(key, kept);
     return kept;
   }
-  const made = link.ask((worker) => worker.small(chart, size, yarn, how));
+  const made = link.ask((worker) => worker.small(chart, size, dye, how));
   pictures.set(key, made);
   made.catch(() => pictures.delete(key));
   const [oldest] = pictures.keys();
@@ -29,19 +29,21 @@ function pictureOf(
   return made;
 }
 
+const UNDYED: Dye = { yarn: 'fleece', second: 'peat' };
+
 /** The cloth of a chart at rest, drawn small: filled by its middle, or with all of it. For looking only. */
 export function SmallCloth({
   chart,
   width,
   height,
-  yarn = 'fleece',
+  dye = UNDYED,
   side = 'RS',
   fill = true,
 }: {
   chart: Chart;
   width: number;
   height: number;
-  yarn?: YarnName;
+  dye?: Dye;
   side?: 'RS' | 'WS';
   fill?: boolean;
 }) {
@@ -57,20 +59,20 @@ export function SmallCloth({
     return () => observer.disconnect();
   }, []);
   const key = useMemo(
-    () => JSON.stringify([chart, width, height, yarn, side, fill]),
-    [chart, width, height, yarn, side, fill],
+    () => JSON.stringify([chart, width, height, dye.yarn, dye.second, side, fill]),
+    [chart, width, height, dye.yarn, dye.second, side, fill],
   );
-  const latest = useRef({ chart, yarn, side, fill });
+  const latest = useRef({ chart, dye, side, fill });
   useEffect(() => {
-    latest.current = { chart, yarn, side, fill };
+    latest.current = { chart, dye, side, fill };
   });
   useEffect(() => {
     if (!isNear) return;
     let stale = false;
     const scale = Math.min(2, window.devicePixelRatio || 1);
     const size = { width: Math.round(width * scale), height: Math.round(height * scale) };
-    const { chart, yarn, side, fill } = latest.current;
-    pictureOf(key, chart, size, yarn, { side, fill })
+    const { chart, dye, side, fill } = latest.current;
+    pictureOf(key, chart, size, { yarn: dye.yarn, second: dye.second }, { side, fill })
       .then((bitmap) => {
         const ctx = canvas.current?.getContext('2d');
         if (stale || !ctx) return;

@@ -1,4 +1,4 @@
-import { canFill, ChartSchema, filling, type Card, type YarnName } from '@cordelina/core';
+import { canFill, ChartSchema, filling, type Card, type Dye } from '@cordelina/core';
 import { useMemo } from 'react';
 import { SmallCloth } from './SmallCloth.js';
 
@@ -7,13 +7,13 @@ export function Thumbnail({
   preview,
   width,
   height,
-  yarn,
+  dye,
   stitch,
 }: {
   preview: NonNullable<Card['summary']>['preview'];
   width: number;
   height: number;
-  yarn?: YarnName;
+  dye?: Dye;
   /** The least width of a stitch, in pixels: smaller, and more of the cloth shows. */
   stitch?: number;
 }) {
@@ -21,5 +21,5 @@ export function Thumbnail({
     () => filling(ChartSchema.parse(preview), { width, height }, stitch),
     [preview, width, height, stitch],
   );
-  return <SmallCloth chart={chart} width={width} height={height} yarn={yarn} fill={canFill(chart, width)} />;
+  return <SmallCloth chart={chart} width={width} height={height} dye={dye} fill={canFill(chart, width)} />;
 }

@@ -1,4 +1,5 @@
 import {
+  bothCount,
   CLOTH_BOUNDS,
   drawInOf,
   gaugeOf,
@@ -6,6 +7,7 @@ import {
   passesOf,
   plainFor,
   timesOf,
+  wayOf,
   type Chart,
   type ClothSettings,
   type Design,
@@ -75,3 +77,17 @@ export function repeatsSeen(
     ),
   };
 }
+
+/**
+ * How a side of a cloth is looked at: where both its sides are fronts of fabrics of their own, as of pairs, the cloth is turned over
+ * before it is knitted, and looked at from its front.
+ */
+export const lookedAt = (
+  of: Parameters<typeof wayOf>[0],
+  side: 'RS' | 'WS',
+): { isTurned: boolean; side: 'RS' | 'WS' } =>
+  wayOf(of).loops === 2 ? { isTurned: side === 'WS', side: 'RS' } : { isTurned: false, side };
+
+/** What a side of a cloth is called. */
+export const sideName = (of: Parameters<typeof bothCount>[0], side: 'RS' | 'WS'): string =>
+  bothCount(of) ? `side ${side === 'RS' ? 1 : 2}` : side === 'RS' ? 'right side' : 'wrong side';

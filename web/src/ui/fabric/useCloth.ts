@@ -8,8 +8,8 @@ import { clothLink } from '../../workers/links.js';
 
 /** What is to be knitted, as the page has it. */
 export type Source =
-  | { kind: 'chart'; chart: Chart; times: number; passes: number }
-  | { kind: 'piece'; charts: Design['charts']; piece: Piece; size: string };
+  | { kind: 'chart'; chart: Chart; times: number; passes: number; isTurned: boolean }
+  | { kind: 'piece'; charts: Design['charts']; piece: Piece; size: string; isTurned: boolean };
 
 const chartsOf = (source: Source): readonly Chart[] =>
   source.kind === 'chart' ? [source.chart] : source.charts;
@@ -36,8 +36,14 @@ export class ClothLink {
         const sent = this.#link.holding(chartsOf(source));
         const of: ClothOf =
           source.kind === 'chart'
-            ? { kind: 'chart', sent: sent[0]!, times: source.times, passes: source.passes }
-            : { kind: 'piece', sent, piece: source.piece, size: source.size };
+            ? {
+                kind: 'chart',
+                sent: sent[0]!,
+                times: source.times,
+                passes: source.passes,
+                isTurned: source.isTurned,
+              }
+            : { kind: 'piece', sent, piece: source.piece, size: source.size, isTurned: source.isTurned };
         return worker.knit(of, how);
       });
     try {

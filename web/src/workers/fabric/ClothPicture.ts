@@ -1,6 +1,7 @@
 import {
   boundsOf,
   boxAbout,
+  dyed,
   FINE_BELOW,
   fineStrips,
   fittedView,
@@ -9,11 +10,10 @@ import {
   newPlate,
   paintCloth,
   sameValue,
-  YARNS,
   type KnittedCloth,
   type Plate,
   type View,
-  type YarnName,
+  type Dye,
 } from '@cordelina/core';
 import type { Asked, Frame } from './asked.js';
 import type { LyingCloth } from './LyingCloth.js';
@@ -39,25 +39,25 @@ export const viewAsked = (cloth: LyingCloth, { width, height, side, at }: Asked)
 export class ClothPicture {
   private plate: Plate | null = null;
   /** The cloth as it was painted, and how: where only a part of it has changed, only that is painted again. */
-  private painted: { cloth: KnittedCloth; view: View; yarn: YarnName } | null = null;
+  private painted: { cloth: KnittedCloth; view: View; dye: Dye } | null = null;
 
   /** Paints at once what was asked for; a large picture of a cloth that still settles half as sharp. */
   paint(cloth: LyingCloth, asked: Asked, isSettling: boolean): { view: View; isFine: boolean } {
-    const { width, height, yarn } = asked;
+    const { width, height, dye } = asked;
     const isDraft = isSettling && width * height > MOST_SHARP;
     const size = isDraft ? { width: Math.ceil(width / 2), height: Math.ceil(height / 2) } : { width, height };
     const plate = this.plateOf(size);
     const view = this.viewOf(cloth, asked, size, isDraft ? 0.5 : 1);
-    this.paintChanged(plate, cloth, view, yarn);
+    this.paintChanged(plate, cloth, view, dye);
     return { view, isFine: !isSettling && view.scale >= FINE_BELOW };
   }
 
   /** Paints it as well as can be, strip by strip for as long as `goesOn`; null where it was given up. */
   async refine(cloth: LyingCloth, asked: Asked, goesOn: () => Promise<boolean>): Promise<View | null> {
-    const { width, height, yarn } = asked;
+    const { width, height, dye } = asked;
     const plate = this.plateOf({ width, height });
     const view = this.viewOf(cloth, asked, plate, 1);
-    for (const _ of fineStrips(plate, cloth.paths, view, YARNS[yarn])) {
+    for (const _ of fineStrips(plate, cloth.paths, view, dyed(dye))) {
       // A picture that is given up half-way is no ground to paint changes on.
       this.painted = null;
       if (!(await goesOn())) return null;
@@ -68,7 +68,7 @@ export class ClothPicture {
   /** The picture as it is handed to the page. */
   frame({ knitted }: LyingCloth, asked: Asked, view: View, isFine: boolean): Frame {
     const plate = this.plate!;
-    this.painted = { cloth: { fabric: knitted.fabric, lie: knitted.lie.slice() }, view, yarn: asked.yarn };
+    this.painted = { cloth: { fabric: knitted.fabric, lie: knitted.lie.slice() }, view, dye: asked.dye };
     return {
       bitmap: bitmapOf(plate).transferToImageBitmap(),
       loopAt: plate.loop.slice(),
@@ -106,17 +106,17 @@ export class ClothPicture {
   }
 
   /** Paints what has changed since the last picture; all of it where that was another view or another cloth. */
-  private paintChanged(plate: Plate, cloth: LyingCloth, view: View, yarn: YarnName): void {
+  private paintChanged(plate: Plate, cloth: LyingCloth, view: View, dye: Dye): void {
     const { knitted } = cloth;
     const { fabric, lie } = knitted;
     const before = this.painted;
-    const isSameView = before !== null && before.yarn === yarn && sameValue(before.view, view);
+    const isSameView = before !== null && sameValue(before.dye, dye) && sameValue(before.view, view);
     const moved = isSameView ? movedLoops(before.cloth, knitted) : null;
     if (!moved || moved.reduce((sum, m) => sum + m, 0) > MOST_MOVED * moved.length)
-      return void paintCloth(plate, cloth.paths, view, YARNS[yarn]);
+      return void paintCloth(plate, cloth.paths, view, dyed(dye));
     const box = boxAbout(fabric, [before!.cloth.lie, lie], moved, view);
     if (!box) return;
     const only = fabric.isTube ? null : loopsAbout(knitted, view, box);
-    paintCloth(plate, cloth.pathsOf(only), view, YARNS[yarn], box);
+    paintCloth(plate, cloth.pathsOf(only), view, dyed(dye), box);
   }
 }

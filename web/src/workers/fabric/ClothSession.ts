@@ -3,6 +3,7 @@ import {
   boundsOf,
   carriedOver,
   clothSvg,
+  dyed,
   extentOf,
   knitFabric,
   linesOfLoops,
@@ -13,7 +14,6 @@ import {
   settleNear,
   springsOf,
   unrelaxed,
-  YARNS,
   type Chart,
   type Settling,
   type Springs,
@@ -86,7 +86,8 @@ export class ClothSession {
     this.look();
     const { size } = fabric;
     const [row, column] = [new Int32Array(size), new Int32Array(size)];
-    for (let i = 0; i < size; i++) [row[i], column[i]] = place(fabric.row[i]!, fabric.column[i]!);
+    const rowOf = (r: number) => (r < 0 ? r : fabric.rowOf[r]!);
+    for (let i = 0; i < size; i++) [row[i], column[i]] = place(rowOf(fabric.row[i]!), fabric.column[i]!);
     return { loops: size, row, column };
   }
 
@@ -128,7 +129,7 @@ export class ClothSession {
     const { cloth } = this;
     if (!cloth) throw new Error('There is no cloth.');
     const plate = newPlate(asked.width, asked.height);
-    paintFinely(plate, cloth.paths, viewAsked(cloth, asked), YARNS[asked.yarn]);
+    paintFinely(plate, cloth.paths, viewAsked(cloth, asked), dyed(asked.dye));
     return bitmapOf(plate).convertToBlob({ type: 'image/png' });
   }
 
@@ -136,7 +137,7 @@ export class ClothSession {
   svg(asked: Asked): string | null {
     const { cloth } = this;
     if (!cloth || cloth.knitted.fabric.size > MOST_IN_LINES) return null;
-    return clothSvg(cloth.paths, viewAsked(cloth, asked), YARNS[asked.yarn]);
+    return clothSvg(cloth.paths, viewAsked(cloth, asked), dyed(asked.dye));
   }
 
   private tell(state: Progress['state'], share: number): void {

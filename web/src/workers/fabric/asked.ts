@@ -1,12 +1,12 @@
-import type { Bounds, Extent, Piece, Proportions, View, YarnName } from '@cordelina/core';
+import type { Bounds, Dye, Extent, Piece, Proportions, View } from '@cordelina/core';
 import type { Sent } from '../held-charts.js';
 
 /** What the page and the cloth's worker say to each other. */
 
-/** Of what the cloth is to be: a chart with its repeats drawn out, or the piece in one size. */
+/** Of what the cloth is to be: a chart with its repeats drawn out, or the piece in one size; turned over where its other side is a fabric of its own. */
 export type ClothOf =
-  | { kind: 'chart'; sent: Sent; times: number; passes: number }
-  | { kind: 'piece'; sent: readonly Sent[]; piece: Piece; size: string };
+  | { kind: 'chart'; sent: Sent; times: number; passes: number; isTurned: boolean }
+  | { kind: 'piece'; sent: readonly Sent[]; piece: Piece; size: string; isTurned: boolean };
 
 /** How it is worked and looks. */
 export interface ClothAs {
@@ -31,7 +31,7 @@ export interface Asked {
   width: number;
   height: number;
   side: View['side'];
-  yarn: YarnName;
+  dye: Dye;
   /** Null for all of it. */
   at: { scale: number; x: number; y: number } | null;
 }

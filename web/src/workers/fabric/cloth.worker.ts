@@ -4,14 +4,15 @@ import {
   fitCloth,
   PieceFault,
   PieceSchema,
+  dyed,
+  seenBehind,
   smallPicture,
   unfold,
-  YARNS,
   type Chart,
   type FittedCloth,
   type Sample,
   type SmallPicture,
-  type YarnName,
+  type Dye,
 } from '@cordelina/core';
 import { expose, transfer } from 'comlink';
 import { HeldCharts } from '../held-charts.js';
@@ -27,6 +28,12 @@ const session = new ClothSession();
 
 /** The chart that is knitted, which chart of the design each of its cells stands for. @throws PieceFault */
 function chartOf(of: ClothOf): Charted {
+  const { chart, place } = drawnOf(of);
+  if (!of.isTurned) return { chart, place };
+  return { chart: seenBehind(chart), place: (row, column) => place(row, chart.width - 1 - column) };
+}
+
+function drawnOf(of: ClothOf): Charted {
   if (of.kind === 'chart') {
     const [chart] = charts.take([of.sent]);
     const drawn = unfold(chart!, of.times, of.passes);
@@ -95,13 +102,8 @@ const clothWorker = {
   },
 
   /** A small picture of a chart's cloth at rest. */
-  small(
-    chart: Chart,
-    size: { width: number; height: number },
-    yarn: YarnName,
-    how: SmallPicture,
-  ): ImageBitmap {
-    const made = smallPicture(ChartSchema.parse(chart), size, YARNS[yarn], how);
+  small(chart: Chart, size: { width: number; height: number }, dye: Dye, how: SmallPicture): ImageBitmap {
+    const made = smallPicture(ChartSchema.parse(chart), size, dyed(dye), how);
     const bitmap = bitmapOf(made).transferToImageBitmap();
     return transfer(bitmap, [bitmap]);
   },
