@@ -3,6 +3,8 @@ import fc from 'fast-check';
 import { Braid, BraidFault, workBand } from '../src/needle/braid.js';
 import {
   applyToChart,
+  braidStepFrames,
+  pairFrames,
   checkChart,
   ChartSchema,
   deleteRows,
@@ -62,6 +64,31 @@ describe('the needle of a band', () => {
     braid.do('place');
     expect(() => braid.do('place')).to.throw('already');
     expect(() => braid.workRound([{ star: [{ move: 'place', times: 0 }] }])).to.throw('works no stitch');
+  });
+});
+
+describe('what the hands do, moment by moment', () => {
+  it('a braid step ends as the needle of a band has it, and loses no loop', () => {
+    const frames = braidStepFrames();
+    const names = (loops: readonly { label: string }[]) => loops.map(({ label }) => label).join(' ');
+    expect(frames.map(({ left, right }) => `${names(left)} | ${names(right)}`)).to.deep.equal([
+      '~ 1 2 3 | ',
+      '~ 1 2 3 | 1',
+      '~ 1 2 3 | ~ 1',
+      '2 3 | ~ 1',
+      '~ 2 3 | 1',
+    ]);
+  });
+
+  it('a pair is worked with the yarn it shows, and then the other', () => {
+    const frames = pairFrames();
+    for (const { left, right } of frames) expect(left.length + right.length).to.equal(4);
+    expect(
+      frames
+        .at(-1)!
+        .right.map(({ face, yarn }) => `${face[0]}${yarn}`)
+        .reverse(),
+    ).to.deep.equal(['kA', 'pB', 'kB', 'pA']);
   });
 });
 

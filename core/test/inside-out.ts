@@ -21,6 +21,7 @@ export const INSIDE_OUT = addWay({
   beds: 1,
   loops: 1,
   says: [],
+  trains: [],
   rowsToSameSide: 1,
   sideOf: () => 'WS',
   beginsAt: beginsByHand,

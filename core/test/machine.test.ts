@@ -17,6 +17,7 @@ import {
   readList,
   stretched,
   toldList,
+  transferFrames,
   toolsOf,
   runMachine,
   simpleCrossing,
@@ -365,6 +366,21 @@ describe('the needles about an action', () => {
     expect(out!.after).to.deep.equal(['out', 'stitch', 'out', 'out', 'stitch', 'out']);
     const wrong = list.actions.map((a): Action => (a.counter === 4 ? { ...a, from: ['L9', 'R1'] } : a));
     expect(picturesOf({ ...list, actions: wrong }, wrong.slice(1, 3))).to.deep.equal([null, null]);
+  });
+});
+
+describe('a transfer moment by moment', () => {
+  it('loses no stitch: what is not on a needle is on a tool', () => {
+    const list = listOf(strands(), { method: 'basic' });
+    picturesOf(list, list.actions).forEach((pictured, i) => {
+      const action = list.actions[i]!;
+      const frames = transferFrames(action, pictured!);
+      for (const { stands, lifted } of frames)
+        expect(stands.filter((s) => s === 'stitch').length + lifted.length).to.equal(2);
+      expect(frames[0]!.stands).to.deep.equal(pictured!.before);
+      expect(frames.at(-1)!.stands).to.deep.equal(pictured!.after);
+      expect(frames.at(-1)!.said.includes('out of work')).to.equal(action.out.length > 0);
+    });
   });
 });
 

@@ -10,6 +10,12 @@ const NAMES =
 /** Twisted at the edge, they lock the two fabrics. */
 const EDGES = 'At the beginning of every row twist the yarns once, B over A.';
 
+const TRAINS = [
+  'Hold both yarns together. Before each knit both lie in back, before each purl both lie in front: a yarn on the wrong side of a loop ties the two fabrics together.',
+  'A crossing moves whole pairs. Slip all their loops to the cable needle; off it they spring apart, knit ones to the front and purl ones to the back, so pinch close if you work without one.',
+  'Each loop is worked again in its own colour: the colours of a rope trade places where it crosses.',
+] as const;
+
 /**
  * Double knitting in two yarns: two fabrics back to back, worked at once. A cell is a pair of loops, one of yarn A and one of yarn B,
  * one knit towards the knitter's side and one purled. What a pair shows on side 1 it shows exchanged on side 2, as a knit shows as a
@@ -47,6 +53,7 @@ export const DOUBLE = {
   called: ['double knitting', 'in double knitting', 'double knit', 'double-knit', 'flat in double knit'],
   settings: z.object({ firstRow: FLAT.settings.shape.firstRow }),
   says: [YARNS, NAMES, EDGES],
+  trains: TRAINS,
   checks: [...DOUBLED.checks, 'odd-row-repeat'],
 } as const satisfies Way;
 
@@ -60,5 +67,6 @@ export const DOUBLE_ROUND = {
   called: ['double knitting in the round', 'in the round in double knit'],
   settings: z.object({}),
   says: [YARNS, NAMES],
+  trains: TRAINS,
   checks: [...DOUBLED.checks, 'round-start'],
 } as const satisfies Way;

@@ -11,5 +11,5 @@ export {
   wayOf,
   WaySchema,
 } from './index.js';
-export { type Hand } from './way.js';
+export { BOTH_FACES_TRAINS, type Hand } from './way.js';
 export { ROUND } from './round.js';

@@ -19,6 +19,10 @@ export const FLAT = {
   beds: 1,
   loops: 1,
   says: [],
+  trains: [
+    'Turn the work at the end of every row. On the wrong side knit what shows as purl on the right one, and purl what shows as knit.',
+    'Cross on right-side rows: on wrong-side rows the stitches are worked as they present.',
+  ],
   rowsToSameSide: 2,
   sideOf: (index, first) => (index % 2 === 0 ? first : first === 'RS' ? 'WS' : 'RS'),
   beginsAt: beginsByHand,

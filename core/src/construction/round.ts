@@ -16,6 +16,10 @@ export const ROUND = {
   beds: 1,
   loops: 1,
   says: [],
+  trains: [
+    'The right side is always before you: every round is read from the right, and nothing is worked from behind.',
+    'Slip the marker where the round begins; a crossing never lies over it.',
+  ],
   rowsToSameSide: 1,
   sideOf: () => 'RS',
   beginsAt: beginsByHand,

@@ -12,6 +12,13 @@ export type Hand = (typeof HANDS)[number];
  */
 export const BothFaces = z.boolean().default(false);
 
+/** What one who teaches it says of cloth both of whose faces count (common practice, no source). */
+export const BOTH_FACES_TRAINS: readonly string[] = [
+  'Ropes are ribbed: every stitch is worked as it presents, in the order in which it comes to lie, so that the rib goes on through a crossing.',
+  'Knit the ground on every row. Its two rows are a ridge, and flatter than the ropes: where crossings are close the edge ripples a little.',
+  'A rope leans the same way on both sides; one that slants to the right on side 1 slants to the left on side 2.',
+];
+
 /** An end of a row, as the right side looks. */
 export type End = 'right' | 'left';
 
@@ -51,6 +58,9 @@ export interface Way {
   readonly loops: 1 | 2;
   /** What is said of it besides its name, in sentences that stand above the rows. */
   readonly says: readonly string[];
+
+  /** How the hands do it, as one who teaches it says. */
+  readonly trains: readonly string[];
 
   /** After so many rows a row is worked on the same side again: a repeat up must be a multiple of it. */
   readonly rowsToSameSide: 1 | 2;

@@ -7,6 +7,7 @@ export {
   listText,
   LIST_COLUMNS,
   readList,
+  toldActions,
   toldList,
   toolsOf,
   type ListRead,
@@ -15,5 +16,5 @@ export {
 export { clothWanted, listOf, type MachineProblem, type Method, type OperatorsList } from './list.js';
 export { allOneWay, liesBothWays, machineMends, stretched } from './mends.js';
 export { inOrder, MOST_NEEDLES, needleAt, placeOf as needlePlace } from './needles.js';
-export { type Pictured, picturesOf, type Stands } from './pictures.js';
+export { type Pictured, picturesOf, type Stands, type TransferFrame, transferFrames } from './pictures.js';
 export { type Done, Operator, runMachine, type Run } from './operate.js';

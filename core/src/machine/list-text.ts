@@ -83,6 +83,13 @@ export interface ToldList {
   after: Action[];
 }
 
+/** What is told of a list, in its order: what comes again is told once. */
+export const toldActions = ({ before, again, after }: ToldList): Action[] => [
+  ...before,
+  ...(again?.actions ?? []),
+  ...after,
+];
+
 /** The actions of a list with equal stretches told once. */
 export function toldList({ actions, rows }: Pick<OperatorsList, 'actions' | 'rows'>): ToldList {
   const at = Array.from({ length: rows }, (): Omit<Action, 'counter'>[] => []);

@@ -1,5 +1,6 @@
 import { placesOf, type Action } from './beds.js';
 import type { OperatorsList } from './list.js';
+import { toolsOf } from './list-text.js';
 import { Operator } from './operate.js';
 
 /** How a needle of the back bed stands: with a stitch, in work without one, or out of work. */
@@ -46,4 +47,41 @@ export function picturesOf(
     if (!operator.problems.length) found.set(action, { from, before, after: standsAt(operator, from, to) });
   }
   return told.map((action) => found.get(action) ?? null);
+}
+
+/** One moment of a transfer: how the needles of the back bed stand, from the left, and what hangs on the tools meanwhile. */
+export interface TransferFrame {
+  said: string;
+  stands: Stands[];
+  /** Places among `stands` whose stitches are on a tool. */
+  lifted: number[];
+}
+
+/** An action moment by moment, as the beds have it before and after. */
+export function transferFrames(action: Action, { from, before, after }: Pictured): TransferFrame[] {
+  const [starts, ends] = [placesOf(action.from), placesOf(action.to)];
+  const at = (place: number) => from - place;
+  const bare = before.map((s, i): Stands => (starts.some((p) => at(p) === i) ? 'bare' : s));
+  const laid = after.map((s, i): Stands => (s === 'out' && before[i] !== 'out' ? 'bare' : s));
+  const tools = toolsOf(action);
+  const frames: TransferFrame[] = [
+    { said: `Knit to count ${action.counter}.`, stands: before, lifted: [] },
+    { said: `Lift ${action.from.join(' ')}: ${tools}.`, stands: bare, lifted: starts.map(at) },
+    {
+      said:
+        action.kind === 'cable'
+          ? `Lay them on each other’s needles, ${(action.over ?? []).join(' ')} over.`
+          : `Lay them on ${action.to.join(' ')}.`,
+      stands: bare,
+      lifted: ends.map(at),
+    },
+    { said: 'Every stitch hangs on its needle.', stands: laid, lifted: [] },
+  ];
+  if (action.out.length)
+    frames.push({
+      said: `Put ${action.out.join(' ')} out of work: left in work it begins a stitch of its own.`,
+      stands: after,
+      lifted: [],
+    });
+  return frames;
 }

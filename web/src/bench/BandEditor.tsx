@@ -1,4 +1,5 @@
 import {
+  braidStepFrames,
   countsOf,
   isCrossed,
   LEAST_EVERY,
@@ -18,8 +19,11 @@ import { bench } from '../desk/state/bench.js';
 import { edit } from '../desk/state/editing.js';
 import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { Button } from '../ui/Button.js';
+import { HandsPicture } from '../ui/HandsPicture.js';
 import { NumberField } from '../ui/NumberField.js';
 import { lineTop, origin, type Layout } from './geometry.js';
+
+const STEP = braidStepFrames();
 
 /** The band that is being set, at its place of the chart: how often it crosses, its rounds, where it stands. */
 export function BandEditor({
@@ -68,7 +72,7 @@ export function BandEditor({
           collisionPadding={12}
           aria-label={`Band before round ${row + 1}`}
           onCloseAutoFocus={(e) => e.preventDefault()}
-          className="z-30 grid w-[316px] max-w-[94vw] gap-3 rounded-sm border border-slate/40 bg-chalk p-4 shadow-sheet"
+          className="z-30 grid max-h-(--radix-popover-content-available-height) w-[316px] max-w-[94vw] gap-3 overflow-auto rounded-sm border border-slate/40 bg-chalk p-4 shadow-sheet"
         >
           <BandFields chart={chart} row={row} band={band} findings={findings} onTaken={close} />
         </Popover.Content>
@@ -132,6 +136,12 @@ function BandFields({
       <p className="text-[13px] leading-snug text-slate">
         Work it loosely: braids draw in. Where the round begins it steps up a little.
       </p>
+      <details className="text-[14px]">
+        <summary className="cursor-pointer text-slate hover:text-peat">How a braid step goes</summary>
+        <div className="mt-2">
+          <HandsPicture frames={STEP} label="A braid step" />
+        </div>
+      </details>
       <div className="flex gap-2">
         <Button
           onClick={() => move(row + 1)}

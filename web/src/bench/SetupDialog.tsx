@@ -26,6 +26,7 @@ import { useAppDispatch } from '../desk/state/index.js';
 import { Button } from '../ui/Button.js';
 import { Field, Input, Select } from '../ui/Field.js';
 import { SheetDialog } from '../ui/Sheet.js';
+import { WayNote } from './WayNote.js';
 import { readRepeat, repeatText } from './repeat-text.js';
 
 /** What a smaller repeat is told by. */
@@ -272,6 +273,7 @@ function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
           </label>
         )}
       </fieldset>
+      <WayNote construction={form.construction} bothFaces={form.bothFaces} />
       {unshifts && <p className="text-slate">Rows that begin elsewhere will begin where the others do.</p>}
       {lost.length > 0 && (
         <section aria-label="Not carried over" className="border-l-2 border-weld pl-3 text-[14px]">

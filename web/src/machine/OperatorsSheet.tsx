@@ -1,10 +1,11 @@
-import { LIST_COLUMNS, listCsvRows, listText, type Method } from '@cordelina/core';
+import { LIST_COLUMNS, listCsvRows, listText, toldActions, type Method } from '@cordelina/core';
 import { Copy, FileSpreadsheet, Printer } from 'lucide-react';
 import Papa from 'papaparse';
 import { useState } from 'react';
 import { Button } from '../ui/Button.js';
 import { saveFile } from '../ui/save-file.js';
 import type { Listed } from '../workers/machine.worker.js';
+import { TransferNote } from './TransferNote.js';
 import { ListTable } from './ListTable.js';
 
 /** The list as the operator has it: on the screen, on paper, as figures for a table. */
@@ -25,6 +26,10 @@ export function OperatorsSheet({
     if (!now.delete(place)) now.add(place);
     setTicked(now);
   };
+  const actions = toldActions(told);
+  // The one that stands next, where the beds have come to it; else the first.
+  const next = actions.findIndex((a, i) => a.counter >= counter && pictures[i]);
+  const first = next >= 0 ? next : pictures.findIndex((p) => p !== null);
   const csv = () => {
     const rows = [
       ['', 'set-up', list.setup.back.join(' '), '', '', '', '', ''],
@@ -57,6 +62,7 @@ export function OperatorsSheet({
             {span(list.setup.front)}. Two plain rows, then the counter to 0.
           </p>
         </div>
+        {first >= 0 && <TransferNote action={actions[first]!} pictured={pictures[first]!} />}
         <ListTable
           told={told}
           pictures={pictures}

@@ -7,6 +7,7 @@ import {
   MOST_CELLS,
   NotRepeatable,
   picturesOf,
+  toldActions,
   toldList,
   type Chart,
   type Fix,
@@ -28,13 +29,6 @@ export interface Listed {
   /** The cloth the beds are to make, rows from the bottom. */
   wanted: Stitch[][];
 }
-
-/** What is told of a list, in its order. */
-export const toldActions = ({ before, again, after }: ToldList) => [
-  ...before,
-  ...(again?.actions ?? []),
-  ...after,
-];
 
 const machineWorker = {
   /** @throws Error with one sentence where the chart is too large, or cannot be cut at its repeat */

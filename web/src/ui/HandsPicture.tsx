@@ -1,0 +1,89 @@
+import { TOKENS, type HandFrame, type ShownLoop } from '@cordelina/core';
+import { useFrame } from './useFrames.js';
+
+const [WIDE, HIGH] = [268, 78];
+const APART = 26;
+const TIPS = WIDE / 2;
+const NEEDLE = 22;
+
+/** What the hands do, as a moving picture of the loops on both needles; where nothing is to move, its moments one below the other. */
+export function HandsPicture({ frames, label }: { frames: readonly HandFrame[]; label: string }) {
+  const at = useFrame(frames.length);
+  const shown = at === null ? frames : [frames[at]!];
+  return (
+    <figure aria-label={label} className="grid gap-1.5" data-testid="hands-picture">
+      {shown.map((frame, i) => (
+        <div key={at ?? i} className="grid gap-0.5">
+          <Loops frame={frame} />
+          <figcaption className="min-h-[2.6em] text-[13px] leading-snug text-slate">
+            {(at ?? i) + 1}. {frame.said}
+          </figcaption>
+        </div>
+      ))}
+    </figure>
+  );
+}
+
+function Loops({ frame: { left, right } }: { frame: HandFrame }) {
+  return (
+    <svg
+      role="img"
+      aria-label={`Left needle: ${named(left)}. Right needle: ${named(right)}.`}
+      viewBox={`0 0 ${WIDE} ${HIGH}`}
+      width={WIDE}
+      height={HIGH}
+      className="block max-w-full bg-chalk"
+    >
+      <line
+        x1={4}
+        x2={TIPS - 10}
+        y1={NEEDLE}
+        y2={NEEDLE}
+        stroke={TOKENS.slate}
+        strokeWidth={5}
+        strokeLinecap="round"
+      />
+      <line
+        x1={TIPS + 10}
+        x2={WIDE - 4}
+        y1={NEEDLE}
+        y2={NEEDLE}
+        stroke={TOKENS.slate}
+        strokeWidth={5}
+        strokeLinecap="round"
+      />
+      {left.map((loop, i) => (
+        <Loop key={loop.id} loop={loop} x={TIPS - 24 - i * APART} />
+      ))}
+      {right.map((loop, i) => (
+        <Loop key={loop.id} loop={loop} x={TIPS + 24 + i * APART} />
+      ))}
+    </svg>
+  );
+}
+
+const named = (loops: readonly ShownLoop[]): string =>
+  loops.map(({ label, face, yarn }) => label || `${face === 'knit' ? 'k' : 'p'} in ${yarn}`).join(', ') ||
+  'none';
+
+/** A loop over its needle: a knit one open to the eye, a purl one with its bump; one of yarn B is drawn double. */
+function Loop({ loop: { label, face, yarn, isNew }, x }: { loop: ShownLoop; x: number }) {
+  const d = `M ${x - 6} 58 C ${x - 6} 36 ${x - 9} ${NEEDLE - 12} ${x} ${NEEDLE - 12} C ${x + 9} ${NEEDLE - 12} ${x + 6} 36 ${x + 6} 58`;
+  const isB = yarn === 'B';
+  return (
+    <g>
+      <path
+        d={d}
+        fill="none"
+        stroke={isNew ? TOKENS.woad : TOKENS.peat}
+        strokeWidth={isB ? 6 : 3}
+        strokeLinecap="round"
+      />
+      {isB && <path d={d} fill="none" stroke={TOKENS.chalk} strokeWidth={2} strokeLinecap="round" />}
+      {face === 'purl' && <ellipse cx={x} cy={38} rx={9} ry={4.5} fill={isNew ? TOKENS.woad : TOKENS.peat} />}
+      <text x={x} y={74} fontSize={12} textAnchor="middle" fill={TOKENS.peat}>
+        {label || yarn}
+      </text>
+    </g>
+  );
+}
