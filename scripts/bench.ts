@@ -116,6 +116,8 @@ function computation(): void {
   console.log(`check + write / JSON.parse (at most 6): ${(whole / parse).toFixed(1)}`);
   console.log(`check + write after one edit / check + write of all: ${(edit / whole).toFixed(2)}`);
 
+  everyWay(settings);
+
   const smaller = Array.from({ length: 9 }, () => field(100, 200));
   const json = JSON.stringify(startDesign('00000000-0000-4000-8000-000000000001', 'bench', smaller[0]!));
   const parsing = time(() => JSON.parse(json), 15);
@@ -167,6 +169,35 @@ function computation(): void {
   const afterTurn = median(turned.map(afterOne));
   console.log(`ropes of all / check of all: ${(roped / full).toFixed(2)}`);
   console.log(`check after one crossing is turned over / check of all: ${(afterTurn / full).toFixed(3)}`);
+}
+
+/** The same of other ways of working, each beside what flat work takes: at most half as much again. */
+function everyWay(settings: ReturnType<typeof SettingsSchema.parse>): void {
+  const bands = Object.fromEntries(
+    Array.from({ length: 40 }, (_, i) => [String(10 * i), { every: 3, rounds: 3 }] as const),
+  );
+  const ways: Record<string, Partial<Chart>> = {
+    flat: {},
+    round: { construction: 'round' },
+    'both faces': { bothFaces: true },
+    double: { construction: 'double' },
+    'round, bands': { construction: 'round', bands },
+  };
+  const took = (more: Partial<Chart>, seed: number) => {
+    const chart: Chart = { ...field(200, 400, seed), ...more };
+    return time(() => {
+      checkChart(chart);
+      writeChart(chart, settings);
+    }, 1);
+  };
+  // In turn, so that what the machine does besides falls on all alike.
+  const times = new Map<string, number[]>(Object.keys(ways).map((name) => [name, []]));
+  for (let seed = 40; seed < 61; seed++)
+    for (const [name, more] of Object.entries(ways)) times.get(name)!.push(took(more, seed));
+  const flat = median(times.get('flat')!);
+  for (const [name, some] of times)
+    if (name !== 'flat')
+      console.log(`200 × 400, ${name} / flat (at most 1.5): ${(median(some) / flat).toFixed(2)}`);
 }
 
 /** Fitting a piece to a width, against only going through as many ways as there are. */

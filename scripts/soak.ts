@@ -24,7 +24,16 @@ const KILLS = 100;
 const REQUESTS = 200_000;
 const SAVES = 10_000;
 /** Worked through sixteen times as thoroughly as in `npm test`: 3,200 charts of each kind by the literal knitter. */
-const PROPERTIES = ['test/simulator.test.ts', 'test/mutations.test.ts', 'test/words.test.ts'];
+const PROPERTIES = [
+  'simulator',
+  'mutations',
+  'words',
+  'bands',
+  'double',
+  'both-faces',
+  'machine',
+  'ways',
+].map((name) => `test/${name}.test.ts`);
 
 function inFolder<T>(work: (folder: string) => Promise<T>): Promise<T> {
   const folder = mkdtempSync(path.join(tmpdir(), 'cordelina-soak-'));

@@ -73,6 +73,10 @@ const SCRAPS = [
   ],
   ...[
     'k2tog, ',
+    'Band before round 2: over 9 sts, a multiple of 5 less 1.\n',
+    'Band round 1: knit on 99999 sts, braid step to end. (10 sts)\n',
+    'End of band: work the first st of round 2 together with the travelling st.\n',
+    '[k1 A, p1 B] 99999 times, ',
     'move the marker on 2 sts, ',
     'move the marker back 99999 sts, ',
     'sl 2 to cable needle, hold in front, k2, k2 from cable needle, ',
@@ -116,7 +120,37 @@ export class Maker {
       Array.from({ length: this.below(3) }, () => [String(this.below(9)), this.below(9) - 4]),
     );
     const mirror = this.random() < 0.2 ? { axis: 1 + this.below(30) } : null;
-    return { width, rows, construction: this.one(['flat', 'round']), across, up, jogs, mirror };
+    const bands = Object.fromEntries(
+      Array.from({ length: this.below(3) }, () => [
+        String(this.below(9)),
+        { every: 1 + this.below(9), rounds: this.below(5) },
+      ]),
+    );
+    const construction = this.one(['flat', 'round', 'double', 'double-round']);
+    const bothFaces = this.random() < 0.2;
+    return { width, rows, construction, bothFaces, across, up, jogs, bands, mirror };
+  }
+
+  needle(): string {
+    return `${this.one(['L', 'R', 'l', ''])}${this.below(400)}`;
+  }
+
+  /** A list for two beds. */
+  list(): Record<string, unknown> {
+    const needles = (most: number) => Array.from({ length: this.below(most) }, () => this.needle());
+    const action = () => ({
+      counter: this.below(30),
+      kind: this.one(['cable', 'move']),
+      from: needles(6),
+      to: needles(6),
+      over: needles(4),
+      out: needles(4),
+    });
+    return {
+      setup: { back: needles(12), front: needles(30) },
+      actions: Array.from({ length: this.below(20) }, action),
+      rows: this.below(40),
+    };
   }
 
   /** A piece to be fitted to a width. */
@@ -157,6 +191,9 @@ export class Maker {
       changes: this.one(['none', 'even', 'ropes']),
       fewer: this.one([null, this.below(30)]),
       cord: this.random() < 0.5,
+      join: this.one(['sewn', 'joined']),
+      eyelets: this.one(['around', 'ends']),
+      band: this.one([null, { every: 2 + this.below(9), rounds: 1 + this.below(3) }]),
     });
     const measured = { count: 1 + this.below(40), over: 100_000 };
     return {
@@ -164,12 +201,13 @@ export class Maker {
         ...this.chart(),
         id,
         jogs: {},
+        bands: this.one([{}, { 0: { every: 3, rounds: 2 } }]),
         up: null,
         mirror: null,
         across: this.one([null, { before: 0, after: 0, times: 1 }]),
       })),
       piece: {
-        construction: this.one(['flat', 'round']),
+        construction: this.one(['flat', 'round', 'double']),
         parts: Array.from({ length: this.below(8) }, (_, i) => ({ id: `p${i}`, ...part() })),
         gauge: { plain: this.one([null, { stitches: measured, rows: measured, swatch: null }]) },
         border: { bottom: this.one([null, border()]), top: this.one([null, border()]) },
@@ -247,14 +285,19 @@ export async function fuzz(url: string, requests: number, seed: number, together
     ...(random() < 0.3 ? { path: [make.one(['title', 'settings', 'charts', '__proto__']), 'chart'] } : {}),
     ...(random() < 0.1
       ? {
-          path: ['charts', 'chart', 'jogs', make.one(['0', '3', '99999', '-1', '__proto__'])],
+          path: [
+            'charts',
+            'chart',
+            make.one(['jogs', 'bands']),
+            make.one(['0', '3', '99999', '-1', '__proto__']),
+          ],
           now: make.below(5),
         }
       : {}),
   });
   const body = (): [method: string, path: string, body: unknown] => {
     const id = random() < 0.8 ? design.id : make.one(['none', randomUUID(), '..%2f', '%00']);
-    switch (make.below(20)) {
+    switch (make.below(23)) {
       case 0:
         return ['POST', '/read', { text: make.text(), construction: 'flat', firstRow: 'RS' }];
       case 1:
@@ -292,6 +335,16 @@ export async function fuzz(url: string, requests: number, seed: number, together
           `/designs/${id}/changes?since=${make.one(['1', '0', '', 'x', '99999999999', '1&since=2'])}`,
           undefined,
         ];
+      case 20:
+        return [
+          'POST',
+          '/machine',
+          { chart: make.chart(), method: make.one(['basic', 'embossed', 'x']), every: make.below(8) },
+        ];
+      case 21:
+        return ['POST', '/machine/run', make.list()];
+      case 22:
+        return ['POST', '/turn', { chart: make.chart() }];
       case 10:
         return ['POST', '/expand', { chart: make.chart(), times: 1 + make.below(600) }];
       case 11:
