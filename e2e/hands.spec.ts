@@ -27,7 +27,7 @@ test('words of the trade are typed on the chart: nothing happens before they are
   await expect(wordsOf(page, 1)).toContainText('1/1 LC');
   await keys(page, 'Control+z', 'Control+z');
   await expect(wordsOf(page, 1)).toContainText(plain);
-  await keys(page, 'Home', 'z', 'q');
+  await keys(page, 'Home', 'z', 'z');
   await expect(page.getByRole('status').filter({ hasText: 'nothing was set' })).toBeVisible();
   await expect(wordsOf(page, 1)).toContainText(plain);
 

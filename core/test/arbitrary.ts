@@ -260,4 +260,5 @@ export const anyStyle = (): fc.Arbitrary<Style> =>
     form: fc.constantFrom('short' as const, 'full' as const),
     terms: fc.constantFrom('US' as const, 'UK' as const),
     length: fc.constantFrom('counted' as const, 'counted' as const, 'open' as const),
+    pairNames: fc.constantFrom('pairs' as const, 'loops' as const),
   });

@@ -5,26 +5,31 @@ import {
   clothSvg,
   drawClosedRopes,
   dyed,
+  extentOf,
   knitFabric,
   ORDINARY,
   simpleCrossing,
   smallPicture,
   startChart,
   startOf,
+  takesWholeGround,
   unfold,
   wayOf,
   workChart,
   yarnPaths,
   type YarnPaths,
   type Chart,
+  type KnittedCloth,
   type Stitch,
 } from '../src/index.js';
 import { seenFrom } from '../src/cloth/knitted-as.js';
 import { fromStart } from '../src/needle/needle.js';
-import { LOOP } from '../src/cloth/fabric.js';
+import type { Fabric } from '../src/cloth/fabric.js';
+import { LOOP } from '../src/cloth/row-knit.js';
 import { settled } from '../src/cloth/settle.js';
 import { anyChart, anyUnbanded, THOROUGH } from './arbitrary.js';
-import { cloth } from './cloths.js';
+import { cloth, ropes } from './cloths.js';
+import { soundCloth } from './sound-cloth.js';
 
 const chartOf = (width: number, rows: Stitch[][], more: object = {}): Chart =>
   ChartSchema.parse({ width, rows, ...more });
@@ -109,6 +114,59 @@ describe('the fabric of a chart', () => {
     const view = { width: 60, height: 40, scale: 10, x: 2, y: 1, side: 'RS' } as const;
     const svg = clothSvg(yarnPaths(settledOne, lie), view, dyed({ yarn: 'fleece', second: 'woad' }));
     expect(new Set(svg.match(/stroke="#[0-9a-f]{6}"/g)).size).to.be.greaterThan(6);
+  });
+
+  it('on a whole ground keeps its ground straight and whole, and its ropes before it, continued and crossed as charted', () => {
+    const ofRopes = soundCloth.map(({ chart }) => chart).filter(takesWholeGround);
+    expect(ofRopes.length).to.be.greaterThan(3);
+    for (const chart of ofRopes) {
+      const [charted, whole] = [knitFabric(chart), knitFabric(chart, 'whole')];
+      const { ties, face, row, column, wales } = whole;
+      const isRope = new Set(ties.map(({ rope }) => rope));
+      const drawn = (fabric: Fabric, { parent, child }: Fabric['wales'][number]) =>
+        `${fabric.row[child]}: ${fabric.column[parent]} to ${fabric.column[child]}`;
+      // The ground: every cell of every row, each loop drawn through the one straight below it.
+      const ground = wales.filter(({ child }) => !isRope.has(child));
+      expect(ground).to.have.length(chart.rows.length * chart.width);
+      expect(ground.every((w) => column[w.parent] === column[w.child] && face[w.child] === -1)).to.equal(
+        true,
+      );
+      for (const { rope, ground: behind } of ties)
+        expect([row[rope], column[rope], face[rope]]).to.deep.equal([row[behind], column[behind], 1]);
+      // The ropes: every stitch that shows knit, drawn through what it is drawn through where the ground makes room.
+      const knit = charted.wales.filter(
+        ({ parent, child }) =>
+          charted.face[child] === 1 && charted.face[parent] === 1 && charted.row[parent]! >= 0,
+      );
+      const ropes = wales.filter(({ parent, child }) => isRope.has(child) && row[parent]! >= 0);
+      expect(ropes.map((w) => drawn(whole, w)).sort()).to.deep.equal(
+        knit.map((w) => drawn(charted, w)).sort(),
+      );
+      const crossed = ({ overs, ...fabric }: Fabric) =>
+        overs
+          .map(({ over, under }) => [fabric.wales[over]!, fabric.wales[under]!] as const)
+          .filter((both) => both.every(({ child }) => fabric.face[child] === 1))
+          .map((both) => both.map((w) => drawn({ overs, ...fabric }, w)).join(' over '))
+          .sort();
+      expect(crossed(whole)).to.deep.equal(crossed(charted));
+    }
+  });
+
+  it('on a whole ground has its ropes stand before the ground at rest, and draws in less than where that makes room', () => {
+    const chart = ropes(2, 6);
+    const { fabric, lie } = settled(knitFabric(chart, 'whole'));
+    // Two yarns clear each other at 0.43; a knit loop reaches back, and a purl one forward, by as much again at most.
+    const before = fabric.ties.map(({ rope, ground }) => lie[3 * rope + 2]! - lie[3 * ground + 2]!);
+    expect(Math.min(...before)).to.be.greaterThan(0.43);
+    const aside = fabric.ties.map(({ rope, ground }) => Math.abs(lie[3 * rope]! - lie[3 * ground]!));
+    expect(Math.max(...aside)).to.be.lessThan(1);
+    const width = (cloth: KnittedCloth) => extentOf(cloth)!.wide;
+    expect(width({ fabric, lie })).to.be.greaterThan(1.1 * width(settled(knitFabric(chart))));
+    const { loop } = yarnPaths(fabric, lie);
+    expect(new Set(loop).size).to.equal(fabric.size);
+    // What no bed can hold keeps its own ground.
+    for (const other of [{ ...chart, construction: 'round' as const }, cloth(4, 4, () => 'p')])
+      expect(knitFabric(other, 'whole').ties).to.deep.equal([]);
   });
 
   it('has as many loops on the needle after each row as the needle has, with their faces', () => {

@@ -18,6 +18,7 @@ import {
   type Chart,
   type Stitch,
 } from '../src/index.js';
+import { proveText } from '../src/words/proof/prove.js';
 import { anyChart, THOROUGH } from './arbitrary.js';
 
 /** Double knitting in two yarns. What is custom here has no source; numbers are worked by hand. */
@@ -116,53 +117,66 @@ describe('double knitting', () => {
   it('has every loop in the yarn it shows, one of each in a pair, whoever reads the words by the letter', () => {
     for (const construction of ['double', 'double-round'] as const)
       fc.assert(
-        fc.property(anyChart(), fc.constantFrom('short' as const, 'full' as const), (drawn, form) => {
-          const chart: Chart = { ...drawn, construction, jogs: {}, across: null };
-          fc.pre(!checkChart(chart).some(({ level }) => level === 'error'));
-          const by = { ...settings, style: { ...settings.style, form, equal: 'apart' as const } };
-          const { rows, text, checked } = writeAndProve(chart, by);
-          expect(checked, text).to.equal(true);
-          const key = new Map(
-            text
-              .slice(text.indexOf('\nKey\n') + 5)
-              .split('\n')
-              .flatMap((line) => {
-                const told = /^(.*?)(?: \((side [12])\))?: (.*)\.$/.exec(line);
-                return told ? [[`${told[1]!} ${told[2] ?? ''}`, told[3]!] as const] : [];
-              }),
-          );
-          const piece = expandPiece(chart);
-          rows.forEach(({ words, side }, r) => {
-            const own = new Map(
-              [...key].flatMap(([name, steps]) => {
-                const [, word, of] = /^(.*) (side [12])?$/.exec(name)!;
-                return of && of !== (side === 'RS' ? 'side 1' : 'side 2') ? [] : [[word!, steps] as const];
-              }),
+        fc.property(
+          anyChart(),
+          fc.constantFrom('short' as const, 'full' as const),
+          fc.boolean(),
+          (drawn, form, inLoops) => {
+            const chart: Chart = { ...drawn, construction, jogs: {}, across: null };
+            fc.pre(!checkChart(chart).some(({ level }) => level === 'error'));
+            const by = {
+              ...settings,
+              style: {
+                ...settings.style,
+                form,
+                equal: 'apart' as const,
+                pairNames: inLoops ? ('loops' as const) : ('pairs' as const),
+              },
+            };
+            const { rows, text, checked } = writeAndProve(chart, by);
+            expect(checked, text).to.equal(true);
+            const key = new Map(
+              text
+                .slice(text.indexOf('\nKey\n') + 5)
+                .split('\n')
+                .flatMap((line) => {
+                  const told = /^(.*?)(?: \((side [12])\))?: (.*)\.$/.exec(line);
+                  return told ? [[`${told[1]!} ${told[2] ?? ''}`, told[3]!] as const] : [];
+                }),
             );
-            const all = /^\[(.*)\] to end$/.exec(words);
-            const loops = work(all ? many(chart.width, all[1]).join(', ') : words, own);
-            expect(loops.length, `${words} of ${text}`).to.equal(2 * chart.width);
-            const pairs = Array.from({ length: chart.width }, (_, i) => loops.slice(2 * i, 2 * i + 2));
-            for (const [first, second] of pairs as [Loop, Loop][]) {
-              expect([first.knit, second.knit]).to.deep.equal([true, false]);
-              expect(first.yarn).not.to.equal(second.yarn);
-            }
-            // Which yarn shows on side 1: to the hands the first, from the right; on side 2 the other, from the left.
-            const shown = pairs.map(([first]) => (side === 'RS') === (first!.yarn === 'A'));
-            if (side === 'WS') shown.reverse();
-            const faces = piece[r]!.stitches.flatMap((s) =>
-              typeof s === 'string'
-                ? s === 'none'
-                  ? []
-                  : [s === 'k']
-                : (s.lean === 'left'
-                    ? [...s.back, ...s.centre, ...s.front]
-                    : [...s.front, ...s.centre, ...s.back]
-                  ).map((w) => w === 'k'),
-            );
-            expect(shown).to.deep.equal(faces);
-          });
-        }),
+            const piece = expandPiece(chart);
+            rows.forEach(({ words, side }, r) => {
+              const own = new Map(
+                [...key].flatMap(([name, steps]) => {
+                  const [, word, of] = /^(.*) (side [12])?$/.exec(name)!;
+                  return of && of !== (side === 'RS' ? 'side 1' : 'side 2') ? [] : [[word!, steps] as const];
+                }),
+              );
+              const all = /^\[(.*)\] to end$/.exec(words);
+              const loops = work(all ? many(chart.width, all[1]).join(', ') : words, own);
+              expect(loops.length, `${words} of ${text}`).to.equal(2 * chart.width);
+              const pairs = Array.from({ length: chart.width }, (_, i) => loops.slice(2 * i, 2 * i + 2));
+              for (const [first, second] of pairs as [Loop, Loop][]) {
+                expect([first.knit, second.knit]).to.deep.equal([true, false]);
+                expect(first.yarn).not.to.equal(second.yarn);
+              }
+              // Which yarn shows on side 1: to the hands the first, from the right; on side 2 the other, from the left.
+              const shown = pairs.map(([first]) => (side === 'RS') === (first!.yarn === 'A'));
+              if (side === 'WS') shown.reverse();
+              const faces = piece[r]!.stitches.flatMap((s) =>
+                typeof s === 'string'
+                  ? s === 'none'
+                    ? []
+                    : [s === 'k']
+                  : (s.lean === 'left'
+                      ? [...s.back, ...s.centre, ...s.front]
+                      : [...s.front, ...s.centre, ...s.back]
+                    ).map((w) => w === 'k'),
+              );
+              expect(shown).to.deep.equal(faces);
+            });
+          },
+        ),
         { numRuns: 60 * THOROUGH },
       );
   });
@@ -177,6 +191,35 @@ Row 2 (side 2): [k1 A, p1 B] twice, [k1 B, p1 A] twice.`;
     const told = readPattern(others, { construction: 'flat', firstRow: 'RS' });
     expect(told.problems.filter(({ level }) => level === 'error')).to.deep.equal([]);
     expect([told.chart?.construction, told.chart?.rows]).to.deep.equal(['double', [AABB, AABB]]);
+  });
+
+  it('counts pairs or loops in the names of crossings, and asks where a text of others does not say which', () => {
+    const chart = ridge();
+    const by = { ...settings, style: { ...settings.style, pairNames: 'loops' as const } };
+    const { text, checked } = writeAndProve(chart, by);
+    expect(checked).to.equal(true);
+    expect(text).to.match(/names of crossings count loops, two for each pair/);
+    expect(text).to.match(/4\/4 LPC[^:]*: sl 2 pairs to cable needle/);
+    const options = { construction: 'flat', firstRow: 'RS' } as const;
+    expect(readPattern(text, options)).to.deep.include({ pairNames: 'loops', questions: [] });
+    expect(readPattern(text, options).chart?.rows).to.deep.equal(chart.rows);
+    // Words that would be proved by the other count are not sealed.
+    const others = proveText(text, chart, settings);
+    expect([others.checked, others.problems.map(({ id }) => id)]).to.deep.equal([false, ['names-differ']]);
+
+    const rows = `Cast on 16 sts (8 pairs), A and B in turn.
+Row 1 (side 1): [k1 A, p1 B] 8 times.
+Row 2 (side 2): [k1 B, p1 A] 8 times.
+Row 3 (side 1): [2/2 RC] twice.`;
+    const read = (said: string) => readPattern(`Worked flat in double knitting.\n${said}${rows}`, options);
+    const asked = read('').questions;
+    expect(asked.map(({ word, meanings }) => [word, meanings.length])).to.deep.equal([['2/2 rc', 2]]);
+    expect(read('Cable names count pairs, not stitches.\n').chart?.rows[2]).to.deep.equal(
+      many(2, simpleCrossing('right', 2, 2)),
+    );
+    // Counted by loops two of them leave half the pairs unworked.
+    const short = read('Numbers in the names of cables count loops.\n');
+    expect(short.problems.some(({ level, row }) => level === 'error' && row === 3)).to.equal(true);
   });
 
   it('has its colours home after as many repeats as bring them back (worked by hand)', () => {

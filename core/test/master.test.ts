@@ -239,7 +239,7 @@ describe('twists', () => {
 
   it('are called LT and RT, LPT and RPT where a design calls them so, and are never told by their faces then', () => {
     const named = (c: Crossing, twist: string) =>
-      nameOf(c, namingOf(settings({ twistNames: 'twist', twist })), 'RS');
+      nameOf(c, namingOf(settings({ twistNames: 'twist', twist }), { construction: 'flat' }), 'RS');
     expect(named(crossing('left', ['k'], ['k']), 'cable')).to.equal('LT');
     expect(named(crossing('right', ['k'], ['k']), 'cable')).to.equal('RT');
     expect(named(simpleCrossing('left', 1, 1, 'p'), 'cable')).to.equal('LPT');
@@ -248,7 +248,7 @@ describe('twists', () => {
       for (const lean of ['left', 'right'] as const) {
         const made = twistOf(twist, lean, 'RS', false);
         expect(named(made, twist), `${twist} ${lean}`).to.equal(lean === 'left' ? 'LT' : 'RT');
-        const called = nameOf(made, namingOf(settings({ twist })), 'RS');
+        const called = nameOf(made, namingOf(settings({ twist }), { construction: 'flat' }), 'RS');
         expect(called).to.equal(lean === 'left' ? '1/1 LC' : '1/1 RC');
       }
   });
@@ -282,7 +282,7 @@ describe('names by the total', () => {
   it('say a centre, so that they are not taken for another crossing', () => {
     for (const school of SCHOOLS.filter((s) => s.startsWith('total')))
       for (const lean of ['left', 'right'] as const) {
-        const naming = namingOf(settings({ school }));
+        const naming = namingOf(settings({ school }), { construction: 'flat' });
         const centred = crossing(lean, ['k', 'k'], ['k', 'k'], ['k', 'k']);
         const plain = simpleCrossing(lean, 3, 3);
         const [a, b] = [nameOf(centred, naming, 'RS')!, nameOf(plain, naming, 'RS')!];

@@ -53,6 +53,25 @@ describe('names of crossings', () => {
     expect(crossingsNamed('C4F', 'total-hold')).to.have.length(1);
   });
 
+  it('counts the loops of pairs where it is told to: each number doubled, and an odd one names nothing', () => {
+    expect(schoolName(simpleCrossing('left', 2, 1, 'p'), 'front-back', { each: 2 })).to.equal('4/2 LPC');
+    expect(crossingsNamed('C4F', 'total-hold', { each: 2 })).to.deep.equal([simpleCrossing('left', 1, 1)]);
+    expect(crossingsNamed('4/3 LC', 'front-back', { each: 2 })).to.deep.equal([]);
+    fc.assert(
+      fc.property(anyCrossing(), fc.constantFrom(...SCHOOLS), (c, school) => {
+        const [told, doubled] = [schoolName(c, school), schoolName(c, school, { each: 2 })];
+        if (told === null || doubled === null) {
+          expect(doubled).to.equal(told);
+          return;
+        }
+        expect(doubled.match(/\d+/g)?.map(Number)).to.deep.equal(
+          told.match(/\d+/g)?.map((n) => 2 * Number(n)),
+        );
+        expect(crossingsNamed(doubled, school, { each: 2 })).to.deep.equal(crossingsNamed(told, school));
+      }),
+    );
+  });
+
   it('may carry lean and hold at once, when they agree', () => {
     expect(crossingsNamed('CL4F', undefined)).to.deep.equal([simpleCrossing('left', 2, 2)]);
     expect(crossingsNamed('CR4B', 'total-hold')).to.deep.equal([simpleCrossing('right', 2, 2)]);

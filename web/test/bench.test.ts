@@ -35,7 +35,7 @@ import { emptyBox, outbox } from '../src/sync/outbox.js';
 import { makePage } from '../src/sync/post.js';
 
 describe('keys typed on the chart', () => {
-  const lexicon: Lexicon = { school: 'front-back', hand: 'right', side: 'RS', named: new Map() };
+  const lexicon: Lexicon = { school: 'front-back', hand: 'right', each: 1, side: 'RS', named: new Map() };
   const typed = (text: string, by: Partial<Lexicon> = {}) => readEntry(text, { ...lexicon, ...by }).now!;
   const waits = (text: string, by: Partial<Lexicon> = {}) => readEntry(text, { ...lexicon, ...by });
   const made = (text: string, by: Partial<Lexicon> = {}) => {
@@ -195,7 +195,8 @@ describe('the geometry of the chart pane', () => {
     expect((seen.columns.to - seen.columns.from + 1) * layout.cell).to.be.lessThan(
       layout.pane.width + 2 * layout.cell,
     );
-    const small = { ...layout, columns: 4, rows: 3, scroll: { left: 0, top: 0 } };
+    const lines = linesOf({ rows: Array(3).fill([]), bands: {} });
+    const small = { ...layout, columns: 4, rows: 3, lines, scroll: { left: 0, top: 0 } };
     expect(visibleWindow(small)).to.deep.equal({ rows: { from: 0, to: 2 }, columns: { from: 0, to: 3 } });
     expect(contentSize(small)).to.deep.equal(layout.pane);
     expect(onChart(small, { row: 3, column: 0 })).to.be.false;

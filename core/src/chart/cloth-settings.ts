@@ -19,6 +19,8 @@ export const ClothSettingsSchema = z.strictObject({
   yarn: z.enum(YARN_NAMES).default('fleece'),
   /** Yarn B, where two are worked at once. */
   second: z.enum(YARN_NAMES).default('peat'),
+  /** The ground behind ropes: as charted it makes room for them; whole, as where they are embossed on two beds. */
+  ground: z.enum(['charted', 'whole']).default('charted'),
   /** How this yarn and hand draw in, fitted to swatches; null for the ordinary. */
   fitted: z
     .strictObject({

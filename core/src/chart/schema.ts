@@ -207,6 +207,8 @@ export const StyleSchema = z.strictObject({
   terms: z.enum(['US', 'UK']).default('US'),
   /** How often the rows of the repeat are worked: counted out, or to the length wished. */
   length: z.enum(['counted', 'open']).default('counted'),
+  /** What numbers in the names of crossings count in double knitting: pairs, or their loops. */
+  pairNames: z.enum(['pairs', 'loops']).default('pairs'),
 });
 export type Style = z.infer<typeof StyleSchema>;
 

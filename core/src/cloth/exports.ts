@@ -29,4 +29,5 @@ export {
 export { ORDINARY, type Proportions, type Springs, springsOf, unrelaxed } from './springs.js';
 export { crossingSwatch } from './swatch-of-crossing.js';
 export { canFill, filling } from './thumbnail.js';
+export { takesWholeGround } from './whole-ground.js';
 export { yarnPaths, type YarnPaths } from './yarn-path.js';

@@ -1,75 +1,32 @@
 import { startOf } from '../chart/frame.js';
+import type { ClothSettings } from '../chart/cloth-settings.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { wayOf } from '../construction/index.js';
 import type { Needle } from '../needle/loop.js';
 import { castOnAsShown, fromStart, workChart } from '../needle/needle.js';
 import { memory, upwards } from '../remember.js';
 import { isCrossing, kindOf, type Stitch, type StitchBook, type StitchFacts } from '../stitches/book.js';
-import { stitchesBefore, type Crossing, type Group } from '../stitches/crossing.js';
+import { stitchesBefore, type Crossing } from '../stitches/crossing.js';
 import { modulo } from '../values.js';
 import { frontSheet, withBands, type LaidBand } from './knitted-as.js';
+import {
+  LAYERS,
+  LOOP,
+  meetings,
+  type Course,
+  type Held,
+  type LoopKind,
+  type Over,
+  type RowKnit,
+  type Tie,
+  type Wale,
+} from './row-knit.js';
+import { rowsOnWholeGround, takesWholeGround } from './whole-ground.js';
 
 /**
  * The fabric: which loop stands beside which along the yarn, and which is drawn through which. It is knitted from the
  * chart row by row, on the needle, and holds no lengths: where the loops lie is told by what relaxes it.
  */
-
-/** How a loop came about, as far as its yarn lies otherwise for it. */
-export const LOOP = {
-  castOn: 0,
-  plain: 1,
-  /** Drawn through a loop from behind, which crosses that loop's legs. */
-  twisted: 2,
-  /** The yarn laid over the needle, through nothing. */
-  over: 3,
-  /** Out of the bar between two loops, twisted. */
-  bar: 4,
-  /** Out of the loop below its neighbour. */
-  lifted: 5,
-  bobble: 6,
-} as const;
-export type LoopKind = (typeof LOOP)[keyof typeof LOOP];
-
-/** How deep the groups of a crossing lie: what is in none lies level. With a centre group there are three layers. */
-const LAYERS: Record<'two' | 'three', Record<Group, number>> = {
-  two: { front: 1, back: -1, centre: 0 },
-  three: { front: 1, back: 0, centre: -1 },
-};
-
-/** Two loops beside each other along the yarn: `b` is the one further left, `shift` turns of the round away. */
-export interface Course {
-  a: number;
-  b: number;
-  shift: number;
-  /** Columns from one to the other: more than 1 where loops between them were slipped. */
-  apart: number;
-  /** Where the yarn passes slipped loops: 1 in front of them, −1 behind; 0 where it passes none. */
-  float: number;
-}
-
-/** A loop drawn through another, or through several worked together. */
-export interface Wale {
-  parent: number;
-  child: number;
-  /** Turns of the round that lie between them. */
-  shift: number;
-  /** Rows from one to the other: more than 1 where the loop was slipped, or lifted from below. */
-  apart: number;
-  /** Columns it is moved to the left in a crossing. */
-  moved: number;
-  /** Whether it is in a crossing at all, and how deep there: the higher lies before the lower. */
-  isCrossed: boolean;
-  layer: number;
-  /** Its place among the loops its child is drawn through, 0 on top, and how many these are. */
-  rank: number;
-  of: number;
-}
-
-/** Two stitches of a crossing, as places in the list of wales: the first lies over the second where they meet. */
-export interface Over {
-  over: number;
-  under: number;
-}
 
 export interface Fabric {
   /** What was knitted: the chart with the rounds of its bands among its rows. */
@@ -96,20 +53,14 @@ export interface Fabric {
   readonly courses: readonly Course[];
   readonly wales: readonly Wale[];
   readonly overs: readonly Over[];
+  /** Where ropes lie on a ground that is whole; none where the ground makes room for them. */
+  readonly ties: readonly Tie[];
   /** The wale a loop is held up by, and the one it holds up best: places in the list; −1 where there is none. */
   readonly stem: Int32Array;
   readonly crown: Int32Array;
   /** The courses a loop stands in, as places in the list: the one to its right and the one to its left; −1 for none. */
   readonly right: Int32Array;
   readonly left: Int32Array;
-}
-
-/** A loop on the needle: how many turns of the round it lies from where it was made, and what it was drawn through. */
-interface Held {
-  readonly loop: number;
-  readonly shift: number;
-  readonly row: number;
-  readonly through: { readonly loop: number; readonly shift: number; readonly row: number } | null;
 }
 
 /** One loop a stitch makes: the loops it is drawn through by their places among those taken, the top one first. */
@@ -175,26 +126,6 @@ interface Left extends Held {
   float: number;
 }
 
-/** What was knitted in one row. */
-interface RowKnit {
-  readonly row: Row;
-  readonly loops: Needle;
-  /** The needle it met, and the number of its first loop. */
-  readonly below: readonly Held[];
-  readonly first: number;
-  /** Of each loop made: its column, its stitch and its kind. */
-  readonly column: number[];
-  readonly stitch: number[];
-  readonly kind: number[];
-  readonly face: number[];
-  readonly courses: Course[];
-  readonly wales: Wale[];
-  /** Wales of crossings by their places in the row's own list. */
-  readonly overs: Over[];
-  /** The needle after it, as it lies when the marker has come back. */
-  readonly needle: readonly Held[];
-}
-
 /** The loops of a row joined along the yarn, from the right. */
 function joined(along: readonly Left[], isTube: boolean): Course[] {
   const courses: Course[] = [];
@@ -244,19 +175,6 @@ function throughOf(
   }
   const held = through.map((t) => met[taken + t]).filter((h) => h !== undefined);
   return held.map((h, rank) => ({ ...h, rank, of: held.length }));
-}
-
-/** Where the stitches of a crossing meet: every one of a higher layer lies over every one of a lower that it passes. */
-function meetings(wales: readonly Wale[], first: number, order: readonly number[]): Over[] {
-  const overs: Over[] = [];
-  for (let i = 0; i < order.length; i++)
-    for (let j = i + 1; j < order.length; j++) {
-      const [a, b] = [first + i, first + j];
-      const higher = wales[a]!.layer - wales[b]!.layer;
-      if (order[i]! < order[j]! || !higher) continue;
-      overs.push(higher > 0 ? { over: a, under: b } : { over: b, under: a });
-    }
-  return overs;
 }
 
 /** A needle as a round meets it that begins `by` loops later, each loop as many turns away as that takes it. */
@@ -380,9 +298,15 @@ const knitUpwards = upwards<Row, RowKnit>();
  * Knits a chart as it is drawn, each cell one stitch: a chart with its repeats drawn out gives them all. Where a row
  * wants more loops than there are, these are drawn through nothing; loops it leaves stay as they are. A row that is as it
  * was, over a needle as it was, is not knitted again.
+ *
+ * @param ground whether it makes room for the ropes, as charted, or is whole behind them, where the chart can be worked so
  */
-export function knitFabric(drawn: Chart): Fabric {
+export function knitFabric(drawn: Chart, ground: ClothSettings['ground'] = 'charted'): Fabric {
   const { chart: worked, rowOf, bands } = withBands(drawn);
+  if (ground === 'whole' && takesWholeGround(worked)) {
+    const onGround = rowsOnWholeGround(worked);
+    return { ...assembled(worked, onGround), ties: onGround.flatMap(({ ties }) => ties), rowOf, bands };
+  }
   const chart = wayOf(worked).loops === 2 ? frontSheet(worked) : worked;
   const { own, jogs, construction, rows } = chart;
   const works = workChart(chart);
@@ -467,5 +391,6 @@ function assembled(chart: Chart, rows: readonly RowKnit[]): Omit<Fabric, 'rowOf'
     needles: rows.map(({ needle }) => Int32Array.from(needle, ({ loop }) => loop)),
     ...fabric,
     second: null,
+    ties: [],
   };
 }

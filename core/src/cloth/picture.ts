@@ -1,3 +1,4 @@
+import type { ClothSettings } from '../chart/cloth-settings.js';
 import type { Chart } from '../chart/schema.js';
 import { knitFabric, type Fabric } from './fabric.js';
 import { seenFrom } from './knitted-as.js';
@@ -222,10 +223,10 @@ export function smallPicture(
   chart: Chart,
   { width, height }: { width: number; height: number },
   yarn: Yarn,
-  { side = 'RS', fill = true, proportions = ORDINARY, bobble = 5 }: SmallPicture = {},
+  { side = 'RS', fill = true, proportions = ORDINARY, bobble = 5, ground }: SmallPicture = {},
 ): Plate {
   const seen = seenFrom(chart, side);
-  const cloth = settled(knitFabric(seen.chart), proportions);
+  const cloth = settled(knitFabric(seen.chart, ground), proportions);
   const view = fittedView(fill ? withinOf(cloth) : boundsOf(cloth), { width, height }, seen.side, fill);
   const plate = newPlate(width, height);
   paintFinely(plate, yarnPaths(cloth.fabric, cloth.lie, { height: proportions.height, bobble }), view, yarn);
@@ -237,4 +238,5 @@ export interface SmallPicture {
   fill?: boolean;
   proportions?: Proportions;
   bobble?: number;
+  ground?: ClothSettings['ground'];
 }

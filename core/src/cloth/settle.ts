@@ -18,6 +18,14 @@ export const AT_REST = 8e-3;
 /** No cloth takes so many steps; what does is left as it lies then. */
 export const MOST_SETTLING = 600;
 
+/** The column each loop stands in among all: on a whole ground there is room for two in a cell, each with a place of its own. */
+function acrossIn({ column, chart, ties }: Fabric): { column: Int32Array; width: number } {
+  if (!ties.length) return { column, width: chart.width };
+  const among = column.map((c) => 2 * c);
+  for (const { rope } of ties) among[rope]!++;
+  return { column: among, width: 2 * chart.width };
+}
+
 /**
  * Lets a cloth come to rest: its lie is changed in place, step by step, each lower in energy than the one before. The
  * same cloth comes to the same rest each time.
@@ -27,8 +35,8 @@ export function* settle(
   proportions: Proportions = ORDINARY,
   springs: Springs = springsOf(fabric, proportions),
 ): Generator<Step, Step> {
-  const { size, row, column, chart, isTube } = fabric;
-  const smooth = smoother({ size, row, column, width: chart.width, isTube });
+  const { size, row, isTube } = fabric;
+  const smooth = smoother({ size, row, isTube, ...acrossIn(fabric) });
   return yield* minimise((x, g) => energyOf(springs, x, g), lie, smooth, {
     still: AT_REST,
     most: MOST_SETTLING,
@@ -84,6 +92,8 @@ export function carriedOver(
   proportions = ORDINARY,
 ): Carried {
   const lie = unrelaxed(fabric, proportions);
+  // On a whole ground two loops stand in one cell.
+  if (fabric.ties.length || was.ties.length) return { lie, near: null };
   const { chart, size } = fabric;
   const { width, rows } = chart;
   // Rounds that begin elsewhere reach beyond the chart's own columns, at most once round.
@@ -164,11 +174,12 @@ export function* settleNear(
     // What comes after the loops that move is held: others, and in the round how far it is round.
     g.fill(0, 3 * moving);
   };
+  const across = acrossIn(fabric);
   const smoothAll = smoother({
     size: loops.length,
     row: loops.map((i) => fabric.row[i]!),
-    column: loops.map((i) => fabric.column[i]!),
-    width: fabric.chart.width,
+    column: loops.map((i) => across.column[i]!),
+    width: across.width,
     isTube: fabric.isTube,
   });
   const steps = minimise(

@@ -1,4 +1,5 @@
-import { LOOP, type Course, type Fabric, type Wale } from './fabric.js';
+import type { Fabric } from './fabric.js';
+import { LOOP, type Course, type Wale } from './row-knit.js';
 
 /**
  * What holds the loops of a fabric where they come to rest: links of yarn that keep their length, faces that step
@@ -45,6 +46,9 @@ const K = {
   bendDepth: 0.08,
   curlAcross: -1.5,
   curlUp: 0.6,
+  /** A rope on a whole ground is held before it: how firmly, and how far. */
+  tied: 0.4,
+  tiedDepth: 0.9,
   shearAcross: 0.05,
   shearUp: 0.05,
   crossingHeight: 1,
@@ -243,7 +247,7 @@ export function springsOf(
   proportions: Proportions = ORDINARY,
   near: Uint8Array | null = null,
 ): Springs {
-  const { size, courses, wales, overs, face, column, right, left, stem, crown, isTube } = fabric;
+  const { size, courses, wales, overs, ties, face, column, right, left, stem, crown, isTube } = fabric;
   const lists = new Lists();
   const leaning = leaningOf(fabric);
   const isNear = (a: number, b: number, c = b) => !near || near[a] === 1 || near[b] === 1 || near[c] === 1;
@@ -266,6 +270,12 @@ export function springsOf(
         leaning[b] ? K.bendRope : K.bendUp,
         K.curlUp * curl,
       );
+  }
+  for (const { rope, ground } of ties) {
+    if (!isNear(ground, rope)) continue;
+    lists.step(X, ground, rope, 0, 0, K.tied);
+    lists.step(Y, ground, rope, 0, 0, K.tied);
+    lists.step(Z, ground, rope, 0, K.tiedDepth, K.tied);
   }
   for (const { over, under } of overs) {
     const [o, u] = [wales[over]!, wales[under]!];

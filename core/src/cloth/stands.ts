@@ -1,4 +1,5 @@
-import { LOOP, type Fabric } from './fabric.js';
+import type { Fabric } from './fabric.js';
+import { LOOP } from './row-knit.js';
 import type { Positions } from './springs.js';
 
 /** How far the stitches of a crossing lie before and behind the middle at a loop's foot, for each layer. */

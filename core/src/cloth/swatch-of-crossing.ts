@@ -1,4 +1,4 @@
-import { FLAT } from '../construction/index.js';
+import { FLAT, type WayId } from '../construction/index.js';
 import type { Chart } from '../chart/schema.js';
 import { startChart } from '../chart/start.js';
 import { crossingSize, stitchesBefore, workedAfter, type Crossing } from '../stitches/crossing.js';
@@ -11,7 +11,7 @@ const ROWS = 6;
 const plain = (worked: Worked): string => (faceOf(worked) === 'knit' ? 'k' : 'p');
 
 /** A crossing worked once in a little cloth, its ropes coming from below and going on above, on purl ground. */
-export function crossingSwatch(crossing: Crossing): Chart {
+export function crossingSwatch(crossing: Crossing, construction: WayId = FLAT.id): Chart {
   const ground = Array<string>(BESIDE).fill('p');
   const below = [...ground, ...stitchesBefore(crossing).map(({ worked }) => plain(worked)), ...ground];
   const above = [...ground, ...workedAfter(crossing).map(plain), ...ground];
@@ -21,5 +21,5 @@ export function crossingSwatch(crossing: Crossing): Chart {
     ...Array.from({ length: ROWS }, () => above),
   ];
   const columns = crossingSize(crossing) + 2 * BESIDE;
-  return { ...startChart({ columns, rows: rows.length, construction: FLAT.id, ground: 'p' }), rows };
+  return { ...startChart({ columns, rows: rows.length, construction, ground: 'p' }), rows };
 }

@@ -1,4 +1,5 @@
-import { LOOP, type Fabric } from './fabric.js';
+import type { Fabric } from './fabric.js';
+import { LOOP } from './row-knit.js';
 import { keepOver } from './keep-over.js';
 import { DRAWN_POINTS, FEET, HEAD, MIDDLE, POINT, SHAPES, TWISTED, TWISTED_PURL } from './loop-shapes.js';
 import { standsOf, type Stands } from './stands.js';
@@ -101,6 +102,8 @@ const BEFORE = 0.42;
 /** Over how many loops to either side of a crossing it goes under the strand below, and how far behind that. */
 const DIPS = 1.7;
 const BEHIND = 0.62;
+
+const NONE_RAISED: ReadonlyMap<number, number> = new Map();
 
 /** How a bobble's loops stand: so many rows, each loop turned by so much from the next on a ball of this size. */
 const BOBBLE = { rows: 3, radius: 0.62, wide: 3, high: 2 } as const;
@@ -238,6 +241,23 @@ class Drawing {
     }
   }
 
+  /** A rope's stitches in a row on a whole ground: its yarn comes from behind, where the ground lies, and goes back there. */
+  beforeGround(rope: number, groundOf: ReadonlyMap<number, number>): void {
+    const { courses, left } = this.fabric;
+    let last = rope;
+    while (left[last]! >= 0) last = courses[left[last]!]!.b;
+    this.behind(rope, groundOf.get(rope)!, 0.4);
+    this.row(rope, false, NONE_RAISED, null);
+    this.behind(last, groundOf.get(last)!, -0.4);
+    this.line.end();
+  }
+
+  /** A point of a loop's yarn at the foot of a loop of the ground, so far to its right. */
+  private behind(i: number, ground: number, aside: number): void {
+    const { foot } = this.stands;
+    this.line.put(foot[3 * ground]! + aside, foot[3 * ground + 1]!, foot[3 * ground + 2]!, i);
+  }
+
   /** A strand of a band: the chain that lies before the loops it binds; where strands cross it dips under the one below. */
   lying(loops: readonly number[], every: number | null): void {
     const from = this.line.count;
@@ -357,6 +377,9 @@ export function yarnPaths(
     if (isTube) line.end();
   }
   line.end();
+  const groundOf = new Map(fabric.ties.map(({ rope, ground }) => [rope, ground]));
+  for (const { rope } of fabric.ties)
+    if (right[rope]! < 0 && (!only || only[rope])) drawing.beforeGround(rope, groundOf);
   for (const { row: first, rounds, every } of fabric.bands)
     for (let j = 0; j < rounds; j++) {
       const bound = needles[first + j + 1]!;

@@ -5,8 +5,6 @@ import type { Way } from './way.js';
 
 const YARNS =
   'A pair is one stitch in each of the yarns A and B, worked one after the other with both yarns in back for the knit and both in front for the purl.';
-const NAMES =
-  'Numbers in the names of crossings count pairs; in them k is a pair that shows A on side 1, and p, or P, one that shows B.';
 /** Twisted at the edge, they lock the two fabrics. */
 const EDGES = 'At the beginning of every row twist the yarns once, B over A.';
 
@@ -52,7 +50,7 @@ export const DOUBLE = {
   worked: 'flat in double knitting',
   called: ['double knitting', 'in double knitting', 'double knit', 'double-knit', 'flat in double knit'],
   settings: z.object({ firstRow: FLAT.settings.shape.firstRow }),
-  says: [YARNS, NAMES, EDGES],
+  says: [YARNS, EDGES],
   trains: TRAINS,
   checks: [...DOUBLED.checks, 'odd-row-repeat'],
 } as const satisfies Way;
@@ -66,7 +64,7 @@ export const DOUBLE_ROUND = {
   worked: 'in the round in double knitting',
   called: ['double knitting in the round', 'in the round in double knit'],
   settings: z.object({}),
-  says: [YARNS, NAMES],
+  says: [YARNS],
   trains: TRAINS,
   checks: [...DOUBLED.checks, 'round-start'],
 } as const satisfies Way;

@@ -6,7 +6,7 @@ import { STITCH_KINDS } from '../stitches/kinds.js';
 import { rowUse } from '../chart/rows.js';
 import { bookOf, type Chart } from '../chart/schema.js';
 import type { Finding } from '../checks/finding.js';
-import { nameOf, type Naming } from './schools.js';
+import { nameOf, namingOf, type NameSettings, type Naming } from './schools.js';
 
 /** The crossings a chart uses, each once, in the order they are met. */
 export function crossingsUsed(chart: Chart): Crossing[] {
@@ -61,7 +61,8 @@ function crossingsBySide(chart: Chart): { c: Crossing; row: number; sides: Set<S
  * that counts what is worked first gives a crossing another name on the wrong side, so each side is asked. Charts of one
  * design share their names: what those before this one use is taken.
  */
-export function checkNames(chart: Chart, naming: Naming, before: readonly Chart[] = []): Finding[] {
+export function checkNames(chart: Chart, settings: NameSettings, before: readonly Chart[] = []): Finding[] {
+  const naming = namingOf(settings, chart);
   const book = bookOf(chart);
   const found: Finding[] = [];
   const taken = new Map<string, { what: string; c?: Crossing }>();
@@ -72,7 +73,7 @@ export function checkNames(chart: Chart, naming: Naming, before: readonly Chart[
   for (const other of before)
     for (const { c, sides } of crossingsBySide(other))
       for (const side of sides) {
-        const name = nameOf(c, naming, side)?.toLowerCase();
+        const name = nameOf(c, namingOf(settings, other), side)?.toLowerCase();
         if (name !== undefined && !taken.has(name))
           taken.set(name, { what: `a ${division(c)} ${c.lean} crossing of another chart`, c });
       }

@@ -1,2 +1,10 @@
 export { checkNames, crossingsUsed } from './check-names.js';
-export { crossingsNamed, nameOf, type Naming, namingOf, SCHOOL_NOTES, schoolName } from './schools.js';
+export {
+  crossingsNamed,
+  nameOf,
+  type NameSettings,
+  type Naming,
+  namingOf,
+  SCHOOL_NOTES,
+  schoolName,
+} from './schools.js';

@@ -1,5 +1,5 @@
-import type { School } from '../chart/schema.js';
-import type { Hand } from '../construction/index.js';
+import type { Chart, School, Settings } from '../chart/schema.js';
+import { wayOf, type Hand } from '../construction/index.js';
 import {
   crossing,
   crossingId,
@@ -21,13 +21,15 @@ export interface Naming {
   /** How two-stitch twists are worked, and whether they are called twists. */
   twist?: TwistMethod;
   twistNames?: 'crossing' | 'twist';
+  /** What one stitch counts for in the numbers of a school's names: two, where pairs are counted by their loops. */
+  each?: number;
 }
 
 /**
  * What a name may depend on besides the crossing: the side of the row, and the hands. L and R are the lean as the
  * right side looks, F and B where these hands hold the cable needle, and numbers of worked order what they work first.
  */
-export interface Told extends Pick<Naming, 'hand' | 'twist' | 'twistNames'> {
+export interface Told extends Pick<Naming, 'hand' | 'twist' | 'twistNames' | 'each'> {
   side?: Side;
 }
 
@@ -127,8 +129,24 @@ function facesSuffix(c: Crossing, told: Told): string {
 
 const numbers = (...sizes: number[]) => sizes.filter((n) => n > 0).join('/');
 
+/** A school's name with every number of stitches so many times as large; null where one is no whole number then. */
+function numbersTimes(name: string, by: number): string | null {
+  if (by === 1) return name;
+  let areWhole = true;
+  const scaled = name.replace(/\d+/g, (n) => {
+    areWhole &&= Number.isInteger(Number(n) * by);
+    return String(Number(n) * by);
+  });
+  return areWhole ? scaled : null;
+}
+
 /** The name a school gives a crossing; null for the school that spells every crossing out. */
 export function schoolName(c: Crossing, school: School, told: Told = {}): string | null {
+  const name = nameInStitches(c, school, told);
+  return name && numbersTimes(name, told.each ?? 1);
+}
+
+function nameInStitches(c: Crossing, school: School, told: Told): string | null {
   const left = c.lean === 'left';
   const held = heldInFront(c.lean, told) ? 'F' : 'B';
   const [f, m, b] = [c.front.length, c.centre.length, c.back.length];
@@ -155,13 +173,23 @@ export function schoolName(c: Crossing, school: School, told: Told = {}): string
   }
 }
 
-/** How a design names its crossings. */
-export const namingOf = ({ school, names, hand, twist, twistNames }: Required<Naming>): Naming => ({
+/** What of a design's settings says how it names its crossings. */
+export type NameSettings = Pick<Settings, 'school' | 'names'> &
+  Partial<Pick<Settings, 'hand' | 'twist' | 'twistNames'>> & {
+    style?: Partial<Pick<Settings['style'], 'pairNames'>>;
+  };
+
+/** How a design names the crossings of one of its charts. */
+export const namingOf = (
+  { school, names, hand, twist = 'cable', twistNames = 'crossing', style }: NameSettings,
+  chart: Pick<Chart, 'construction'>,
+): Required<Omit<Naming, 'hand'>> & Pick<Naming, 'hand'> => ({
   school,
   names,
   hand,
   twist,
   twistNames,
+  each: style?.pairNames === 'loops' ? wayOf({ construction: chart.construction }).loops : 1,
 });
 
 /** The name a design uses: the designer's own first, then the school's; null when it is spelled out. */
@@ -237,9 +265,18 @@ export function crossingsNamed(
   told: Told = {},
   isAsked = false,
 ): Crossing[] {
-  const text = name.trim().replace(/\s+/g, ' ');
+  const text = numbersTimes(name.trim().replace(/\s+/g, ' '), 1 / (told.each ?? 1));
+  return text === null ? [] : crossingsInStitches(text, school, told, isAsked);
+}
+
+function crossingsInStitches(
+  text: string,
+  school: School | undefined,
+  told: Told,
+  isAsked: boolean,
+): Crossing[] {
   if (text.endsWith(IN_RIB))
-    return crossingsNamed(text.slice(0, -IN_RIB.length), school, told, isAsked)
+    return crossingsInStitches(text.slice(0, -IN_RIB.length), school, told, isAsked)
       .filter((c) => groundOf(c) === 'knit')
       .map(inRib)
       .filter(isInRib);

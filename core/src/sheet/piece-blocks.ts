@@ -84,7 +84,8 @@ function yarnText(
   return `${weight}, ${sizesText(length)} ${unit === 'cm' ? 'm' : 'yds'}`;
 }
 
-function yarnLine({ yarn }: Piece, { sizes }: PieceWords, unit: 'cm' | 'in'): string[] {
+function yarnLine(piece: Piece, { sizes }: PieceWords, unit: 'cm' | 'in'): string[] {
+  const { yarn } = piece;
   const grams = sizes.flatMap((s) => s.grams ?? []);
   if (grams.length < sizes.length) return [];
   const order =
@@ -96,8 +97,9 @@ function yarnLine({ yarn }: Piece, { sizes }: PieceWords, unit: 'cm' | 'in'): st
           unit,
         )}.`
       : '';
+  const each = wayOf(piece).loops === 2 ? ', half of it in each of A and B' : '';
   return [
-    `Yarn: about ${yarnText(grams, GRAM_STEPS.piece, yarn, unit)}, from the weight of a swatch and ${Math.round(yarn.margin * 100)} % more.${order} No promise: knitters and yarns differ.`,
+    `Yarn: about ${yarnText(grams, GRAM_STEPS.piece, yarn, unit)}${each}, from the weight of a swatch and ${Math.round(yarn.margin * 100)} % more.${order} No promise: knitters and yarns differ.`,
   ];
 }
 

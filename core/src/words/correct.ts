@@ -56,6 +56,7 @@ export function withRowCorrected(text: string, given: ReadOptions, r: number, ro
     school: given.school ?? 'spelled',
     names: before.names,
     hand: lines.pattern.head.hand,
+    style: { pairNames: lines.pattern.head.names ?? 'pairs' },
   });
   const words = wordsOfRow(wanted, r, diction, ABBREVIATED);
   const changes = changesFor(at, at.line ? lines.placeOf(at.line) : undefined, words, placed.order.rows);

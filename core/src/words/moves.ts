@@ -3,6 +3,7 @@ import { TWIST_WAYS, twistOf, type TwistMethod } from '../stitches/twist.js';
 import { mirrorCrossing, sameCrossing, type Crossing } from '../stitches/crossing.js';
 import { otherSide, type Side, type Worked } from '../stitches/face.js';
 import type { Loose, Move, Reorder, Twist } from './pattern.js';
+import type { Manner } from './manner.js';
 import { movesText } from './render.js';
 
 /** Stitches of a group as the knitter of `side` meets and works them. */
@@ -39,8 +40,8 @@ export function cableMoves(c: Crossing, side: Side, hand: Hand = 'right'): Move[
 }
 
 /** The steps of a crossing in words: "sl 2 to cable needle, hold in front, k2, k2 from cable needle". */
-export const crossingSteps = (c: Crossing, side: Side, hand: Hand): string =>
-  movesText(cableMoves(c, side, hand));
+export const crossingSteps = (c: Crossing, side: Side, hand: Hand, manner?: Manner): string =>
+  movesText(cableMoves(c, side, hand), manner);
 
 const MOST_LOOSE = 3;
 

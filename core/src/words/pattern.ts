@@ -1,3 +1,4 @@
+import type { Style } from '../chart/schema.js';
 import type { Hand } from '../construction/index.js';
 import type { Alike, Way, WayId } from '../construction/index.js';
 import type { BandItem } from '../needle/braid.js';
@@ -53,6 +54,8 @@ export interface Head {
   construction: WayId | null;
   /** Both of its faces count, and its sides are told by number. */
   bothFaces: boolean;
+  /** What the numbers in names of crossings count where stitches are pairs; null where they are not, or nothing says it. */
+  names: Style['pairNames'] | null;
   hand: Hand;
 }
 

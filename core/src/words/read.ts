@@ -1,7 +1,8 @@
-import { LIMITS, type Chart } from '../chart/schema.js';
-import { saysBothCount, wayOf } from '../construction/index.js';
+import { LIMITS, type Chart, type Style } from '../chart/schema.js';
+import { saysBothCount, wayOf, type Way } from '../construction/index.js';
 import { stitchBook, stitchId, type Stitch } from '../stitches/book.js';
 import type { TwistMethod } from '../stitches/twist.js';
+import type { Head } from './pattern.js';
 import { nameProblems, usedWords } from './reader/asked.js';
 import type { ReadOptions } from './reader/assemble.js';
 import type { Reader } from './reader/attempt.js';
@@ -45,6 +46,8 @@ export interface Reading {
   names: Record<string, string>;
   /** How its key works two-stitch twists; null where it does not say, or in no one manner. */
   twist: TwistMethod | null;
+  /** What it says that the numbers in names of crossings count, where stitches are pairs; null where it does not. */
+  pairNames: Style['pairNames'] | null;
   /** The sizes the text is for, and which of them was read, the first being 0; null where it is for one. */
   sizes: (Sizes & { read: number }) | null;
 }
@@ -100,6 +103,7 @@ const noReading = (problems: Problem[], asides: Aside[] = []): Reading => ({
   asides,
   names: {},
   twist: null,
+  pairNames: null,
   sizes: null,
 });
 
@@ -138,6 +142,10 @@ interface Understood {
   asides: Aside[];
 }
 
+/** What one stitch may count for in the numbers of names: where stitches are pairs, designers count both. */
+const mayCount = (names: Head['names'], { loops }: Way): readonly number[] =>
+  loops === 1 || names === 'pairs' ? [1] : names === 'loops' ? [loops] : [1, loops];
+
 function understood({ lines, placed }: Placed, budget: { left: number }): Understood {
   const { order, options } = placed;
   const { hand } = lines.pattern.head;
@@ -156,6 +164,7 @@ function understood({ lines, placed }: Placed, budget: { left: number }): Unders
   const lexicon: Lexicon = {
     school: options.school,
     hand,
+    each: mayCount(lines.pattern.head.names, wayOf(options)),
     book: stitchBook(),
     defined: key.defined,
     told: key.told,
@@ -227,6 +236,7 @@ function readWithin(text: string, given: ReadOptions, budget: { left: number }):
     asides,
     names,
     twist,
+    pairNames: lines.pattern.head.names,
     sizes,
   };
 }

@@ -8,6 +8,7 @@ import type {
   AsSet,
   Body,
   CastOn,
+  Head,
   Item,
   KeyLine,
   Loose,
@@ -285,9 +286,19 @@ export function keyLineText({ word, side, steps, loose }: KeyLine, manner: Manne
   return `${keyWordText(word, manner)}${where}: ${stepsText(steps, manner)}.${without}`;
 }
 
+/** What numbers and letters in the names of crossings of pairs stand for. */
+const NAMES_COUNT: Readonly<Record<NonNullable<Head['names']>, string>> = {
+  pairs: 'pairs',
+  loops: 'loops, two for each pair',
+};
+const namesText = (names: NonNullable<Head['names']>): string =>
+  `Numbers in the names of crossings count ${NAMES_COUNT[names]}; in them k is a pair that shows A on side 1, and p, or P, one that shows B.`;
+
 /** What is said of a way of working besides its name. */
-const saysOf = ({ construction }: Pattern['head']): readonly string[] =>
-  construction ? wayOf({ construction }).says : [];
+const saysOf = ({ construction, names }: Head): readonly string[] => [
+  ...(construction ? wayOf({ construction }).says : []),
+  ...(names ? [namesText(names)] : []),
+];
 
 /** How it is worked and on how many stitches, and for whose hands, in lines. */
 export function constructionLines({ head, multiple }: Pattern, manner: Manner): string[] {

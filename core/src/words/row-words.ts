@@ -1,10 +1,10 @@
 import { EditError, andThen, unchanged, type Edit } from '../chart/edit.js';
 import { groundRow, insertRows, withRow } from '../chart/edits.js';
-import { wayOf, sideOf } from '../construction/index.js';
+import { wayOf, sideOf, type Hand } from '../construction/index.js';
 import { bookOf, LIMITS, type Chart, type Row } from '../chart/schema.js';
 import { markerMoved, startOf } from '../chart/frame.js';
 import { crossingsUsed } from '../names/check-names.js';
-import { nameOf } from '../names/schools.js';
+import { nameOf, namingOf, type NameSettings } from '../names/schools.js';
 import type { Needle } from '../needle/loop.js';
 import { castOnNeedle, needleFrom, workChart } from '../needle/needle.js';
 import { sameStitch, spanOf, type Stitch } from '../stitches/book.js';
@@ -17,12 +17,12 @@ import { ownBody } from './reader/order.js';
 import { readPiece, tryPiece, WordsError, type Span } from './reader/language.js';
 import { withPlainMarks } from './reader/spelling.js';
 import { namesIn, type Names } from './reader/names.js';
+import { mannerOf } from './manner.js';
 import { stitchesNamed, WordProblem, type Lexicon } from './reader/lexicon.js';
 import { RowProblem } from './reader/at-work.js';
 import { takenSoFar, workWords } from './reader/work.js';
 import { turned } from './reader/hands.js';
 import { beginsRight } from './vocabulary.js';
-import type { WordSettings } from './write.js';
 
 /** Words that cannot become a row of this chart, as one sentence for the designer. */
 export class RowWordsError extends EditError {
@@ -63,7 +63,7 @@ function overGaps(stitches: readonly Stitch[], was: Row, chart: Chart): Stitch[]
   return out;
 }
 
-type Naming = Pick<WordSettings, 'school' | 'names' | 'hand'>;
+type HandedNames = NameSettings & { hand: Hand };
 
 /** What written words make of a row so far. */
 export interface RowRead {
@@ -85,11 +85,12 @@ interface Place {
   names: Names;
 }
 
-function placeOf(chart: Chart, index: number, settings: Naming): Place {
+function placeOf(chart: Chart, index: number, settings: HandedNames): Place {
   const book = bookOf(chart);
   const side = sideOf(chart, index);
+  const naming = namingOf(settings, chart);
   const named = crossingsUsed(chart).flatMap((c): [string, Crossing][] => {
-    const name = nameOf(c, settings, side);
+    const name = nameOf(c, naming, side);
     return name === null ? [] : [[name.toLowerCase(), c]];
   });
   const works = workChart(chart);
@@ -102,6 +103,7 @@ function placeOf(chart: Chart, index: number, settings: Naming): Place {
     lexicon: {
       school: settings.school,
       hand: settings.hand,
+      each: [naming.each],
       book,
       defined: new Map(named),
       hasEdges: wayOf(chart).hasEdges,
@@ -168,7 +170,7 @@ function takenBy({ needle, side, lexicon, names }: Place, text: string): number 
 }
 
 /** What the words of one row make, worked over the needle of the row below with each repeat once, as the chart is drawn. */
-export function readRowWords(chart: Chart, index: number, text: string, settings: Naming): RowRead {
+export function readRowWords(chart: Chart, index: number, text: string, settings: HandedNames): RowRead {
   const place = placeOf(chart, index, settings);
   const waiting = place.needle.length;
   try {
@@ -186,7 +188,7 @@ export function readRowWords(chart: Chart, index: number, text: string, settings
  *
  * @throws RowWordsError when they are not understood or do not come out
  */
-export const rowFromWords = (chart: Chart, index: number, text: string, settings: Naming): Row =>
+export const rowFromWords = (chart: Chart, index: number, text: string, settings: HandedNames): Row =>
   rowIn(placeOf(chart, index, settings), text);
 
 /** Words of a row that do not come out, as they were written. */
@@ -249,7 +251,7 @@ function linesIn(text: string, index: number, chart: Chart): Line[] {
  *
  * @throws EditError when the chart has no room for so many rows
  */
-export function writeRowsFrom(chart: Chart, index: number, text: string, settings: Naming): RowsRead {
+export function writeRowsFrom(chart: Chart, index: number, text: string, settings: HandedNames): RowsRead {
   const lines = linesIn(text, index, chart)
     .flatMap(({ rows, text: said }) => rows.map((row) => ({ row, text: said })))
     .sort((a, b) => a.row - b.row);
@@ -291,9 +293,12 @@ const COMMON: readonly (readonly [number, number])[] = [
 ];
 
 /** The words a row of a chart may be written with on its side: its own crossings first, stitches, then crossings of its school. */
-export function completionsFor(chart: Chart, index: number, settings: Naming): Completion[] {
+export function completionsFor(chart: Chart, index: number, settings: HandedNames): Completion[] {
   const { side, lexicon } = placeOf(chart, index, settings);
   const { book } = lexicon;
+  const naming = namingOf(settings, chart);
+  const stepsOf = (c: Crossing) =>
+    crossingSteps(c, side, settings.hand, mannerOf({ form: 'short', terms: 'US' }, chart));
   const meansThat = (word: string, c: Crossing): boolean => {
     try {
       const [meant] = stitchesNamed(word, side, lexicon);
@@ -307,7 +312,7 @@ export function completionsFor(chart: Chart, index: number, settings: Naming): C
   const put = (word: string | null, meaning: string) => {
     if (word && !words.has(word)) words.set(word, meaning);
   };
-  for (const c of crossingsUsed(chart)) put(nameOf(c, settings, side), crossingSteps(c, side, settings.hand));
+  for (const c of crossingsUsed(chart)) put(nameOf(c, naming, side), stepsOf(c));
   for (const kind of [...STITCH_KINDS.values(), ...chart.own.map((o) => book.kind(o.id)!)])
     put((side === 'RS' ? kind.rs : kind.ws).replace('#', '1'), kind.name);
   put('*', 'begins a repeat');
@@ -318,9 +323,9 @@ export function completionsFor(chart: Chart, index: number, settings: Naming): C
     for (const lean of ['left', 'right'] as const)
       for (const ground of ['k', 'p'] as const) {
         const c = simpleCrossing(lean, front, back, ground);
-        const word = nameOf(c, settings, side);
+        const word = nameOf(c, naming, side);
         // A name that leaves open what it means is no help.
-        if (word && meansThat(word, c)) put(word, crossingSteps(c, side, settings.hand));
+        if (word && meansThat(word, c)) put(word, stepsOf(c));
       }
   return [...words].map(([word, meaning]) => ({ word, meaning }));
 }

@@ -1,4 +1,4 @@
-import { bookOf, type Chart, type Settings } from '../chart/schema.js';
+import { bookOf, type Chart } from '../chart/schema.js';
 import type { Hand } from '../construction/index.js';
 import { wayOf, type Way } from '../construction/index.js';
 import { ofEach } from '../remember.js';
@@ -6,7 +6,7 @@ import { isCrossing, kindOf, type Stitch, type StitchBook } from '../stitches/bo
 import type { Crossing } from '../stitches/crossing.js';
 import type { Side } from '../stitches/face.js';
 import { NO_STITCH, type StitchKind } from '../stitches/kinds.js';
-import { nameOf, type Naming } from '../names/schools.js';
+import { nameOf, namingOf, type NameSettings, type Naming } from '../names/schools.js';
 import { cableMoves } from './moves.js';
 import type { Item } from './pattern.js';
 
@@ -97,16 +97,10 @@ const MOST_DICTIONS = 12;
 const dictionsOf = ofEach((_book: StitchBook): Diction[] => []);
 
 /** The diction of a chart's words; equal settings give the same one, so what is written can be remembered by it. */
-export function dictionOf(
-  chart: Chart,
-  {
-    school,
-    names,
-    hand,
-    twist = 'cable',
-    twistNames = 'crossing',
-  }: Pick<Settings, 'school' | 'names' | 'hand'> & Partial<Pick<Settings, 'twist' | 'twistNames'>>,
-): Diction {
+export function dictionOf(chart: Chart, settings: NameSettings & { hand: Hand }): Diction {
+  const naming = namingOf(settings, chart);
+  const { hand } = settings;
+  const { school, names, twist, twistNames, each } = naming;
   const book = bookOf(chart);
   const way = wayOf({ construction: chart.construction });
   const known = dictionsOf(book);
@@ -118,12 +112,13 @@ export function dictionOf(
       n.school === school &&
       n.twist === twist &&
       n.twistNames === twistNames &&
+      n.each === each &&
       sameNames(n.names),
   );
   if (!diction) {
     diction = {
       way,
-      naming: { school, names, hand, twist, twistNames },
+      naming,
       hand,
       book,
       words: { RS: new Map(), WS: new Map() },

@@ -440,7 +440,12 @@ export function writeRows(chart: Chart, settings: WordSettings, stands?: Stands)
   const castOn = castOnOf(chart);
   const { least, ...multiple } = lowestMultiple(chart);
   const pattern: Pattern = {
-    head: { construction: construction.id, bothFaces: saysBothCount(chart), hand: settings.hand },
+    head: {
+      construction: construction.id,
+      bothFaces: saysBothCount(chart),
+      names: construction.loops === 2 ? settings.style.pairNames : null,
+      hand: settings.hand,
+    },
     multiple: multipleLine(chart),
     castOn: {
       stitches: castOn,

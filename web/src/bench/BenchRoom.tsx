@@ -76,7 +76,8 @@ export function BenchRoom() {
   const own = useAppSelector(ownChart)!;
   const isBehind = chart !== own;
   const { settings } = design;
-  const naming = useMemo<Naming>(() => namingOf(settings), [settings]);
+  const { construction } = chart;
+  const naming = useMemo<Naming>(() => namingOf(settings, { construction }), [settings, construction]);
 
   const narrow = useNarrow();
   const [drawer, setDrawer] = useState<DrawerName | null>(null);

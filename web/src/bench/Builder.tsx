@@ -20,18 +20,24 @@ import {
   WORKED,
   type Crossing,
   type Hand as KnittingHand,
+  mannerOf,
+  sideSign,
+  wayOf,
+  type Chart,
   type Naming,
   type Worked,
 } from '@cordelina/core';
 import { ArrowDownUp, ArrowLeftRight, FlipHorizontal2, Hand } from 'lucide-react';
 import { ToggleGroup, Toolbar as Bar } from 'radix-ui';
-import { memo, useState } from 'react';
+import { memo, useMemo, useState } from 'react';
 import { SmallCloth } from '../ui/fabric/SmallCloth.js';
 import { Button, IconButton } from '../ui/Button.js';
 import { NumberField } from '../ui/NumberField.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
 
 const SHOWN: Record<Worked, string> = { k: 'k', p: 'p', ktbl: 'k tbl', ptbl: 'p tbl' };
+/** A pair shows the one yarn or the other, and is never twisted. */
+const SHOWN_OF_PAIRS: Readonly<Partial<Record<Worked, string>>> = { k: 'A', p: 'B' };
 
 type Group = 'front' | 'centre' | 'back';
 
@@ -64,6 +70,7 @@ export const Builder = memo(function Builder({
   inHand,
   naming,
   hand,
+  construction,
   onRefuse,
 }: {
   built: Crossing;
@@ -72,6 +79,7 @@ export const Builder = memo(function Builder({
   inHand: boolean;
   naming: Naming;
   hand: KnittingHand;
+  construction: Chart['construction'];
   /** Says why a number cannot be. */
   onRefuse: (message: string) => void;
 }) {
@@ -95,9 +103,14 @@ export const Builder = memo(function Builder({
   const [side, setSide] = useState<'RS' | 'WS'>('RS');
   const allBack = (w: Worked) => built.back.every((b) => b === w);
   const size = crossingSize(built);
+  const inPairs = wayOf({ construction }).loops === 2;
+  const swatch = useMemo(
+    () => crossingSwatch(built, inPairs ? construction : undefined),
+    [built, inPairs, construction],
+  );
   return (
     <section aria-label="Crossing builder" className="grid gap-2 border-b border-rule px-3 pt-2.5 pb-3">
-      <h2 className="text-[15px] font-semibold">Crossing</h2>
+      <h2 className="text-[15px] font-semibold">{inPairs ? 'Crossing of pairs' : 'Crossing'}</h2>
       {GROUPS.map(([group, least]) => (
         <NumberField
           key={group}
@@ -121,11 +134,11 @@ export const Builder = memo(function Builder({
         onChange={(lean) => set({}, lean)}
       />
       <Choice
-        name="back is"
+        name={inPairs ? 'back shows' : 'back is'}
         value={allBack('k') ? 'k' : allBack('p') ? 'p' : 'mixed'}
         options={[
-          ['k', 'knit'],
-          ['p', 'purl'],
+          ['k', inPairs ? 'A' : 'knit'],
+          ['p', inPairs ? 'B' : 'purl'],
         ]}
         onChange={(w) => set({ back: built.back.map(() => w as Worked) })}
       />
@@ -133,35 +146,47 @@ export const Builder = memo(function Builder({
         name="worked"
         value={isInRib(built) ? 'rib' : 'plain'}
         options={[
-          ['plain', 'plain'],
-          ['rib', 'in rib'],
+          ['plain', inPairs ? 'one yarn' : 'plain'],
+          ['rib', inPairs ? 'A, B in turn' : 'in rib'],
         ]}
         onChange={(w) => {
           if (w === 'plain') return set(plainly(built));
           const ribbed = inRib(built);
-          if (!isInRib(ribbed)) return onRefuse('A rib is two stitches: make the groups even first.');
+          if (!isInRib(ribbed))
+            return onRefuse(
+              `${inPairs ? 'A and B in turn are two pairs' : 'A rib is two stitches'}: make the groups even first.`,
+            );
           return onBuild(ribbed);
         }}
       />
       <details className="text-[13px]">
-        <summary className="cursor-pointer text-slate select-none">stitch by stitch</summary>
+        <summary className="cursor-pointer text-slate select-none">
+          {inPairs ? 'pair by pair' : 'stitch by stitch'}
+        </summary>
         {(['front', 'centre', 'back'] as const).map((g) =>
           built[g].length ? (
-            <Faces key={g} name={g} group={built[g]} onChange={(group) => set({ [g]: group })} />
+            <Faces
+              key={g}
+              name={g}
+              group={built[g]}
+              shown={inPairs ? SHOWN_OF_PAIRS : SHOWN}
+              what={inPairs ? 'pair' : 'stitch'}
+              onChange={(group) => set({ [g]: group })}
+            />
           ) : null,
         )}
       </details>
       <button
         type="button"
-        aria-label={`The cloth of this crossing, ${side === 'RS' ? 'right side' : 'wrong side'}. Turn it over`}
+        aria-label={`The cloth of this crossing, ${inPairs ? sideSign(side, { construction }) : side === 'RS' ? 'right side' : 'wrong side'}. Turn it over`}
         title="Turn the cloth over"
         className="relative border border-rule"
         data-testid="builder-drawing"
         onClick={() => setSide(side === 'RS' ? 'WS' : 'RS')}
       >
-        <SmallCloth chart={crossingSwatch(built)} width={181} height={104} side={side} />
+        <SmallCloth chart={swatch} width={181} height={104} side={side} />
         <span className="absolute right-1 bottom-1 rounded-sm bg-chalk px-1 text-[11.5px] leading-4">
-          {side}
+          {sideSign(side, { construction })}
         </span>
       </button>
       <Bar.Root aria-label="The crossing" className="flex items-center">
@@ -202,19 +227,19 @@ export const Builder = memo(function Builder({
       </Button>
       <details className="text-[13px]">
         <summary className="cursor-pointer text-slate select-none">how it is worked</summary>
-        <Steps built={built} hand={hand} />
+        <Steps built={built} hand={hand} construction={construction} />
       </details>
       <details className="text-[13px]">
         <summary className="cursor-pointer select-none">
           <span className="font-mono text-[13.5px] font-semibold" data-testid="builder-name">
-            {nameOf(built, naming) ?? `${size} stitches, spelled out`}
+            {nameOf(built, naming) ?? `${size} ${inPairs ? 'pairs' : 'stitches'}, spelled out`}
           </span>
         </summary>
         <dl className="mt-1 grid gap-1">
           {SCHOOLS.filter((s) => s !== 'spelled').map((school) => (
             <div key={school}>
               <dt className="text-[12px] text-slate">{SCHOOL_NOTES[school].title}</dt>
-              <dd className="font-mono text-[12.5px]">{schoolName(built, school, { hand })}</dd>
+              <dd className="font-mono text-[12.5px]">{schoolName(built, school, naming)}</dd>
             </div>
           ))}
         </dl>
@@ -224,18 +249,27 @@ export const Builder = memo(function Builder({
 });
 
 /** How it is worked, with a cable needle on both sides and, where there is one, another way. */
-function Steps({ built, hand }: { built: Crossing; hand: KnittingHand }) {
+function Steps({
+  built,
+  hand,
+  construction,
+}: {
+  built: Crossing;
+  hand: KnittingHand;
+  construction: Chart['construction'];
+}) {
+  const manner = mannerOf({ form: 'short', terms: 'US' }, { construction });
   const loose = reorderOf(built, 'RS', hand);
   return (
     <dl className="mt-1 grid gap-1 text-[12.5px] leading-snug">
       <dt className="text-slate">right side</dt>
-      <dd>{crossingSteps(built, 'RS', hand)}</dd>
+      <dd>{crossingSteps(built, 'RS', hand, manner)}</dd>
       <dt className="text-slate">wrong side</dt>
-      <dd>{crossingSteps(built, 'WS', hand)}</dd>
+      <dd>{crossingSteps(built, 'WS', hand, manner)}</dd>
       {loose && (
         <>
           <dt className="text-slate">without a cable needle</dt>
-          <dd>{looseText(loose)}</dd>
+          <dd>{looseText(loose, manner)}</dd>
         </>
       )}
     </dl>
@@ -278,13 +312,19 @@ function Choice<T extends string>({
 function Faces({
   name,
   group,
+  shown,
+  what,
   onChange,
 }: {
   name: Group;
   group: readonly Worked[];
+  /** The faces a stitch may have, by how they are called. */
+  shown: Readonly<Partial<Record<Worked, string>>>;
+  what: 'stitch' | 'pair';
   onChange: (group: Worked[]) => void;
 }) {
-  const next = (w: Worked) => WORKED[(WORKED.indexOf(w) + 1) % WORKED.length]!;
+  const faces = WORKED.filter((w) => shown[w]);
+  const next = (w: Worked) => faces[(faces.indexOf(w) + 1) % faces.length]!;
   return (
     <div className="mt-1.5 flex flex-wrap items-center gap-1">
       <span className="w-full text-[12px] text-slate">{name}, from the right</span>
@@ -292,11 +332,11 @@ function Faces({
         <button
           key={i}
           type="button"
-          aria-label={`${name} stitch ${i + 1}: ${SHOWN[w]}. Change it`}
+          aria-label={`${name} ${what} ${i + 1}: ${shown[w] ?? SHOWN[w]}. Change it`}
           onClick={() => onChange(group.map((g, j) => (j === i ? next(g) : g)))}
           className="h-6 min-w-6 rounded-sm border border-slate/50 bg-chalk px-1 font-mono text-[12px] hover:border-peat"
         >
-          {SHOWN[w]}
+          {shown[w] ?? SHOWN[w]}
         </button>
       ))}
     </div>

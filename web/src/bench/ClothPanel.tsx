@@ -45,12 +45,12 @@ export function ClothPanel({ design, chart }: { design: Design; chart: Chart }) 
     () => ({ kind: 'chart', chart, times, passes, isTurned }),
     [chart, times, passes, isTurned],
   );
-  const { fitted } = design.settings.cloth;
+  const { fitted, ground } = design.settings.cloth;
   const { bobble } = design.settings;
   const plain = design.piece?.gauge.plain ?? null;
   const how = useMemo(
-    () => ({ proportions: proportionsOf(fitted, heightOf(plain)), bobble }),
-    [fitted, plain, bobble],
+    () => ({ proportions: proportionsOf(fitted, heightOf(plain)), bobble, ground }),
+    [fitted, plain, bobble, ground],
   );
   const drawn = useMemo(() => unfold(chart, times, passes).chart, [chart, times, passes]);
   const isWhole = drawn.width <= WHOLE.columns && drawn.rows.length <= WHOLE.rows;

@@ -85,7 +85,9 @@ export function NeedleStrip({
   /** Whether a marker of the band hangs before a loop, by its place: a stretch has the travelling loop among its own. */
   const isMarked = (place: number) =>
     band !== undefined && isCrossed(band) && place > 0 && (place + 1) % band.every === 0;
-  const words = wordsOfRow(chart, r, dictionOf(chart, settings), mannerOf(settings.style, chart));
+  const manner = mannerOf(settings.style, chart);
+  const words = wordsOfRow(chart, r, dictionOf(chart, settings), manner);
+  const steps = isCrossing(stitch) ? crossingSteps(stitch, side, settings.hand, manner) : '';
   return (
     <section
       aria-label="Needle"
@@ -161,11 +163,8 @@ export function NeedleStrip({
       </div>
       {isCrossing(stitch) && (
         <div className="shrink-0" data-testid="crossing-effect">
-          <p
-            className="max-w-[340px] truncate text-[12.5px] text-slate"
-            title={crossingSteps(stitch, side, settings.hand)}
-          >
-            {crossingSteps(stitch, side, settings.hand)}
+          <p className="max-w-[340px] truncate text-[12.5px] text-slate" title={steps}>
+            {steps}
           </p>
           <Effect
             ropeOf={(place) => ropeOf(first + place)}

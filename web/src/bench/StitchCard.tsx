@@ -37,7 +37,7 @@ interface Props {
 
 /** What may be done with one stitch wherever it is used: its name, its colour, another in its place. */
 export function StitchCard({ stitch, count, chart, settings, others }: Props) {
-  const naming = namingOf(settings);
+  const naming = namingOf(settings, chart);
   const name = stitchName(stitch, chart, naming);
   return (
     <Popover.Root>
@@ -78,9 +78,7 @@ function NameField({ crossing, chart, settings }: { crossing: Crossing; chart: C
     if (said) {
       const parsed = CrossingNameSchema.safeParse(said);
       if (!parsed.success) return setError(parsed.error.issues[0]!.message);
-      const clash = checkNames(chart, { ...namingOf(settings), names }).find((f) =>
-        f.message.includes(`"${said}"`),
-      );
+      const clash = checkNames(chart, { ...settings, names }).find((f) => f.message.includes(`"${said}"`));
       if (clash) return setError(clash.message);
     }
     setError(undefined);
@@ -90,7 +88,7 @@ function NameField({ crossing, chart, settings }: { crossing: Crossing; chart: C
     <Field
       label="Your name for it"
       error={error}
-      hint={`Left empty: ${schoolName(crossing, settings.school, { hand: settings.hand }) ?? 'spelled out'}`}
+      hint={`Left empty: ${schoolName(crossing, settings.school, namingOf(settings, chart)) ?? 'spelled out'}`}
     >
       {(props) => (
         <Input
@@ -153,7 +151,7 @@ function Colours({ crossing, settings }: { crossing: Crossing; settings: Setting
 function Replace({ stitch, count, chart, settings, others }: Props) {
   const dispatch = useAppDispatch();
   const book = bookOf(chart);
-  const naming = namingOf(settings);
+  const naming = namingOf(settings, chart);
   const related = isCrossing(stitch)
     ? [turnCrossing(stitch), flipCrossing(stitch)]
     : ['k', 'p', 'ktbl', 'ptbl', 'slyb'];

@@ -86,6 +86,7 @@ export function StitchEdge({
         inHand={inHand}
         naming={naming}
         hand={settings.hand}
+        construction={chart.construction}
         onRefuse={(text) => dispatch(bench.said({ text, tone: 'refused' }))}
       />
       <div className="px-3 pt-3">

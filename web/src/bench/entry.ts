@@ -32,6 +32,7 @@ export interface Reading {
 export interface Lexicon {
   school: School;
   hand: Naming['hand'];
+  each: Naming['each'];
   side: Side;
   /** Crossings and stitches by their words, as they are typed: lower case, no spaces. */
   named: ReadonlyMap<string, Stitch>;
@@ -64,7 +65,13 @@ export function lexiconOf(chart: Chart, naming: Naming, side: Side): Lexicon {
     const name = nameOf(c, naming, side);
     return name === null ? [] : [[typedName(name), c]];
   });
-  return { school: naming.school, hand, side, named: new Map([...WORDS, ...twists, ...own, ...used]) };
+  return {
+    school: naming.school,
+    hand,
+    each: naming.each,
+    side,
+    named: new Map([...WORDS, ...twists, ...own, ...used]),
+  };
 }
 
 const RUN_KEYS: Record<string, string> = { k: 'k', p: 'p', x: 'none' };
@@ -80,21 +87,24 @@ const refused = (message: string): Entry => ({ kind: 'refused', message });
 const stitches = (made: Stitch[]): Entry => ({ kind: 'stitches', stitches: made, alone: false });
 
 /** What a name means here; a name without a meaning, or with several, is refused with what to type instead. */
-function named(name: string, typed: string, { school, hand, side }: Lexicon): Entry {
+function named(name: string, typed: string, { school, hand, each = 1, side }: Lexicon): Entry {
   const byTotal = TOTAL.test(typed);
   const meant = crossingsNamed(name, byTotal && !school.startsWith('total') ? 'total-hold' : school, {
     side,
     hand,
+    each,
   });
   const [only, ...others] = meant;
   if (!only)
     return refused(
-      `"${typed}" is no crossing: each group has 1 to 12 stitches, and letters of faces as many as it has.`,
+      `"${typed}" is no crossing: each group has 1 to 12 ${each > 1 ? 'pairs, counted by their two loops' : 'stitches'}, and letters of faces as many as it has.`,
     );
   if (!others.length) return stitches([only]);
-  const ways = [...new Set(meant.map((c) => `${c.front.length}/${c.back.length}`))].slice(0, 3).join(', ');
+  const ways = [...new Set(meant.map((c) => `${c.front.length * each}/${c.back.length * each}`))]
+    .slice(0, 3)
+    .join(', ');
   return refused(
-    `${typed.toUpperCase()} does not say how its stitches are divided: it may be ${ways}. Type it by its groups, such as ${only.front.length}/${only.back.length}${only.lean[0]}c.`,
+    `${typed.toUpperCase()} does not say how its stitches are divided: it may be ${ways}. Type it by its groups, such as ${only.front.length * each}/${only.back.length * each}${only.lean[0]}c.`,
   );
 }
 

@@ -57,7 +57,7 @@ export function lineUnder(layout: Layout, line: GrabbedLine, x: number, y: numbe
   const corner = origin(layout);
   const { columns, rows, cell } = layout;
   return line.of === 'rows'
-    ? Math.max(0, Math.min(rows, standsAt(layout, y - cell / 2).row + 1))
+    ? Math.max(0, Math.min(rows, standsAt(layout, y - cell / 2).row))
     : Math.max(0, Math.min(columns, columns - Math.round((x - corner.x) / cell)));
 }
 

@@ -1,4 +1,4 @@
-import { sideOf, type Chart, type Stitch } from '@cordelina/core';
+import { namingOf, sideOf, type Chart, type Stitch } from '@cordelina/core';
 import { useRef, useState, type KeyboardEvent } from 'react';
 import { bench, type Cell } from '../desk/state/bench.js';
 import { chartOnBench, onBench } from '../desk/state/editing.js';
@@ -61,7 +61,7 @@ export function useChartKeys(acts: ChartActs, commands: Commands, inReach: reado
     const chart = chartOnBench(store.getState());
     if (!design || !chart) return { now: null, more: false };
     const side = sideOf(chart, store.getState().bench.cursor.row);
-    return readEntry(text, lexiconOf(chart, design.settings, side));
+    return readEntry(text, lexiconOf(chart, namingOf(design.settings, chart), side));
   };
 
   const act = (entry: Entry): void => {

@@ -1,6 +1,7 @@
 import {
   chartName,
   namingOf,
+  takesWholeGround,
   lengthText,
   MOST_IN_LINES,
   OVER,
@@ -24,6 +25,7 @@ import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { Button, IconButton } from '../ui/Button.js';
 import { Drawer } from '../ui/Drawer.js';
 import { ChooseInLine } from '../ui/Field.js';
+import { Choose } from '../ui/Field.js';
 import { ButtonMenu } from '../ui/Menu.js';
 import { NumberField } from '../ui/NumberField.js';
 import { saveFile } from '../ui/save-file.js';
@@ -87,10 +89,10 @@ export function ClothRoom() {
         : { kind: 'chart', chart, times: seen.times, passes: seen.passes, isTurned },
     [isPiece, piece, size, charts, chart, seen.times, seen.passes, isTurned],
   );
-  const { fitted } = settings.cloth;
+  const { fitted, ground } = settings.cloth;
   const how = useMemo(
-    () => ({ proportions: proportionsOf(fitted, height), bobble: settings.bobble }),
-    [fitted, height, settings.bobble],
+    () => ({ proportions: proportionsOf(fitted, height), bobble: settings.bobble, ground }),
+    [fitted, height, settings.bobble, ground],
   );
   const { ref, size: pane } = usePaneSize();
   const asked = useAsked(pane, lookedFrom, settings.cloth, at);
@@ -184,7 +186,8 @@ export function ClothRoom() {
     command('cloth-lines', 'Save the cloth as lines', 'Cloth', () => void saveSvg()),
   ]);
 
-  const naming = useMemo<Naming>(() => namingOf(settings), [settings]);
+  const { construction } = chart;
+  const naming = useMemo<Naming>(() => namingOf(settings, { construction }), [settings, construction]);
   const told = !cell
     ? null
     : isPiece
@@ -236,6 +239,23 @@ export function ClothRoom() {
           />
         )}
       </section>
+      {takesWholeGround(chart) && !isPiece && (
+        <Choose
+          label="Ground behind the ropes"
+          value={ground}
+          onChange={(ground) =>
+            dispatch(
+              editHead('ground of the cloth', {
+                settings: { ...settings, cloth: { ...settings.cloth, ground } },
+              }),
+            )
+          }
+          options={[
+            ['charted', 'makes room for them, as charted'],
+            ['whole', 'is whole: embossed on two beds'],
+          ]}
+        />
+      )}
       {!isPiece && (
         <section className="min-w-0">
           <h2 className="text-[17px] font-semibold">Chart</h2>

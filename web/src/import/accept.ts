@@ -9,7 +9,8 @@ import {
   putChart,
   rowCrossings,
   bookOf,
-  schoolName,
+  nameOf,
+  namingOf,
   startDesign,
   type Change,
   type Chart,
@@ -18,6 +19,7 @@ import {
   type House,
   type School,
   type SectionRead,
+  type Settings,
   type TwistMethod,
   LIMITS,
 } from '@cordelina/core';
@@ -66,6 +68,8 @@ interface Taken {
   names: Record<string, string>;
   /** How its key works two-stitch twists, where it says so. */
   twist: TwistMethod | null;
+  /** What the numbers in its names of crossings count, where it says so. */
+  pairNames: Settings['style']['pairNames'] | null;
   /** Sentences that were said to say nothing of the rows. */
   asides: readonly string[];
 }
@@ -94,18 +98,28 @@ export function takenFrom(
       crossing ? [[crossingId(crossing), word.replace(/ \(ws\)$/, '').toUpperCase()] as const] : [],
     ),
   );
+  const twist = sections.map((s) => s.reading.twist).find((t) => t !== null) ?? null;
+  const pairNames = sections.map((s) => s.reading.pairNames).find((p) => p !== null) ?? null;
+  const called = new Map(
+    charts.flatMap((chart) => {
+      const naming = namingOf(
+        { school, names: {}, hand: 'right', style: { pairNames: pairNames ?? 'pairs' } },
+        chart,
+      );
+      return crossingsOf(chart).map((c) => [c, nameOf(c, naming)] as const);
+    }),
+  );
   const names: Record<string, string> = {};
-  for (const crossing of charts.flatMap(crossingsOf)) {
+  for (const [crossing, bySchool] of called) {
     const id = crossingId(crossing);
     if (names[id] !== undefined) continue;
     const name = CrossingNameSchema.safeParse(
       sections.map((s) => s.reading.names[id]).find(Boolean) ?? told.get(id),
     );
-    const isOwn = name.success && name.data.toLowerCase() !== schoolName(crossing, school)?.toLowerCase();
+    const isOwn = name.success && name.data.toLowerCase() !== bySchool?.toLowerCase();
     if (isOwn && !Object.values(names).includes(name.data)) names[id] = name.data;
   }
-  const twist = sections.map((s) => s.reading.twist).find((t) => t !== null) ?? null;
-  return { charts, names, twist, asides };
+  return { charts, names, twist, pairNames, asides };
 }
 
 /** A design keeps so many sentences that were left aside. */
@@ -113,7 +127,7 @@ export function takenFrom(
 /** A new design of what was read, in the house style; the school is the text's where it was said. */
 export function designOf(
   title: string,
-  { charts, names, twist, asides }: Taken,
+  { charts, names, twist, pairNames, asides }: Taken,
   school: School | null,
   house: House | null,
 ): Design {
@@ -123,7 +137,13 @@ export function designOf(
     ...design,
     charts: [...design.charts, ...others],
     asides: asides.slice(0, LIMITS.asides),
-    settings: { ...design.settings, ...(school ? { school } : {}), ...(twist ? { twist } : {}), names },
+    settings: {
+      ...design.settings,
+      ...(school && { school }),
+      ...(twist && { twist }),
+      style: { ...design.settings.style, ...(pairNames && { pairNames }) },
+      names,
+    },
   };
 }
 

@@ -378,6 +378,7 @@ function Yarn({ piece, acts, words }: { piece: Piece; acts: PieceActs; words: Pi
               {words.sizes.map((s) => `${s.name} ${yarnTold(s.grams ?? 0, GRAM_STEPS.piece)} g`).join(', ')}
               {yarn.pieces > 1 &&
                 `; ${yarnTold(words.sizes.reduce((sum, s) => sum + (s.grams ?? 0), 0) * yarn.pieces, GRAM_STEPS.order)} g for the order`}
+              {wayOf(piece).loops === 2 && ', half of it in each of A and B: weigh a swatch in pairs'}
               <span className="text-slate">. What the swatch took and the margin, no promise.</span>
             </p>
           )}

@@ -1,4 +1,12 @@
-import { headChange, SCHOOL_NOTES, SCHOOLS, showTwists, type Design, type Settings } from '@cordelina/core';
+import {
+  headChange,
+  SCHOOL_NOTES,
+  SCHOOLS,
+  showTwists,
+  wayOf,
+  type Design,
+  type Settings,
+} from '@cordelina/core';
 import { editHead, make } from '../desk/state/editing.js';
 import { useAppDispatch } from '../desk/state/index.js';
 import { newId } from '../sync/newId.js';
@@ -129,6 +137,17 @@ export function StyleEdge({ design }: { design: Design }) {
           ['twist', 'LT and RT; LPT and RPT over purl'],
         ]}
       />
+      {design.charts.some((chart) => wayOf(chart).loops === 2) && (
+        <Choose
+          label="Numbers in names of crossings"
+          value={settings.style.pairNames}
+          onChange={(pairNames) => style({ pairNames })}
+          options={[
+            ['pairs', 'count pairs: 2/2 RC'],
+            ['loops', 'count their loops: 4/4 RC'],
+          ]}
+        />
+      )}
       <Choose
         label="Bobbles"
         value={settings.bobble}

@@ -36,7 +36,7 @@ export function proveHead(
   pattern: Pattern,
   piece: Charted,
   hand: Hand,
-  { length }: Pick<Style, 'length'>,
+  { length, pairNames }: Pick<Style, 'length' | 'pairNames'>,
   isPanel: boolean,
   problems: Problems,
 ): void {
@@ -48,6 +48,11 @@ export function proveHead(
     );
   if (head.bothFaces !== (piece.chart.bothFaces && piece.way.hasNumbers))
     problems.tell('faces-differ', 'The words do not say rightly whether both sides count.');
+  if (head.names !== (piece.way.loops === 2 ? pairNames : null))
+    problems.tell(
+      'names-differ',
+      'The words do not say rightly what the numbers in names of crossings count.',
+    );
   if (head.hand !== hand)
     problems.tell('hand-differs', 'The words do not say rightly for whose hands they are written.');
   const wanted = multipleWanted(piece);

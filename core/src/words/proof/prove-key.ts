@@ -48,11 +48,14 @@ function mustBeSpelled(
   c: Crossing,
   name: string,
   side: Side,
-  { school, hand }: Lexicon,
+  { school, hand, each }: Lexicon,
   naming: Pick<KeySettings, 'twist' | 'twistNames'>,
 ): boolean {
   const isUneven = c.front.length !== c.back.length || c.centre.length > 0;
-  return isUneven || (school !== undefined && schoolName(c, school, { ...naming, side, hand }) !== name);
+  return (
+    isUneven ||
+    (school !== undefined && schoolName(c, school, { ...naming, side, hand, each: each?.[0] }) !== name)
+  );
 }
 
 interface Reading {

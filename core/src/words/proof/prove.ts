@@ -46,7 +46,9 @@ function proveRowsOf(
   isPanel: boolean,
   problems: Problems,
 ): ReadRows {
-  const lexicon: Lexicon = { school, hand, book: bookOf(chart), defined };
+  // By what the text itself says that numbers count.
+  const each = [pattern.head.names === 'loops' ? 2 : 1];
+  const lexicon: Lexicon = { school, hand, each, book: bookOf(chart), defined };
   const rows = numberRows(pattern.rows);
   const piece = new Charted(chart);
   problems.list.push(...notRead, ...rows.problems);

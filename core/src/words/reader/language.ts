@@ -74,6 +74,7 @@ export type Statement =
   | { meant: 'hand'; value: Hand | 'left-said' }
   | { meant: 'side'; value: Side }
   | { meant: 'way'; value: null }
+  | { meant: 'names'; value: NonNullable<Head['names']> }
   | {
       meant: 'head';
       value: {

@@ -1,7 +1,7 @@
 import type { School } from '../../chart/schema.js';
 import type { Hand } from '../../construction/index.js';
 import { crossingsNamed, type Told } from '../../names/schools.js';
-import { kindOf, stitchId, type Stitch, type StitchBook } from '../../stitches/book.js';
+import { kindOf, sameStitch, stitchId, type Stitch, type StitchBook } from '../../stitches/book.js';
 import { crossing, crossingProblem, sameCrossing, type Crossing } from '../../stitches/crossing.js';
 import { otherSide, type Side, type Worked } from '../../stitches/face.js';
 import { Lately, ofEach, remembered } from '../../remember.js';
@@ -14,6 +14,8 @@ import { hintFor, quoted } from './language.js';
 export interface Lexicon {
   school: School | undefined;
   hand: Hand;
+  /** What one stitch may count for in the numbers of a school's names: more than one where a text of pairs does not say; 1 where nothing is given. */
+  each?: readonly number[];
   book: StitchBook;
   /** Crossings the key defines or the designer named, by name in lower case; as written where case counts. */
   defined: ReadonlyMap<string, Crossing>;
@@ -240,13 +242,20 @@ function twistsNamed(word: string, school: School | undefined, told: Told): Stit
 
 /** What a name may mean; the one meaning where it is certain. A reader of whole patterns asks more than the bench does. */
 function meaningsOf(word: string, side: Side, lexicon: Lexicon): readonly Stitch[] {
+  const [each = 1, ...others] = lexicon.each ?? [];
+  const meant = meaningsCounted(word, side, lexicon, each);
+  const more = others.flatMap((other) => meaningsCounted(word, side, lexicon, other));
+  return [...meant, ...more.filter((m, i) => ![...meant, ...more.slice(0, i)].some((o) => sameStitch(o, m)))];
+}
+
+function meaningsCounted(word: string, side: Side, lexicon: Lexicon, each: number): readonly Stitch[] {
   const { hand, school, budget } = lexicon;
   const name = word.toLowerCase();
   if (name === 'lt' || name === 'rt') return [twist(name === 'lt' ? 'left' : 'right')];
   // k1b is through the back loop to some, and into the stitch below to others.
   const below = /^([kp])1?b$/.exec(name);
   if (below) return [below[1] === 'k' ? 'ktbl' : 'ptbl', 'below'];
-  const told = { side, hand };
+  const told = { side, hand, each };
   const twists = twistsNamed(word, school, told);
   if (twists) return twists;
   const crossings = crossingsNamed(lettered(word), school, told, budget !== undefined);

@@ -74,7 +74,7 @@ const MOST_LINES = 2400;
 const MOST_NUMBERS = 5000;
 
 const emptyPattern = (): Pattern => ({
-  head: { construction: null, bothFaces: false, hand: 'right' },
+  head: { construction: null, bothFaces: false, names: null, hand: 'right' },
   multiple: null,
   castOn: null,
   rows: [],
@@ -306,6 +306,11 @@ class Sheet {
           });
         break;
       case 'way':
+        break;
+      case 'names':
+        if (pattern.head.names && pattern.head.names !== told.value)
+          twice('what the numbers in names of crossings count');
+        pattern.head.names ??= told.value;
         break;
       case 'side':
         // Said before the rows it is that of the first; behind some, that of whatever comes next.

@@ -71,7 +71,7 @@ export class ClothSession {
   knit({ chart, place }: Charted, as: ClothAs): Omit<Knitted, 'leftOut' | 'fault'> {
     const { cloth: before } = this;
     const isAsBefore = JSON.stringify(before?.as) === JSON.stringify(as);
-    const fabric = knitFabric(chart);
+    const fabric = knitFabric(chart, as.ground);
     this.springs = springsOf(fabric, as.proportions);
     const carried = before && carriedOver(before.knitted, fabric, as.proportions);
     const knitted = { fabric, lie: carried?.lie ?? unrelaxed(fabric, as.proportions) };

@@ -1,4 +1,4 @@
-import type { Bounds, Dye, Extent, Piece, Proportions, View } from '@cordelina/core';
+import type { Bounds, ClothSettings, Dye, Extent, Piece, Proportions, View } from '@cordelina/core';
 import type { Sent } from '../held-charts.js';
 
 /** What the page and the cloth's worker say to each other. */
@@ -12,6 +12,7 @@ export type ClothOf =
 export interface ClothAs {
   proportions: Proportions;
   bobble: number;
+  ground: ClothSettings['ground'];
 }
 
 /** What the page is told of a cloth when it has been knitted. */
