@@ -81,6 +81,11 @@ test('two yarns at once: rows are told and written in pairs, and what cannot be 
   await page.getByRole('link', { name: 'Words' }).click();
   await expect(page.getByTestId('sheet')).toContainText('Cast on 16 sts (8 pairs), A and B in turn.');
   await expect(page.locator('[data-proof="proved"]').first()).toBeVisible();
+  await expect(page.getByTestId('sheet')).toContainText('2/2 LPC');
+  await page.getByLabel('Numbers in names of crossings').selectOption('loops');
+  await expect(page.getByTestId('sheet')).toContainText('4/4 LPC');
+  await expect(page.getByTestId('sheet')).toContainText('names of crossings count loops, two for each pair');
+  await expect(page.locator('[data-proof="proved"]').first()).toBeVisible();
 
   await openCopy(page, 'Two Springs bottle cover');
   await page.getByRole('button', { name: 'Change', exact: true }).click();

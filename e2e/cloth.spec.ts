@@ -67,6 +67,17 @@ test('the cloth of a chart settles, tells how it draws in, is turned over, made 
   await settled(page);
 });
 
+test('ropes lie before a ground that is whole, as two beds emboss them', async ({ page }) => {
+  await ropeDesign(page, 'Embossed');
+  await settled(page);
+  const narrower = page.getByText(/narrower than plain cloth/);
+  const charted = Number(/(\d+) %/.exec((await narrower.textContent())!)![1]);
+  await page.getByLabel('Ground behind the ropes').selectOption('whole');
+  await expect(narrower).not.toContainText(`${charted} %`);
+  await settled(page);
+  expect(Number(/(\d+) %/.exec((await narrower.textContent())!)![1])).toBeLessThan(charted);
+});
+
 test('a yarn is chosen for the design and kept; the cloth is saved as a picture and as lines', async ({
   page,
 }) => {
