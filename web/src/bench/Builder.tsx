@@ -143,18 +143,18 @@ export const Builder = memo(function Builder({
         onChange={(w) => set({ back: built.back.map(() => w as Worked) })}
       />
       <Choice
-        name="worked"
+        name={inPairs ? 'yarns' : 'worked'}
         value={isInRib(built) ? 'rib' : 'plain'}
         options={[
-          ['plain', inPairs ? 'one yarn' : 'plain'],
-          ['rib', inPairs ? 'A, B in turn' : 'in rib'],
+          ['plain', inPairs ? 'one' : 'plain'],
+          ['rib', inPairs ? 'both' : 'in rib'],
         ]}
         onChange={(w) => {
           if (w === 'plain') return set(plainly(built));
           const ribbed = inRib(built);
           if (!isInRib(ribbed))
             return onRefuse(
-              `${inPairs ? 'A and B in turn are two pairs' : 'A rib is two stitches'}: make the groups even first.`,
+              `${inPairs ? 'Both yarns in turn are two pairs' : 'A rib is two stitches'}: make the groups even first.`,
             );
           return onBuild(ribbed);
         }}

@@ -76,7 +76,8 @@ export function Told({ at, isByHand, isChecked }: { at: AtBeds; isByHand: boolea
   );
 }
 
-const CELL = 14;
+/** Cells of the cloth: as wide as leaves all of it in sight, within what reads well. */
+const cellOf = (columns: number): number => Math.max(10, Math.min(24, Math.floor(560 / columns)));
 const MOST_ROWS = 60;
 
 /** The cloth that has come off the beds, the newest row at its top. */
@@ -93,7 +94,7 @@ export function Cloth({ at: { operator, last }, settings }: { at: AtBeds; settin
           settings={settings}
           rows={{ from: 0, to: chart.rows.length - 1 }}
           columns={{ from: 0, to: width - 1 }}
-          cell={CELL}
+          cell={cellOf(width)}
           label={`The cloth after ${cloth.length} rows`}
         />
       ) : (
