@@ -1,4 +1,5 @@
 import '../scripts/core.mjs';
+import { browserPath } from '../scripts/browser.mjs';
 import { defineConfig } from '@playwright/test';
 import { mkdtempSync } from 'node:fs';
 import { tmpdir } from 'node:os';
@@ -32,7 +33,7 @@ export default defineConfig({
     // Only its own test has the page kept by the browser: the others want the one just built.
     serviceWorkers: 'block',
     launchOptions: {
-      executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+      executablePath: browserPath() ?? undefined,
       args: [
         '--no-sandbox',
         // Drawn plainly: a graphics card played by the processor takes it from the page.

@@ -28,6 +28,7 @@ import {
   type Stitch,
 } from '@cordelina/core';
 import { clothSpeed, pageBesideCloth } from './bench-cloth.js';
+import { browserPath } from './browser.mjs';
 import { keysPressed } from './bench-keys.js';
 import { pageWeight } from './bench-page.js';
 import { serverSpeed } from './bench-server.js';
@@ -240,7 +241,7 @@ async function drawing(): Promise<void> {
   });
   const base = `http://127.0.0.1:${port}`;
   const browser = await chromium.launch({
-    executablePath: process.env.CHROMIUM ?? '/usr/bin/chromium',
+    executablePath: browserPath() ?? undefined,
     args: ['--no-sandbox'],
   });
   try {

@@ -3,6 +3,7 @@
 import { execFileSync } from 'node:child_process';
 import { existsSync, statSync } from 'node:fs';
 import { fileURLToPath } from 'node:url';
+import { haveBrowser } from './browser.mjs';
 
 const root = fileURLToPath(new URL('../', import.meta.url));
 process.chdir(root);
@@ -21,17 +22,4 @@ if (newer(`${grammar}.peggy`, `${grammar}.js`) || newer('core/package.json', `${
   run('npm', ['run', '--silent', 'grammar', '-w', 'core']);
 }
 
-if (process.argv.includes('--browser')) {
-  const browser = process.env.CHROMIUM ?? '/usr/bin/chromium';
-  if (!existsSync(browser)) {
-    if (process.platform !== 'linux' || process.getuid?.() !== 0 || !existsSync('/usr/bin/apt-get')) {
-      console.error(
-        `The browser tests need Chromium at ${browser}. Install it ("sudo apt-get install chromium"), or set CHROMIUM to where it is.`,
-      );
-      process.exit(1);
-    }
-    console.log('Installing Chromium …');
-    run('apt-get', ['update', '-qq']);
-    run('apt-get', ['install', '-y', '-qq', '--no-install-recommends', 'chromium']);
-  }
-}
+if (process.argv.includes('--browser')) haveBrowser();

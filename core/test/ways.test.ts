@@ -4,15 +4,18 @@ import {
   allWays,
   ChartSchema,
   checkChart,
+  DocumentError,
   expandPiece,
   knitFabric,
   NO_STITCH,
   PieceSchema,
+  readDesign,
   readPattern,
   rowTitle,
   settle,
   SettingsSchema,
   simpleCrossing,
+  startDesign,
   unrelaxed,
   wayOf,
   writeAndProve,
@@ -159,5 +162,13 @@ describe('any way of working', () => {
       }),
       { numRuns: 60 * THOROUGH },
     );
+  });
+
+  it('is refused by its name where it is not known, and what was to be read stays as it was', () => {
+    const design = startDesign('5c0ee000-0000-4000-8000-0000000000ff', 'Of another day', rope());
+    const strange = { ...design, charts: [{ ...design.charts[0]!, construction: 'sideways' }] };
+    const before = JSON.stringify(strange);
+    expect(() => readDesign(strange)).to.throw(DocumentError, 'a way that is not known here ("sideways")');
+    expect(JSON.stringify(strange)).to.equal(before);
   });
 });

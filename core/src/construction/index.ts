@@ -33,7 +33,8 @@ export const WaySchema = z
   .refine((id): id is WayId => named(id) !== undefined, {
     // Nothing that follows from a way can be asked of one there is not.
     abort: true,
-    error: () => `It is worked in one of these ways: ${ways.map(({ id }) => id).join(', ')}.`,
+    error: ({ input }) =>
+      `It is worked in a way that is not known here${typeof input === 'string' ? ` ("${input.slice(0, 40)}")` : ''}; these are: ${ways.map(({ id }) => id).join(', ')}.`,
   })
   .meta({ enum: LIST.map(({ id }) => id) }) as unknown as z.ZodType<WayId, WayId>;
 

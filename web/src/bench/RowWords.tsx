@@ -152,16 +152,29 @@ export function RowWords({
   );
 }
 
-/** Characters of the words' face, and what stands beside them in a line, in pixels. */
-const LETTER = 7.55;
+/** The face of the words: every letter of it is as wide. */
+const WORDS_FACE = 'font-mono text-[12.5px]';
+/** What stands beside the words in a line, in pixels. */
 const BESIDE_WORDS = 150;
+
+/** How wide a letter of the words is on this screen, in pixels: some round it to whole ones. */
+function letterWidth(): number {
+  const many = 100;
+  const probe = document.createElement('span');
+  probe.className = `${WORDS_FACE} invisible absolute whitespace-pre`;
+  probe.textContent = '0'.repeat(many);
+  document.body.append(probe);
+  const { width } = probe.getBoundingClientRect();
+  probe.remove();
+  return width / many;
+}
 
 /** How wide the words of all rows must be to be read whole, in pixels. */
 export function wordsWidth(chart: Chart, settings: Settings): number {
   const diction = dictionOf(chart, settings);
   const manner = mannerOf(settings.style, chart);
   const longest = Math.max(...chart.rows.map((_, r) => wordsOfRow(chart, r, diction, manner).length));
-  return Math.ceil(longest * LETTER) + BESIDE_WORDS;
+  return Math.ceil(longest * letterWidth()) + BESIDE_WORDS;
 }
 
 /** A band on its own line: what it is, what it is worked over and whether it comes out; a click sets it. */
@@ -269,7 +282,7 @@ const RowLine = memo(function RowLine({
         <span className="inline-block w-6 text-right text-peat">{row + 1}</span> {side}
       </span>
       {isWriting ? (
-        <Suspense fallback={<span className="flex-1 font-mono text-[12.5px]">{draft ?? words}</span>}>
+        <Suspense fallback={<span className={`flex-1 ${WORDS_FACE}`}>{draft ?? words}</span>}>
           <Writing row={row} initial={draft ?? words} acts={acts} />
         </Suspense>
       ) : (
@@ -295,7 +308,7 @@ const RowLine = memo(function RowLine({
               acts.open(row);
             }
           }}
-          className="h-full min-w-0 flex-1 text-left font-mono text-[12.5px] leading-tight"
+          className={`h-full min-w-0 flex-1 text-left leading-tight ${WORDS_FACE}`}
         >
           <span
             className={
