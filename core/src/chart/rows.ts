@@ -38,12 +38,16 @@ export interface PlacedCrossing {
   loop: number;
 }
 
-/** What a row takes and makes (loops), how wide it is and where each stitch starts (columns from 0, right). */
+/**
+ * What a row takes and makes (loops), how wide it is, where each stitch starts (columns from 0, right), and the place of the first
+ * loop each meets on the needle below.
+ */
 export interface RowFacts {
   takes: number;
   makes: number;
   span: number;
   starts: readonly number[];
+  meets: readonly number[];
   runs: readonly Run[];
   crossings: readonly PlacedCrossing[];
 }
@@ -56,19 +60,21 @@ export const rowFacts = remembered((row: Row, book: StitchBook): RowFacts => {
   let makes = 0;
   let span = 0;
   const starts = new Array<number>(row.length);
+  const meets = new Array<number>(row.length);
   let crossings: PlacedCrossing[] | null = null;
   const runs = runsOf(row, book);
   let at = 0;
   for (const { stitch, facts, times } of runs) {
     for (let i = 0; i < times; i++) {
       if (isCrossing(stitch)) (crossings ??= []).push({ crossing: stitch, column: span, loop: makes });
+      meets[at] = takes;
       starts[at++] = span;
       span += facts.span;
       makes += facts.makes;
+      takes += facts.takes;
     }
-    takes += times * facts.takes;
   }
-  return { takes, makes, span, starts, runs, crossings: crossings ?? NO_CROSSINGS };
+  return { takes, makes, span, starts, meets, runs, crossings: crossings ?? NO_CROSSINGS };
 });
 
 /** The crossings of a row from the right. */

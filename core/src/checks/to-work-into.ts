@@ -66,13 +66,12 @@ type Origin = boolean | number;
 const originsOf = remembered(
   (row: Row, book: StitchBook, start: number, below: number): readonly Origin[] => {
     const origins: Origin[] = [];
-    let taken = 0;
-    for (const stitch of row) {
+    const { meets } = rowFacts(row, book);
+    row.forEach((stitch, at) => {
       const { takes, makes, faces } = book.facts(stitch);
       for (let i = 0; i < makes; i++)
-        origins.push(faces === 'below' ? modulo(taken + i + start, below || 1) : takes > 0);
-      taken += takes;
-    }
+        origins.push(faces === 'below' ? modulo(meets[at]! + i + start, below || 1) : takes > 0);
+    });
     return fromStart(origins, -start);
   },
 );
@@ -112,14 +111,12 @@ export const liftsNothing = chartCheck(
       const start = startOf(chart, r);
       const n = works[r - 1]!.makes || 1;
       const here = fromStart(works[r]!.from, start);
-      const { starts } = rowFacts(row, book);
-      let taken = 0;
+      const { starts, meets } = rowFacts(row, book);
       let made = 0;
       return row.flatMap((stitch, i): Found[] => {
         const out = outOf(stitch, book);
-        const next = out === 'right' ? taken - 1 : taken;
+        const next = out === 'right' ? meets[i]! - 1 : meets[i]!;
         const worked = here[out === 'right' ? made - 1 : made + 1] ?? -1;
-        taken += takesOf(stitch, book);
         made += book.facts(stitch).makes;
         if (!isLifted(stitch)) return [];
         const neighbours = [modulo(next + start, n), ...(worked < 0 ? [] : [worked])];

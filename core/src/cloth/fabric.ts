@@ -1,5 +1,6 @@
 import { startOf } from '../chart/frame.js';
 import type { ClothSettings } from '../chart/cloth-settings.js';
+import { rowFacts } from '../chart/rows.js';
 import { bookOf, type Chart, type Row } from '../chart/schema.js';
 import { wayOf } from '../construction/index.js';
 import type { Needle } from '../needle/loop.js';
@@ -204,10 +205,11 @@ function knitRow(chart: Chart, r: number, loops: Needle, below: readonly Held[],
     overs: [],
   };
   const along: Left[] = [];
-  let taken = 0;
-  let column = start;
+  const { starts, meets } = rowFacts(row, book);
   row.forEach((stitch, i) => {
     const facts = book.facts(stitch);
+    const taken = meets[i]!;
+    const column = start + starts[i]!;
     if (facts.faces === 'below') {
       const held = met[taken];
       if (held) along.push({ ...held, isWorked: false, float: stitch === 'slyf' ? 1 : -1 });
@@ -231,8 +233,6 @@ function knitRow(chart: Chart, r: number, loops: Needle, below: readonly Held[],
       if (isCrossing(stitch) && made.wales.length - firstWale === facts.continues.length)
         made.overs.push(...meetings(made.wales, firstWale, facts.continues));
     }
-    taken += facts.takes;
-    column += facts.span;
   });
   const isTube = !wayOf(chart).hasEdges;
   return {
@@ -260,13 +260,12 @@ const sameNeedle = (a: readonly Held[], b: readonly Held[]): boolean =>
 function castOn(chart: Chart): RowKnit {
   const book = bookOf(chart);
   const start = startOf(chart, 0);
-  const column: number[] = [];
-  let at = start;
-  for (const stitch of chart.rows[0]!) {
+  const first = chart.rows[0]!;
+  const { starts } = rowFacts(first, book);
+  const column = first.flatMap((stitch, i) => {
     const { takes, span } = book.facts(stitch);
-    for (let i = 0; i < takes; i++) column.push(at + Math.min(i, span - 1));
-    at += span;
-  }
+    return Array.from({ length: takes }, (_, k) => start + starts[i]! + Math.min(k, span - 1));
+  });
   const along = column.map((_, loop): Left => ({
     loop,
     shift: 0,

@@ -116,18 +116,25 @@ const marksOf = remembered(
     colours: DrawingStyle['colours'],
     book: StitchBook,
   ): readonly Mark[] => {
-    const { starts } = rowFacts(row, book);
+    const { starts, meets } = rowFacts(row, book);
     const marks: Mark[] = [];
-    let taken = 0;
     let drawn: Stitch | null = null;
     let shapes: readonly Shape[] = [];
     for (let i = 0; i < row.length; i++) {
       const stitch = row[i]!;
       const column = starts[i]!;
-      const first = taken;
-      taken += takesOf(stitch, book);
+      const first = meets[i]!;
       if (isCrossing(stitch))
-        marks.push(crossingMark(stitch, column, below?.slice(first, taken) ?? [], plain, colours, ropes));
+        marks.push(
+          crossingMark(
+            stitch,
+            column,
+            below?.slice(first, first + takesOf(stitch, book)) ?? [],
+            plain,
+            colours,
+            ropes,
+          ),
+        );
       else if (stitch === 'k' && (cords?.[column] || (ropes && ropes[column]! >= 0))) {
         const foot = below && first < below.length ? below[first]! - column : 0;
         const reach = foot ? { left: Math.max(0, foot), right: Math.max(0, -foot) } : NO_REACH;

@@ -61,8 +61,7 @@ export function NeedleStrip({
   const fromRight = beginsRight(side, { way: wayOf(chart), hand: settings.hand });
   const i = indexAt(row, cursor.column, book);
   const stitch = i < 0 ? NO_STITCH : row[i]!;
-  let first = 0;
-  for (let k = 0; k < i; k++) first += takesOf(row[k]!, book);
+  const first = i < 0 ? 0 : rowFacts(row, book).meets[i]!;
   const taken = i < 0 ? 0 : takesOf(stitch, book);
 
   // Places of the loops in working order, a window of them around the cursor.
