@@ -6,6 +6,7 @@ import {
   clothSvg,
   crossingSwatch,
   fittedView,
+  knitFabric,
   linesOfLoops,
   loopsAbout,
   newPlate,
@@ -21,6 +22,7 @@ import {
   type KnittedCloth,
   type View,
 } from '../src/index.js';
+import { settled } from '../src/cloth/settle.js';
 import { anyCrossing, THOROUGH } from './arbitrary.js';
 import { cloth, knitted, LATTICE, otherSideOf, PLAIN, ropes } from './cloths.js';
 
@@ -51,8 +53,7 @@ function meetings(one: readonly Point[], other: readonly Point[]): number[] {
   return found;
 }
 
-function checkOvers(chart: Chart): number {
-  const made = knitted(chart);
+function checkOvers(chart: Chart, made = knitted(chart)): number {
   const { wales, overs, row, column } = made.fabric;
   const of = loopPoints(made);
   let seen = 0;
@@ -69,6 +70,30 @@ function checkOvers(chart: Chart): number {
   return seen;
 }
 
+/** Every meeting of a rope's yarn with that of a whole ground behind it. */
+function checkBeforeGround(chart: Chart): number {
+  const made = settled(knitFabric(chart, 'whole'));
+  checkOvers(chart, made);
+  const { ties, row, column, size } = made.fabric;
+  const of = loopPoints(made);
+  const isRope = new Set(ties.map(({ rope }) => rope));
+  let seen = 0;
+  for (const rope of isRope)
+    for (let i = 0; i < size; i++) {
+      if (isRope.has(i) || Math.abs(row[i]! - row[rope]!) > 2 || Math.abs(column[i]! - column[rope]!) > 2)
+        continue;
+      // Where a rope's row begins and ends its yarn comes from behind.
+      for (const before of meetings(of[rope]!.slice(2, -2), of[i]!)) {
+        seen++;
+        expect(
+          before,
+          `row ${row[rope]! + 1}, columns ${column[rope]! + 1} and ${column[i]! + 1}`,
+        ).to.be.greaterThan(0);
+      }
+    }
+  return seen;
+}
+
 const yarn = YARNS.fleece;
 
 describe('the yarn of cloth, and its picture', () => {
@@ -77,10 +102,19 @@ describe('the yarn of cloth, and its picture', () => {
     expect(checkOvers(ropes(2, 6))).to.be.greaterThan(50);
     expect(checkOvers(LATTICE)).to.be.greaterThan(200);
     fc.assert(
-      fc.property(anyCrossing(4), (crossing) => void checkOvers(crossingSwatch(crossing))),
+      fc.property(
+        anyCrossing(4),
+        fc.constantFrom('flat' as const, 'double' as const),
+        (crossing, construction) => void checkOvers(crossingSwatch(crossing, construction)),
+      ),
       { numRuns: 60 * THOROUGH },
     );
   }).timeout(60_000);
+
+  it('lays ropes before a ground that is whole, wherever yarn of the two is seen to meet', () => {
+    for (const chart of [ropes(2, 6), ropes(3, 4), crossingSwatch(simpleCrossing('left', 2, 1, 'p'))])
+      expect(checkBeforeGround(chart)).to.be.greaterThan(60);
+  });
 
   it('shows the same cloth from the other side: that of the chart seen from there, mirrored', () => {
     for (const chart of [

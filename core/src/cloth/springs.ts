@@ -48,7 +48,7 @@ const K = {
   curlUp: 0.6,
   /** A rope on a whole ground is held before it: how firmly, and how far. */
   tied: 0.4,
-  tiedDepth: 0.9,
+  tiedDepth: 1.15,
   shearAcross: 0.05,
   shearUp: 0.05,
   crossingHeight: 1,

@@ -37,7 +37,8 @@ function ropesOfCrossing(
   const after = workedAfter(crossing);
   const layers = LAYERS[crossing.centre.length ? 'three' : 'two'];
   return continues.flatMap((from, to) =>
-    after[to] === 'k' ? [{ to, from, layer: layers[before[from]!.group] }] : [],
+    // What lies lowest lies level still: the ground is behind it.
+    after[to] === 'k' ? [{ to, from, layer: (layers[before[from]!.group] + 1) / 2 }] : [],
   );
 }
 
