@@ -161,7 +161,7 @@ describe('the words of a band', () => {
           );
         }
       }),
-      { numRuns: 300 * THOROUGH },
+      { numRuns: 180 * THOROUGH },
     );
     expect(bands).to.be.greaterThan(10);
   });

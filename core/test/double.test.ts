@@ -177,7 +177,7 @@ describe('double knitting', () => {
             });
           },
         ),
-        { numRuns: 60 * THOROUGH },
+        { numRuns: 30 * THOROUGH },
       );
   });
 

@@ -168,7 +168,7 @@ describe('changes', () => {
         expect(back).to.deep.equal(begun);
         expect(applySteps(back, done)).to.deep.equal(design);
       }),
-      { numRuns: 300 },
+      { numRuns: 200 },
     );
   });
 

@@ -103,7 +103,7 @@ describe("two people's edits", () => {
           if (joined(from, stepsOf(a.changes), stepsOf(b.changes))) both++;
         },
       ),
-      { numRuns: 700 },
+      { numRuns: 400 },
     );
     expect(both, 'many of them can be joined').to.be.greaterThan(300);
   });
@@ -125,7 +125,7 @@ describe("two people's edits", () => {
           expect(ids.size).to.equal(kept.length + aside.length);
         },
       ),
-      { numRuns: 500 },
+      { numRuns: 300 },
     );
   });
 

@@ -104,7 +104,7 @@ describe('rows whose counts change, written and read', () => {
         expect(workChart(chart!).map((w) => w.makes)).to.deep.equal(workChart(drawn).map((w) => w.makes));
         expect(writeAndProve(chart!, settings)).to.include({ checked: true });
       }),
-      { numRuns: 300 },
+      { numRuns: 200 },
     );
   });
 
