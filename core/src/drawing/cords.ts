@@ -1,18 +1,16 @@
 import { crossingOrder, crossingSize, stitchesBefore, type Crossing } from '../stitches/crossing.js';
 import { faceOf, type Worked } from '../stitches/face.js';
-import { circle, path, ropeInk, type Ink, type PlainSchool, type Shape } from './shape.js';
+import { CASING, circle, OUTLINE, path, ropeInk, type Ink, type PlainSchool, type Shape } from './shape.js';
 
 /** Half the width of a cord, in cells; a purl stitch is a thin strand of the ground that passes. */
 const CORD = 0.33;
 const STRAND = 0.13;
-const OUTLINE = 0.055;
 const THIN_OUTLINE = 0.04;
-const CASING = 0.2;
 /** Where along the cell's height the S leaves the upright. */
 const BEND = 0.38;
 
-interface Band {
-  /** Middle of the band at the bottom and at the top, in cells from the left. */
+interface Strip {
+  /** Middle of the strip at the bottom and at the top, in cells from the left. */
   bottom: number;
   top: number;
   worked: Worked;
@@ -20,20 +18,20 @@ interface Band {
   ink?: Ink;
 }
 
-/** One edge of a band: an S from bottom to top that begins and ends upright, so that rows join. */
+/** One edge of a strip: an S from bottom to top that begins and ends upright, so that rows join. */
 function edge(from: number, to: number): (string | number)[] {
   return ['C', from, 1 - BEND, to, BEND, to, 0];
 }
 
-const knitBand = ({ worked }: Band) => faceOf(worked) === 'knit';
+const knitStrip = ({ worked }: Strip) => faceOf(worked) === 'knit';
 
-/** Half the width of a band. */
-const halfOf = (b: Band): number => (knitBand(b) ? CORD : STRAND);
+/** Half the width of a strip. */
+const halfOf = (b: Strip): number => (knitStrip(b) ? CORD : STRAND);
 
-/** The whole band, to be filled. */
-function bandPath(band: Band): string {
-  const { bottom, top } = band;
-  const half = halfOf(band);
+/** The whole strip, to be filled. */
+function stripPath(strip: Strip): string {
+  const { bottom, top } = strip;
+  const half = halfOf(strip);
   return path(
     'M',
     bottom - half,
@@ -48,15 +46,15 @@ function bandPath(band: Band): string {
 }
 
 /** Its two edges, to be stroked: open at both ends, so that cords run on from row to row. */
-function bandEdges(band: Band): string {
-  const { bottom, top } = band;
-  const half = halfOf(band);
+function stripEdges(strip: Strip): string {
+  const { bottom, top } = strip;
+  const half = halfOf(strip);
   const side = (dx: number) => ['M', bottom + dx, 1, ...edge(bottom + dx, top + dx)];
   return path(...side(-half), ...side(half));
 }
 
-/** The marks on a band: the school's purl mark where the stitch comes to lie, a tie across a twisted stitch. */
-function bandMarks({ bottom, top, worked }: Band, plain: PlainSchool): Shape[] {
+/** The marks on a strip: the school's purl mark where the stitch comes to lie, a tie across a twisted stitch. */
+function stripMarks({ bottom, top, worked }: Strip, plain: PlainSchool): Shape[] {
   const marks: Shape[] = [];
   if (faceOf(worked) === 'purl')
     marks.push(
@@ -73,17 +71,17 @@ function bandMarks({ bottom, top, worked }: Band, plain: PlainSchool): Shape[] {
   return marks;
 }
 
-function drawBands(bands: readonly Band[], fill: Ink, over: boolean, plain: PlainSchool): Shape[] {
-  const cords = bands.filter(knitBand);
-  const strands = bands.filter((b) => !knitBand(b));
-  const halo = (b: Band): Shape => ({ d: bandEdges(b), stroke: 'casing', width: CASING });
+function drawStrips(strips: readonly Strip[], fill: Ink, over: boolean, plain: PlainSchool): Shape[] {
+  const cords = strips.filter(knitStrip);
+  const strands = strips.filter((b) => !knitStrip(b));
+  const halo = (b: Strip): Shape => ({ d: stripEdges(b), stroke: 'casing', width: CASING });
   return [
-    ...(over ? bands.map(halo) : []),
-    ...strands.map((b): Shape => ({ d: bandPath(b), fill: 'strand' })),
-    ...strands.map((b): Shape => ({ d: bandEdges(b), stroke: 'outline', width: THIN_OUTLINE })),
-    ...cords.map((b): Shape => ({ d: bandPath(b), fill: b.ink ?? fill })),
-    ...cords.map((b): Shape => ({ d: bandEdges(b), stroke: 'outline', width: OUTLINE })),
-    ...bands.flatMap((b) => bandMarks(b, plain)),
+    ...(over ? strips.map(halo) : []),
+    ...strands.map((b): Shape => ({ d: stripPath(b), fill: 'strand' })),
+    ...strands.map((b): Shape => ({ d: stripEdges(b), stroke: 'outline', width: THIN_OUTLINE })),
+    ...cords.map((b): Shape => ({ d: stripPath(b), fill: b.ink ?? fill })),
+    ...cords.map((b): Shape => ({ d: stripEdges(b), stroke: 'outline', width: OUTLINE })),
+    ...strips.flatMap((b) => stripMarks(b, plain)),
   ];
 }
 
@@ -102,25 +100,25 @@ export function drawCrossing(
   const n = crossingSize(c);
   const order = crossingOrder(c);
   const before = stitchesBefore(c);
-  const bands = { front: [] as Band[], centre: [] as Band[], back: [] as Band[] };
+  const strips = { front: [] as Strip[], centre: [] as Strip[], back: [] as Strip[] };
   order.forEach((from, to) => {
     const { group, worked } = before[from]!;
     const rope = ropes?.[to] ?? -1;
-    const band: Band = { bottom: n - (feet?.[from] ?? from) - 0.5, top: n - to - 0.5, worked };
-    bands[group].push(rope < 0 ? band : { ...band, ink: ropeInk(rope) });
+    const strip: Strip = { bottom: n - (feet?.[from] ?? from) - 0.5, top: n - to - 0.5, worked };
+    strips[group].push(rope < 0 ? strip : { ...strip, ink: ropeInk(rope) });
   });
   return [
-    ...drawBands(bands.centre, 'under', false, plain),
-    ...drawBands(bands.back, 'under', c.centre.length > 0, plain),
-    ...drawBands(bands.front, c.lean, true, plain),
+    ...drawStrips(strips.centre, 'under', false, plain),
+    ...drawStrips(strips.back, 'under', c.centre.length > 0, plain),
+    ...drawStrips(strips.front, c.lean, true, plain),
   ];
 }
 
 /** A piece of cord for a knit stitch of a rope between its crossings; it slants where its loop stands beside it below. */
 export function drawCord(foot = 0, rope = -1): Shape[] {
-  const band: Band = { bottom: 0.5 - foot, top: 0.5, worked: 'k' };
+  const strip: Strip = { bottom: 0.5 - foot, top: 0.5, worked: 'k' };
   return [
-    { d: bandPath(band), fill: rope < 0 ? 'rope' : ropeInk(rope) },
-    { d: bandEdges(band), stroke: 'outline', width: OUTLINE },
+    { d: stripPath(strip), fill: rope < 0 ? 'rope' : ropeInk(rope) },
+    { d: stripEdges(strip), stroke: 'outline', width: OUTLINE },
   ];
 }

@@ -1,6 +1,6 @@
 import { isCrossed, type Band } from '../chart/bands.js';
 import { Lately } from '../remember.js';
-import { path, type Shape } from './shape.js';
+import { CASING, OUTLINE, path, type Shape } from './shape.js';
 
 /**
  * A band as it lies between two rounds, one line high: strands that run along the round and cross every so many stitches, from
@@ -9,8 +9,6 @@ import { path, type Shape } from './shape.js';
 
 const THICK = 0.16;
 const [UPPER, LOWER] = [0.27, 0.73];
-const OUTLINE = 0.055;
-const CASING = 0.2;
 /** How far to either side of its middle a crossing reaches, in columns. */
 const REACH = 0.9;
 

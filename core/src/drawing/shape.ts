@@ -34,6 +34,10 @@ export interface Shape {
   width?: number;
 }
 
+/** How wide the outline of a cord is drawn, and the paper that shows beside what passes over another, in cells. */
+export const OUTLINE = 0.055;
+export const CASING = 0.2;
+
 /** The two schools of plain cells: knit empty and purl a dot, or knit an upright bar and purl a level one. */
 export type PlainSchool = 'empty' | 'bars';
 

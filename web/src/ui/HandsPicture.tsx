@@ -34,24 +34,8 @@ function Loops({ frame: { left, right } }: { frame: HandFrame }) {
       height={HIGH}
       className="block max-w-full bg-chalk"
     >
-      <line
-        x1={4}
-        x2={TIPS - 10}
-        y1={NEEDLE}
-        y2={NEEDLE}
-        stroke={TOKENS.slate}
-        strokeWidth={5}
-        strokeLinecap="round"
-      />
-      <line
-        x1={TIPS + 10}
-        x2={WIDE - 4}
-        y1={NEEDLE}
-        y2={NEEDLE}
-        stroke={TOKENS.slate}
-        strokeWidth={5}
-        strokeLinecap="round"
-      />
+      <Needle from={4} to={TIPS - 10} />
+      <Needle from={TIPS + 10} to={WIDE - 4} />
       {left.map((loop, i) => (
         <Loop key={loop.id} loop={loop} x={TIPS - 24 - i * APART} />
       ))}
@@ -61,6 +45,18 @@ function Loops({ frame: { left, right } }: { frame: HandFrame }) {
     </svg>
   );
 }
+
+const Needle = ({ from, to }: { from: number; to: number }) => (
+  <line
+    x1={from}
+    x2={to}
+    y1={NEEDLE}
+    y2={NEEDLE}
+    stroke={TOKENS.slate}
+    strokeWidth={5}
+    strokeLinecap="round"
+  />
+);
 
 const named = (loops: readonly ShownLoop[]): string =>
   loops.map(({ label, face, yarn }) => label || `${face === 'knit' ? 'k' : 'p'} in ${yarn}`).join(', ') ||
