@@ -44,6 +44,16 @@ function push(to: Stitch[], stitch: Stitch): Stitch {
   return stitch;
 }
 
+/** How many stitches two rows have alike from the right, and of the others from the left. */
+function alike(was: Row, now: Row): [head: number, tail: number] {
+  let head = 0;
+  while (head < was.length && head < now.length && sameStitch(was[head]!, now[head]!)) head++;
+  let tail = 0;
+  const shorter = Math.min(was.length, now.length) - head;
+  while (tail < shorter && sameStitch(was.at(-1 - tail)!, now.at(-1 - tail)!)) tail++;
+  return [head, tail];
+}
+
 /** The smallest steps that lead from one row to another in the same place. */
 export function rowSteps(chart: string, r: number, was: Row, now: Row, book: StitchBook): CellsStep[] {
   if (sameStitches(was, now)) return [];
@@ -56,21 +66,21 @@ export function rowSteps(chart: string, r: number, was: Row, now: Row, book: Sti
     now: to,
   });
   if (spanOfAll(was, book) !== spanOfAll(now, book)) {
-    let head = 0;
-    while (head < was.length && head < now.length && sameStitch(was[head]!, now[head]!)) head++;
-    let tail = 0;
-    const shorter = Math.min(was.length, now.length) - head;
-    while (tail < shorter && sameStitch(was.at(-1 - tail)!, now.at(-1 - tail)!)) tail++;
+    const [head, tail] = alike(was, now);
     const column = spanOfAll(was.slice(0, head), book);
     return [step(column, was.slice(head, was.length - tail), now.slice(head, now.length - tail))];
   }
+  // Most rows differ in one place: the stitches before and after it need no cutting.
+  const [head, tail] = alike(was, now);
+  const from = spanOfAll(was.slice(0, head), book);
   const steps: CellsStep[] = [];
   let open: { at: number; was: Stitch[]; now: Stitch[] } | null = null;
   const close = () => {
-    if (open) steps.push(step(open.at, open.was, open.now));
+    if (open) steps.push(step(from + open.at, open.was, open.now));
     open = null;
   };
-  for (const unit of unitsOf(was, now, book)) {
+  const middle = (row: Row) => row.slice(head, row.length - tail);
+  for (const unit of unitsOf(middle(was), middle(now), book)) {
     if (sameStitches(unit.was, unit.now)) close();
     else if (!open) open = unit;
     else open = { at: open.at, was: [...open.was, ...unit.was], now: [...open.now, ...unit.now] };

@@ -404,11 +404,11 @@ export function replaceEverywhere(chart: Chart, from: Stitch, to: Stitch): Edit 
 /** How often each stitch is used in the chart, most used first. */
 export function stitchUse(chart: Chart): { stitch: Stitch; count: number }[] {
   const use = new Map<string, { stitch: Stitch; count: number }>();
-  for (const row of chart.rows)
-    for (const [stitch, count] of rowUse(row)) {
-      const entry = use.get(stitchId(stitch));
-      if (entry) entry.count += count;
-      else use.set(stitchId(stitch), { stitch, count });
-    }
+  const add = (count: number, stitch: Stitch) => {
+    const entry = use.get(stitchId(stitch));
+    if (entry) entry.count += count;
+    else use.set(stitchId(stitch), { stitch, count });
+  };
+  for (const row of chart.rows) rowUse(row).forEach(add);
   return [...use.values()].sort((a, b) => b.count - a.count);
 }

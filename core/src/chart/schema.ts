@@ -129,7 +129,8 @@ const unknownIn = remembered((row: Row, book: StitchBook): number =>
 );
 
 function unknownStitch(rows: readonly Row[], book: StitchBook): Fault[] {
-  for (const [r, row] of rows.entries()) {
+  for (let r = 0; r < rows.length; r++) {
+    const row = rows[r]!;
     const i = unknownIn(row, book);
     if (i >= 0)
       return [

@@ -1,6 +1,6 @@
 import { sideOf } from '../construction/index.js';
 import { crossingId, crossingSize, sameCrossing, type Crossing } from '../stitches/crossing.js';
-import { hasMirror, isCrossing } from '../stitches/book.js';
+import { hasMirror, isCrossing, type Stitch } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
 import { STITCH_KINDS } from '../stitches/kinds.js';
 import { rowUse } from '../chart/rows.js';
@@ -11,8 +11,10 @@ import { nameOf, namingOf, type NameSettings, type Naming } from './schools.js';
 /** The crossings a chart uses, each once, in the order they are met. */
 export function crossingsUsed(chart: Chart): Crossing[] {
   const used = new Map<string, Crossing>();
-  for (const row of chart.rows)
-    for (const s of rowUse(row).keys()) if (isCrossing(s)) used.set(crossingId(s), s);
+  const add = (_: number, s: Stitch) => {
+    if (isCrossing(s)) used.set(crossingId(s), s);
+  };
+  for (const row of chart.rows) rowUse(row).forEach(add);
   return [...used.values()];
 }
 

@@ -39,36 +39,22 @@ function ranked(kinds: readonly StitchKind[], text: string): StitchKind[] {
   return kinds.filter((k) => matches(k, text)).sort((a, b) => exact(a) - exact(b));
 }
 
-/** Every stitch there is, by kind, to be sought by word or name; a click takes one up, Enter works the first found. */
-export function StitchPalette({
-  chart,
-  plain,
-  open,
-  onOpenChange,
-  onTake,
-  onWork,
-  onMake,
-}: {
+interface Palette {
   chart: Chart;
   plain: 'empty' | 'bars';
-  open: boolean;
-  onOpenChange: (open: boolean) => void;
   onTake: (stitch: Stitch) => void;
   onWork: (stitch: Stitch) => void;
   onMake: () => void;
-}) {
-  const dispatch = useAppDispatch();
-  const [text, setText] = useState('');
-  const book = bookOf(chart);
-  const kinds = [...STITCH_KINDS.values(), ...chart.own.map((o) => book.kind(o.id)!)];
-  const found = ranked(kinds, text);
-  const used = new Set(stitchUse(chart).map((u) => u.stitch));
-  const close = () => {
-    onOpenChange(false);
-    setText('');
-  };
+}
+
+/** Every stitch there is, by kind, to be sought by word or name; a click takes one up, Enter works the first found. */
+export function StitchPalette({
+  open,
+  onOpenChange,
+  ...palette
+}: Palette & { open: boolean; onOpenChange: (open: boolean) => void }) {
   return (
-    <Popover.Root open={open} onOpenChange={(o) => (o ? onOpenChange(true) : close())}>
+    <Popover.Root open={open} onOpenChange={onOpenChange}>
       <Popover.Trigger asChild>
         <Button className="w-full" title="Every stitch (/)">
           All stitches
@@ -83,87 +69,95 @@ export function StitchPalette({
           aria-label="All stitches"
           className="z-30 flex max-h-[min(620px,86vh)] w-[464px] flex-col rounded-sm border border-slate/40 bg-chalk p-3 shadow-sheet"
         >
-          <Input
-            aria-label="Seek a stitch by word or name"
-            placeholder="k2tog, slip, yarn over …"
-            value={text}
-            onChange={(e) => setText(e.target.value)}
-            onKeyDown={(e) => {
-              if (e.key !== 'Enter' || !found[0]) return;
-              e.preventDefault();
-              onWork(found[0].id);
-              close();
-            }}
-          />
-          <div className="mt-2 min-h-0 flex-1 overflow-auto">
-            {found.length === 0 && <p className="py-3 text-slate">No stitch is called so.</p>}
-            {GROUPS.map(([group, title]) => {
-              const members = found.filter((k) => k.group === group);
-              if (!members.length) return null;
-              return (
-                <section key={group} aria-label={title} className="mt-2 first:mt-0">
-                  <h3 className="text-[13px] font-semibold text-slate">{title}</h3>
-                  <ul className="mt-1 grid grid-cols-2 gap-x-2">
-                    {members.map((kind) => (
-                      <li key={kind.id} className="flex items-center">
-                        <button
-                          type="button"
-                          onClick={() => {
-                            onTake(kind.id);
-                            close();
-                          }}
-                          className="flex h-9 min-w-0 flex-1 items-center gap-2 rounded-sm px-1 text-left hover:bg-wash"
-                        >
-                          <span className="grid w-[46px] shrink-0 place-items-center">
-                            <StitchDrawing
-                              stitch={kind.id}
-                              chart={chart}
-                              plain={plain}
-                              height={20}
-                              most={44}
-                            />
-                          </span>
-                          <span className="min-w-0 leading-tight">
-                            <span className="block truncate text-[13.5px]">{kind.name}</span>
-                            <span className="block truncate font-mono text-[11.5px] text-slate">
-                              {kind.rs
-                                ? `${kind.rs.replace(/ ?#/, '')}  ${kind.takes} → ${kind.makes}`
-                                : 'takes and makes nothing'}
-                            </span>
-                          </span>
-                        </button>
-                        {group === 'own' && !used.has(kind.id) && (
-                          <IconButton
-                            name={`Remove ${kind.name}`}
-                            onClick={() =>
-                              dispatch(
-                                edit(`remove ${kind.name}`, (c) =>
-                                  become(c, { ...c, own: c.own.filter((o) => o.id !== kind.id) }),
-                                ),
-                              )
-                            }
-                          >
-                            <Trash2 size={14} />
-                          </IconButton>
-                        )}
-                      </li>
-                    ))}
-                  </ul>
-                </section>
-              );
-            })}
-          </div>
-          <Button
-            className="mt-2"
-            onClick={() => {
-              close();
-              onMake();
-            }}
-          >
-            <Plus size={15} aria-hidden /> A stitch of your own
-          </Button>
+          <Stitches {...palette} close={() => onOpenChange(false)} />
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>
+  );
+}
+
+function Stitches({ chart, plain, onTake, onWork, onMake, close }: Palette & { close: () => void }) {
+  const dispatch = useAppDispatch();
+  const [text, setText] = useState('');
+  const book = bookOf(chart);
+  const kinds = [...STITCH_KINDS.values(), ...chart.own.map((o) => book.kind(o.id)!)];
+  const found = ranked(kinds, text);
+  const used = new Set(stitchUse(chart).map((u) => u.stitch));
+  return (
+    <>
+      <Input
+        aria-label="Seek a stitch by word or name"
+        placeholder="k2tog, slip, yarn over …"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+        onKeyDown={(e) => {
+          if (e.key !== 'Enter' || !found[0]) return;
+          e.preventDefault();
+          onWork(found[0].id);
+          close();
+        }}
+      />
+      <div className="mt-2 min-h-0 flex-1 overflow-auto">
+        {found.length === 0 && <p className="py-3 text-slate">No stitch is called so.</p>}
+        {GROUPS.map(([group, title]) => {
+          const members = found.filter((k) => k.group === group);
+          if (!members.length) return null;
+          return (
+            <section key={group} aria-label={title} className="mt-2 first:mt-0">
+              <h3 className="text-[13px] font-semibold text-slate">{title}</h3>
+              <ul className="mt-1 grid grid-cols-2 gap-x-2">
+                {members.map((kind) => (
+                  <li key={kind.id} className="flex items-center">
+                    <button
+                      type="button"
+                      onClick={() => {
+                        onTake(kind.id);
+                        close();
+                      }}
+                      className="flex h-9 min-w-0 flex-1 items-center gap-2 rounded-sm px-1 text-left hover:bg-wash"
+                    >
+                      <span className="grid w-[46px] shrink-0 place-items-center">
+                        <StitchDrawing stitch={kind.id} chart={chart} plain={plain} height={20} most={44} />
+                      </span>
+                      <span className="min-w-0 leading-tight">
+                        <span className="block truncate text-[13.5px]">{kind.name}</span>
+                        <span className="block truncate font-mono text-[11.5px] text-slate">
+                          {kind.rs
+                            ? `${kind.rs.replace(/ ?#/, '')}  ${kind.takes} → ${kind.makes}`
+                            : 'takes and makes nothing'}
+                        </span>
+                      </span>
+                    </button>
+                    {group === 'own' && !used.has(kind.id) && (
+                      <IconButton
+                        name={`Remove ${kind.name}`}
+                        onClick={() =>
+                          dispatch(
+                            edit(`remove ${kind.name}`, (c) =>
+                              become(c, { ...c, own: c.own.filter((o) => o.id !== kind.id) }),
+                            ),
+                          )
+                        }
+                      >
+                        <Trash2 size={14} />
+                      </IconButton>
+                    )}
+                  </li>
+                ))}
+              </ul>
+            </section>
+          );
+        })}
+      </div>
+      <Button
+        className="mt-2"
+        onClick={() => {
+          close();
+          onMake();
+        }}
+      >
+        <Plus size={15} aria-hidden /> A stitch of your own
+      </Button>
+    </>
   );
 }

@@ -5,7 +5,9 @@ import { useAnswer } from './useAnswer.js';
 
 const link = checksLink();
 
-/** So long the hands rest before the mends of what was found are tried, in milliseconds. */
+/** So long the hands rest before a chart is checked: the picture of what is typed comes first, and the checks take no core from it. */
+const BETWEEN_KEYS = 50;
+/** And before the mends of what was found are tried. Both in milliseconds. */
 const QUIET = 120;
 
 type Question = Pick<Design, 'charts' | 'piece' | 'settings'> & { id: string };
@@ -34,7 +36,7 @@ export interface Checks {
  */
 export function useChecks({ charts, piece, settings }: Design, id: string): Checks {
   const question = useMemo(() => ({ charts, piece, settings, id }), [charts, piece, settings, id]);
-  const { answer, last, hasFailed } = useAnswer(question, check, 0);
+  const { answer, last, hasFailed } = useAnswer(question, check, BETWEEN_KEYS);
   const { answer: mends } = useAnswer(answer?.length ? answer : null, mend, QUIET);
   return useMemo((): Checks => {
     if (answer)
