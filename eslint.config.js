@@ -29,6 +29,7 @@ const FOLDERS = [
   'machine',
   'sizes',
   'piece',
+  'knitting',
   'documents',
   'api',
   'drawing',
@@ -38,7 +39,7 @@ const FOLDERS = [
 ];
 
 /** Rooms of the page, which stand beside each other and on what all share. */
-const ROOMS = ['bench', 'cloth', 'import', 'machine', 'setting-out', 'swatches', 'words', 'workroom'];
+const ROOMS = ['bench', 'cloth', 'import', 'machine', 'needles', 'setting-out', 'swatches', 'words', 'workroom'];
 /** What rooms share, from the lowest up. */
 const SHARED = ['workers', 'ui', 'sync', 'desk'];
 

@@ -14,6 +14,7 @@ export * from './machine/exports.js';
 export * from './sizes/exports.js';
 export * from './measures/exports.js';
 export * from './piece/exports.js';
+export * from './knitting/exports.js';
 export * from './drawing/exports.js';
 export * from './cloth/exports.js';
 export * from './sheet/exports.js';

@@ -14,7 +14,13 @@ import {
   SwatchSchema,
   type Change,
   type DocumentOf,
+  EDITION,
   type Kind,
+  type Knitting,
+  KNITTING,
+  KnittingSchema,
+  type Note,
+  NoteSchema,
   type KindName,
   type Step,
   type Studio,
@@ -54,11 +60,54 @@ const designs = fc
   .record({ title: fc.constantFrom('Some', 'Other'), notes: fc.constantFrom('', 'x', 'y') })
   .map((head) => ({ ...someDesign, ...head }));
 
+const ids = (n: number) => `00000000-0000-4000-8000-0000000000${n}`;
+const edition = EDITION.read({ id: ids(20), design: someDesign.id, version: 3, at: 5, document: someDesign });
+const place = fc.record({
+  row: fc.integer({ min: 0, max: 400 }),
+  group: fc.integer({ min: 0, max: 30 }),
+  at: fc.integer({ min: 0, max: 2e12 }),
+  device: fc.constantFrom('phone', 'tablet'),
+});
+const knittings: fc.Arbitrary<Knitting> = fc
+  .record({
+    place,
+    log: fc.dictionary(fc.constantFrom('0', '7', '120'), fc.integer({ min: 0, max: 2e12 })),
+    skeins: fc.dictionary(fc.constantFrom(ids(31), ids(32)), fc.constant({ lot: '4b', row: 3, at: 9 })),
+    name: fc.constantFrom('left mitten', 'right mitten'),
+    rest: fc.option(fc.integer({ min: 5, max: 90 })),
+  })
+  .map((fields) =>
+    KnittingSchema.parse({
+      ...fields,
+      id: ids(30),
+      design: someDesign.id,
+      edition: edition.id,
+      of: { chart: 'a' },
+      knitter: 'Ina',
+      begun: 1,
+    }),
+  );
+const notes: fc.Arbitrary<Note> = fc
+  .record({
+    text: fc.constantFrom('', 'one short', 'holes'),
+    state: fc.constantFrom('open', 'answered', 'closed'),
+    answer: fc.constantFrom('', 'mended'),
+    errata: fc.boolean(),
+  })
+  .map((fields) =>
+    NoteSchema.parse({ ...fields, id: ids(40), design: someDesign.id, by: 'Ina', at: 1, where: 'row 7' }),
+  );
+
 type Document = DocumentOf[KindName];
+/** Kinds of which something that was said later stands, so that joining has an order. */
+const IN_ORDER: readonly KindName[] = ['studio', 'knitting', 'note'];
 const OF: Readonly<Record<KindName, fc.Arbitrary<Document>>> = {
   design: designs,
   swatch: swatches,
   studio: studios,
+  edition: fc.constant(edition),
+  knitting: knittings,
+  note: notes,
 };
 const change = (steps: readonly Step[], id = 'x'): Change => ({ id, label: '', steps });
 
@@ -84,7 +133,7 @@ for (const name of Object.keys(KINDS) as KindName[])
           const joined = kind.apply(theirs, stepsOf(kept));
           // What leads from mine to the joined state is told too.
           expect(kind.apply(mine, over)).to.deep.equal(joined);
-          if (!aside.length && name !== 'studio') {
+          if (!aside.length && !IN_ORDER.includes(name)) {
             const turned = kind.rebase(base, [change(other)], own);
             expect(turned.aside).to.deep.equal([]);
             expect(kind.apply(mine, stepsOf(turned.kept))).to.deep.equal(joined);
@@ -133,6 +182,30 @@ describe('a document of fields', () => {
       SWATCH.between(one, two),
     );
     expect(aside).to.have.length(1);
+  });
+
+  it('has the place of a knitter where her hand moved to last, whichever device is heard of first', () => {
+    fc.assert(
+      fc.property(knittings, place, place, (base, one, other) => {
+        fc.pre(one.at !== other.at);
+        const moved = (to: typeof one) => KNITTING.between(base, { ...base, place: to });
+        const joined = (mine: typeof one, theirs: typeof one) => {
+          const { kept, over } = KNITTING.rebase(base, [change(moved(mine))], moved(theirs));
+          const there = KNITTING.apply({ ...base, place: theirs }, stepsOf(kept));
+          expect(KNITTING.apply({ ...base, place: mine }, over)).to.deep.equal(there);
+          return there.place;
+        };
+        const later = one.at > other.at ? one : other;
+        expect(joined(one, other)).to.deep.equal(later);
+        expect(joined(other, one)).to.deep.equal(later);
+      }),
+    );
+  });
+
+  it('changes nothing of a pattern that is knitted from', () => {
+    const steps = [set(['document'], someDesign, { ...someDesign, title: 'Other' })];
+    expect(() => EDITION.apply(edition, steps)).to.throw(StepMisfit, 'stays as it was');
+    expect(EDITION.rebase(edition, [change(steps)], []).aside).to.have.length(1);
   });
 
   it('lets the later answer of the studio stand, over the one before it', () => {

@@ -230,7 +230,7 @@ describe('the data folder', () => {
       document: swatch,
     });
     expect((await workroom.swatches.store.list('made'))[0]!.summary).to.deep.equal(swatch);
-    expect(Buffer.from((await workroom.photos.photo(swatch.id))!.bytes)).to.deep.equal(
+    expect(Buffer.from((await workroom.photos.swatch.photo(swatch.id))!.bytes)).to.deep.equal(
       Buffer.from([1, 2, 3]),
     );
     expect(await asStored(workroom.studio.open(THE_STUDIO))).to.deep.include({

@@ -72,7 +72,7 @@ describe('the swatch book as a browser knows it', () => {
     expect(waiting(store)).to.equal(2);
     // A tab that is closed leaves what it did to the next.
     const later = await opened();
-    expect(later.getState().swatches.state).to.equal('away');
+    expect(later.getState().listed.swatch.state).to.equal('away');
     server.away = false;
     await later.dispatch(sendAll());
     await settled(later);

@@ -41,6 +41,9 @@ export const LARGEST_REQUEST: Readonly<Record<KindName, number | null>> = {
   design: null,
   swatch: 200_000,
   studio: 4_000_000,
+  edition: null,
+  knitting: 2_000_000,
+  note: 50_000,
 };
 
 /** A new document; it is looked into apart, so that what is wrong with it is told by its path. */

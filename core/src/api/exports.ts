@@ -33,4 +33,10 @@ export {
   StoredSchema,
   VersionSchema,
 } from './documents.js';
-export { type KeptSwatch, KeptSwatchSchema, PhotoSavedSchema, SwatchListSchema } from './swatches.js';
+export {
+  type KeptSwatch,
+  KeptSwatchSchema,
+  listedOf,
+  PhotoSavedSchema,
+  SwatchListSchema,
+} from './swatches.js';

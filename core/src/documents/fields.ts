@@ -16,8 +16,11 @@ interface Fields<D> extends Pick<Kind<D>, 'name' | 'most' | 'isListedWhole' | 't
   bags: readonly string[];
   /** Words for a field, by its path. */
   labels: Readonly<Record<string, string>>;
-  /** Where two set one field otherwise, the later of them stands and nobody is asked: for what is easily answered again. */
-  laterStands?: boolean;
+  /**
+   * Where two set one field otherwise, which of them stands though nobody is asked: for what is easily said again, or can be told
+   * from what was set. Without it the person chooses.
+   */
+  stands?: (mine: SetStep, theirs: SetStep) => 'mine' | 'theirs';
 }
 
 const isOfPath = (path: readonly string[]) => (step: SetStep) => sameValue(step.path, path);
@@ -26,28 +29,28 @@ const isOfPath = (path: readonly string[]) => (step: SetStep) => sameValue(step.
 function mapFields(
   mine: readonly SetStep[],
   other: readonly SetStep[],
-  laterStands: boolean,
+  stands: Fields<never>['stands'],
 ): { mine: SetStep[]; other: SetStep[] } {
   let rest = [...other];
   const mapped = mine.flatMap((step): SetStep[] => {
     const theirs = rest.filter(isOfPath(step.path)).at(-1);
     if (!theirs) return [step];
-    rest = rest.filter((one) => !isOfPath(step.path)(one));
-    if (sameValue(theirs.now, step.now)) return [];
-    if (!laterStands) throw new Clash('Both edits change the same field.');
-    return [setStep(step.path, theirs.now, step.now)];
+    const others = rest.filter((one) => !isOfPath(step.path)(one));
+    if (!sameValue(theirs.now, step.now)) {
+      if (!stands) throw new Clash('Both edits change the same field.');
+      if (stands(step, theirs) === 'theirs') {
+        rest = [...others, setStep(step.path, step.now, theirs.now)];
+        return [];
+      }
+    }
+    rest = others;
+    return sameValue(theirs.now, step.now) ? [] : [setStep(step.path, theirs.now, step.now)];
   });
   return { mine: mapped, other: rest };
 }
 
 /** What a document of fields is, as a kind. */
-export function fieldsKind<D extends object>({
-  schema,
-  bags,
-  labels,
-  laterStands = false,
-  ...kind
-}: Fields<D>): Kind<D> {
+export function fieldsKind<D extends object>({ schema, bags, labels, stands, ...kind }: Fields<D>): Kind<D> {
   /** @throws StepMisfit when a step sets nothing that such a document has */
   const asSet = (step: Step): SetStep => {
     if (step.kind !== 'set') throw new StepMisfit('Only a chart has stitches and rows to change.');
@@ -85,7 +88,7 @@ export function fieldsKind<D extends object>({
     rebase: (document, changes, over) =>
       rebaseWith(document, changes, over, {
         apply,
-        map: (mine, other) => mapFields(mine.map(asSet), other.map(asSet), laterStands),
+        map: (mine, other) => mapFields(mine.map(asSet), other.map(asSet), stands),
       }),
     between: (was, now) => between(was as Bag, now as Bag),
     placeOf: (step) => {

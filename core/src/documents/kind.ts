@@ -2,7 +2,7 @@ import type { Rebased } from '../chart/rebase.js';
 import type { Change, Step } from '../chart/steps.js';
 
 /** What kinds of documents are kept in versions and saved by steps. */
-export type KindName = 'design' | 'swatch' | 'studio';
+export type KindName = 'design' | 'swatch' | 'studio' | 'edition' | 'knitting' | 'note';
 
 /**
  * A kind of document: all that saving, joining, undo and history ask of it. What is kept besides designs (and what

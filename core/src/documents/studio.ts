@@ -10,7 +10,7 @@ export const STUDIO = fieldsKind<Studio>({
   titleOf: () => 'The studio',
   bags: ['answers', 'motifs'],
   labels: { house: 'House style', answers: 'What a name means', motifs: 'A motif of the studio’s own' },
-  laterStands: true,
+  stands: () => 'mine',
 });
 
 /** The only studio there is so far. */

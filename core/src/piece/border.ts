@@ -207,6 +207,10 @@ function placesByRopes(loops: readonly MeetingLoop[], n: number, size: 1 | 2): n
 /** The end of a piece that a border stands at. */
 export type End = 'bottom' | 'top';
 
+/** What a border is called on the sheet. */
+export const borderHeading = ({ kind, cord }: Border, end: End): string =>
+  kind !== 'hem' ? (end === 'bottom' ? 'Border' : 'Upper border') : end === 'top' && cord ? 'Casing' : 'Hem';
+
 /** Whether a hem ends, below, with a row that joins each stitch to its loop of the cast-on. */
 export const isJoinedBelow = ({ kind, join }: Border, end: End): boolean =>
   kind === 'hem' && join === 'joined' && end === 'bottom';

@@ -30,7 +30,7 @@ import { assemble, type Assembled, type SizeMade } from './assemble.js';
 import { inSizes, linesInSizes, sizesText } from './in-sizes.js';
 import { checkPiece } from './findings.js';
 import { isToldApart, merged, ofOneSize, type OwnLine, type PieceLine } from './lines-of-sizes.js';
-import { borderRows, isJoinedBelow, type End } from './border.js';
+import { borderHeading, borderRows, isJoinedBelow, type End } from './border.js';
 import { PieceFault } from './fault.js';
 import { PieceMisread, proveAssembled, provePanelRows, type Proved } from './proof.js';
 import { bodyLinesOf, rowParts, tellingOf } from './told-rows.js';
@@ -325,15 +325,8 @@ export function writePieceRows(
     const of = borders.find((b) => b.end === end);
     if (!of) return [];
     const border = piece.border[end]!;
-    const isHem = border.kind === 'hem';
-    const fold = isHem ? hemText(all, border, end, piece) : [];
-    const heading = !isHem
-      ? end === 'bottom'
-        ? 'Border'
-        : 'Upper border'
-      : end === 'top' && border.cord
-        ? 'Casing'
-        : 'Hem';
+    const fold = border.kind === 'hem' ? hemText(all, border, end, piece) : [];
+    const heading = borderHeading(border, end);
     const plans = of.written.map(({ written: { pattern } }) => planText(pattern.plan!, wayOf(piece).row));
     const rows = linesInSizes(plans, names).map(({ text, sizes }) =>
       sizes ? `${sizes.join(', ')}: ${text}.` : `${text}.`,

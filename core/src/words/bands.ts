@@ -35,7 +35,8 @@ const MOVES: Readonly<Record<BraidMove, string>> = {
   remove: 'remove marker',
 };
 
-const bandItemsText = (items: readonly BandItem[], manner: Manner): string =>
+/** What is told of a round of a band, as text. */
+export const bandItemsText = (items: readonly BandItem[], manner: Manner): string =>
   items
     .map((item) => {
       if ('star' in item)

@@ -39,10 +39,12 @@ type Document = DocumentOf[KindName];
 /** A document without charts counts as so many stitches. */
 const FIELDS_WEIGH = 500;
 
+const chartsIn = (document: Document): Design['charts'] =>
+  'charts' in document ? document.charts : 'document' in document ? document.document.charts : [];
+
 const weightOf = (document: Document): number =>
-  'charts' in document
-    ? 1 + document.charts.reduce((sum, { rows }) => sum + rows.reduce((n, row) => n + row.length, 0), 0)
-    : FIELDS_WEIGH;
+  FIELDS_WEIGH +
+  chartsIn(document).reduce((sum, { rows }) => sum + rows.reduce((n, row) => n + row.length, 0), 0);
 
 const documents = new LRUCache<string, Document>({
   max: MOST_KEPT,

@@ -13,7 +13,10 @@ export class Workroom {
   readonly designs: Documents<'design'>;
   readonly swatches: Documents<'swatch'>;
   readonly studio: Documents<'studio'>;
-  readonly photos: PhotoStore;
+  readonly editions: Documents<'edition'>;
+  readonly knittings: Documents<'knitting'>;
+  readonly notes: Documents<'note'>;
+  readonly photos: Readonly<Record<'swatch' | 'note', PhotoStore>>;
   readonly cards: Cards;
   private readonly listeners = new Set<(happening: Happening | 'missed') => void>();
   private listening: Listening | null = null;
@@ -43,7 +46,13 @@ export class Workroom {
     this.designs = documents('design');
     this.swatches = documents('swatch');
     this.studio = documents('studio');
-    this.photos = new PhotoStore(db, THE_STUDIO, 'swatch');
+    this.editions = documents('edition');
+    this.knittings = documents('knitting');
+    this.notes = documents('note');
+    this.photos = {
+      swatch: new PhotoStore(db, THE_STUDIO, 'swatch'),
+      note: new PhotoStore(db, THE_STUDIO, 'note'),
+    };
     this.cards = new Cards(this.designs, workers, log, () => this.listening?.hears === true);
   }
 
@@ -60,7 +69,14 @@ export class Workroom {
   }
 
   private of(kind: KindName): Documents {
-    return { design: this.designs, swatch: this.swatches, studio: this.studio }[kind];
+    return {
+      design: this.designs,
+      swatch: this.swatches,
+      studio: this.studio,
+      edition: this.editions,
+      knitting: this.knittings,
+      note: this.notes,
+    }[kind];
   }
 
   async close(): Promise<void> {

@@ -9,7 +9,7 @@ import {
 } from '../sync/server.js';
 import { makeIn } from './state/editing.js';
 import type { AppDispatch, RootState } from './state/index.js';
-import { keepList, kept, keptCards, keptWork, seen } from '../sync/keeping.js';
+import { keepCards, kept, keptCards, keptWork, seen } from '../sync/keeping.js';
 import { newId } from '../sync/newId.js';
 import { boxOf, outbox } from '../sync/outbox.js';
 import { closeIdle, layDown, openOutbox } from '../sync/post.js';
@@ -45,7 +45,7 @@ export function loadCards(): Action {
       }),
       keptWork().then((all) => all.filter(({ kind }) => kind === 'design')),
     ]);
-    if (listed) void keepList('cards', listed);
+    if (listed) void keepCards(listed);
     const cards = listed ?? (await keptCards()) ?? [];
     const known = new Set(cards.map((c) => c.id));
     const own: Card[] = [];

@@ -7,7 +7,7 @@ import { bookOfSwatches, meetSwatches } from './state/swatches.js';
 export function useSwatches(): readonly Swatch[] {
   const dispatch = useAppDispatch();
   const book = useAppSelector(bookOfSwatches);
-  const state = useAppSelector((s) => s.swatches.state);
+  const state = useAppSelector((s) => s.listed.swatch.state);
   useEffect(() => {
     if (state === 'loading') void dispatch(meetSwatches());
   }, [dispatch, state]);

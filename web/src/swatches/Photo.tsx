@@ -3,9 +3,10 @@ import { ImagePlus } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { deletePhoto, photoAddress, Refused, savePhoto, ServerAway } from '../sync/server.js';
 import { useAppDispatch } from '../desk/state/index.js';
+import { listed } from '../desk/state/listed.js';
 import { meetSwatches, swatches } from '../desk/state/swatches.js';
 import { Button } from '../ui/Button.js';
-import { NoPicture, photoOf } from './photo.js';
+import { NoPicture, photoOf } from '../ui/photo.js';
 
 /** The photo of a swatch: chosen, dropped, replaced, taken out. It goes to the server at once. */
 export function Photo({ kept: { swatch, photoAt } }: { kept: KeptSwatch }) {
@@ -17,7 +18,7 @@ export function Photo({ kept: { swatch, photoAt } }: { kept: KeptSwatch }) {
     try {
       // The swatch itself must be there before its photo is.
       await dispatch(meetSwatches());
-      dispatch(swatches.photographed({ id: swatch.id, photoAt: await work() }));
+      dispatch(listed.photographed({ kind: 'swatch', id: swatch.id, photoAt: await work() }));
       dispatch(swatches.told(null));
     } catch (error) {
       if (error instanceof ServerAway)
@@ -31,7 +32,7 @@ export function Photo({ kept: { swatch, photoAt } }: { kept: KeptSwatch }) {
     }
   };
   const put = (chosen: File | undefined) =>
-    chosen && void said(async () => savePhoto(swatch.id, await photoOf(chosen)));
+    chosen && void said(async () => savePhoto('swatch', swatch.id, await photoOf(chosen)));
   return (
     <div
       className="grid gap-2"
@@ -43,7 +44,7 @@ export function Photo({ kept: { swatch, photoAt } }: { kept: KeptSwatch }) {
     >
       {photoAt && (
         <img
-          src={photoAddress(swatch.id, photoAt)}
+          src={photoAddress('swatch', swatch.id, photoAt)}
           alt={`Photo of ${swatch.name}`}
           className="max-h-56 w-full border border-rule bg-wash object-contain"
         />
@@ -56,7 +57,7 @@ export function Photo({ kept: { swatch, photoAt } }: { kept: KeptSwatch }) {
           <Button
             tone="quiet"
             disabled={isBusy}
-            onClick={() => void said(() => deletePhoto(swatch.id).then(() => null))}
+            onClick={() => void said(() => deletePhoto('swatch', swatch.id).then(() => null))}
           >
             Take it out
           </Button>

@@ -43,7 +43,8 @@ export function SwatchBook() {
   const waiting = useAppSelector(swatchesWaiting);
   const history = useAppSelector(bookHistory);
   const isAway = useAppSelector(isBookAway);
-  const { state, message } = useAppSelector((s) => s.swatches);
+  const { message } = useAppSelector((s) => s.swatches);
+  const { state } = useAppSelector((s) => s.listed.swatch);
   const cards = useAppSelector((s) => s.workroom.cards);
   const unit = useAppSelector((s) => s.habits.units);
   const [params, setParams] = useSearchParams();

@@ -52,6 +52,27 @@ export function make(box: AnyOutbox, change: Change & Pick<Done, 'out'>, stroke?
   return commit(box, change, { done: [...box.done.slice(0, goesOn ? -1 : undefined), done], undone: [] });
 }
 
+/** A change grows to so many steps before another is begun. */
+const MOST_RESTATED = 2000;
+
+/**
+ * Says anew what counts only as it was said last, as where a knitter is. There is nothing of it to undo, and of all that has not
+ * been sent one change is left. @throws StepMisfit
+ */
+export function restate(box: AnyOutbox, label: string, steps: readonly Step[]): Thunk<void> {
+  return (dispatch) => {
+    const kind = kindOf(box);
+    const last = box.save.kind === 'saving' ? undefined : box.unsaved.at(-1);
+    const isSame = last?.label === label && last.steps.length < MOST_RESTATED;
+    const before = isSame ? kind.apply(box.document, invertSteps(last.steps)) : box.document;
+    const document = kind.apply(box.document, steps);
+    const { id, done, undone, choices, out } = box;
+    const change = { id: newId(), label, steps: kind.between(before, document) };
+    const instead = isSame ? { instead: last.id } : {};
+    dispatch(outbox.changed({ id, change, document, done, undone, choices, out, ...instead }));
+  };
+}
+
 const otherWay = (out: Done['out']): Pick<Done, 'out'> =>
   out ? { out: { was: out.now, now: out.was } } : {};
 

@@ -1,13 +1,7 @@
-import {
-  ChangeSchema,
-  KIND_NAMES,
-  type Card,
-  type Change,
-  type KeptSwatch,
-  type KindName,
-} from '@cordelina/core';
+import { ChangeSchema, KIND_NAMES, type Card, type Change, type KindName } from '@cordelina/core';
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
 import { z } from 'zod';
+import type { Listed, ListedKind } from './server.js';
 import { hasNews, kindOf, type AnyOutbox, type Document, type Done } from './outbox.js';
 
 /**
@@ -41,7 +35,7 @@ interface Shelf extends DBSchema {
     value: { kind: KindName; id: string; version: number; json: string; at: number };
   };
   records: { key: string; value: KeptRecord };
-  lists: { key: string; value: Card[] | KeptSwatch[] };
+  lists: { key: string; value: Card[] | Listed[] };
 }
 
 /** Documents kept of designs that have nothing unsaved: the latest seen, for when the server is away. */
@@ -217,10 +211,12 @@ export function keptWork(): Promise<KeptWork[]> {
   }, []);
 }
 
-/** A list as it was last told by the server: the workroom's cards, the swatch book. */
-export const keepList = (name: 'cards' | 'swatches', list: Card[] | KeptSwatch[]): Promise<void> =>
-  withShelf(async (db) => void (await db.put('lists', list, name)), undefined);
+/** A list as it was last told by the server: the workroom's cards, and all of a kind. */
+export const keepCards = (list: Card[]): Promise<void> =>
+  withShelf(async (db) => void (await db.put('lists', list, 'cards')), undefined);
+export const keepListed = (kind: ListedKind, list: Listed[]): Promise<void> =>
+  withShelf(async (db) => void (await db.put('lists', list, kind)), undefined);
 export const keptCards = (): Promise<Card[] | null> =>
   withShelf(async (db) => ((await db.get('lists', 'cards')) as Card[] | undefined) ?? null, null);
-export const keptSwatches = (): Promise<KeptSwatch[] | null> =>
-  withShelf(async (db) => ((await db.get('lists', 'swatches')) as KeptSwatch[] | undefined) ?? null, null);
+export const keptListed = (kind: ListedKind): Promise<Listed[] | null> =>
+  withShelf(async (db) => ((await db.get('lists', kind)) as Listed[] | undefined) ?? null, null);

@@ -101,13 +101,20 @@ const slice = createSlice({
       state,
       {
         payload,
-      }: Of<{ change: Change; document: Document } & Pick<AnyOutbox, 'done' | 'undone' | 'choices' | 'out'>>,
+      }: Of<
+        { change: Change; document: Document; instead?: string } & Pick<
+          AnyOutbox,
+          'done' | 'undone' | 'choices' | 'out'
+        >
+      >,
     ) {
       const box = state[payload.id];
       if (!box) return;
-      const { change, document, done, undone, choices, out } = payload;
+      const { change, document, done, undone, choices, out, instead } = payload;
       box.document = plain(document);
       box.out = out;
+      // It stands in the place of one that has not been sent.
+      if (instead !== undefined && box.unsaved.at(-1)?.id === instead) box.unsaved.pop();
       // One that only lays the document down or takes it out has no steps.
       if (change.steps.length) box.unsaved.push(plain(change));
       Object.assign(box, { done: plain(done.slice(-MOST_UNDO)), undone: plain(undone), choices });

@@ -10,7 +10,7 @@ import {
   type Card,
   type Change,
   type Design,
-  type KeptSwatch,
+  listedOf,
   type MomentAnswer,
   type SavedAnswer,
   type Stored,
@@ -90,6 +90,9 @@ const PLACES: Readonly<Record<KindName, string>> = {
   design: '/designs',
   swatch: '/swatches',
   studio: '/studio',
+  edition: '/editions',
+  knitting: '/knittings',
+  note: '/notes',
 };
 const addressOf = (kind: KindName, id: string): string =>
   kind === 'studio' ? PLACES[kind] : `${PLACES[kind]}/${id}`;
@@ -152,22 +155,43 @@ export async function restoreDocument(kind: KindName, id: string): Promise<void>
   await ask('POST', `${addressOf(kind, id)}/restore`);
 }
 
-/** The swatch book, the newest first. */
-export async function listSwatches(): Promise<KeptSwatch[]> {
-  return SwatchListSchema.parse(await ask('GET', '/swatches')).swatches;
+/** Kinds that are listed whole. */
+export type ListedKind = 'swatch' | 'knitting' | 'note';
+
+/** One of a kind that is listed, and when its photo was put there. */
+export interface Listed<N extends ListedKind = ListedKind> extends SavedAnswer {
+  document: DocumentOf[N];
+  photoAt: string | null;
 }
 
-/** Where a swatch's photo is; another address once it is another photo. */
-export const photoAddress = (id: string, photoAt: string): string =>
-  `/api/swatches/${id}/photo?at=${encodeURIComponent(photoAt)}`;
+/** All of a kind, the newest first. One that cannot be understood does not keep the others away. */
+export async function listDocuments<N extends ListedKind>(kind: N): Promise<Listed<N>[]> {
+  const answer = await ask('GET', PLACES[kind]);
+  if (kind === 'swatch')
+    return SwatchListSchema.parse(answer).swatches.map(
+      ({ swatch, ...rest }) => ({ ...rest, document: swatch }) as Listed<N>,
+    );
+  const schema = listedOf(KINDS[kind] as unknown as Kind<DocumentOf[N]>);
+  const { documents } = z.object({ documents: z.array(z.unknown()) }).parse(answer);
+  return documents.flatMap((one) => {
+    const parsed = schema.safeParse(one);
+    return parsed.success ? [parsed.data] : [];
+  });
+}
 
-export async function savePhoto(id: string, photo: Blob): Promise<string> {
-  const answer = await ask('PUT', `/swatches/${id}/photo`, photo);
+type Photographed = 'swatch' | 'note';
+
+/** Where a document's photo is; another address once it is another photo. */
+export const photoAddress = (kind: Photographed, id: string, photoAt: string): string =>
+  `/api${PLACES[kind]}/${id}/photo?at=${encodeURIComponent(photoAt)}`;
+
+export async function savePhoto(kind: Photographed, id: string, photo: Blob): Promise<string> {
+  const answer = await ask('PUT', `${PLACES[kind]}/${id}/photo`, photo);
   return PhotoSavedSchema.parse(answer).photoAt;
 }
 
-export async function deletePhoto(id: string): Promise<void> {
-  await ask('DELETE', `/swatches/${id}/photo`);
+export async function deletePhoto(kind: Photographed, id: string): Promise<void> {
+  await ask('DELETE', `${PLACES[kind]}/${id}/photo`);
 }
 
 /** A design's sheet as a PDF; `missing` are characters that its fonts do not have. */

@@ -4,7 +4,7 @@ import { hasNews, outbox } from '../../sync/outbox.js';
 import { pull, sendAll } from '../../sync/post.js';
 import type { AppDispatch, RootState } from './index.js';
 import { meetStudio } from './studio.js';
-import { meetSwatches } from './swatches.js';
+import { heardOfListed, isListed, LISTED_KINDS, meet } from './listed.js';
 import { workroom } from './workroom.js';
 
 /** What the page does about what the server tells. */
@@ -19,13 +19,13 @@ export const hear =
       if (!getState().outbox[THE_STUDIO]) void dispatch(meetStudio());
       dispatch(workroom.outdated());
       // A book that nobody has looked at yet is asked for when someone does.
-      if (getState().swatches.state !== 'loading') void dispatch(meetSwatches());
+      for (const kind of LISTED_KINDS)
+        if (getState().listed[kind].state !== 'loading') void dispatch(meet(kind));
       return;
     }
     if (told.of === 'design') dispatch(workroom.outdated());
     const isOpen = getState().outbox[told.id] !== undefined;
-    if (told.of === 'swatch' && (told.kind !== 'saved' || !isOpen) && getState().swatches.state !== 'loading')
-      void dispatch(meetSwatches());
+    if (isListed(told.of)) dispatch(heardOfListed(told.of, isOpen, told.kind));
     if (isOpen) dispatch(hearOf(told));
   };
 
@@ -36,8 +36,8 @@ const hearOf =
     const box = getState().outbox[id]!;
     if (kind === 'taken-out') {
       if (box.out) return;
-      // A swatch is out for everyone, unless something was measured here that nobody has had.
-      const isOver = of === 'swatch' && !hasNews(box);
+      // What is listed is out for everyone, unless something was measured here that nobody has had.
+      const isOver = isListed(of) && !hasNews(box);
       return void dispatch(
         isOver ? outbox.outElsewhere({ id, out: true }) : outbox.notSaved({ id, save: { kind: 'gone' } }),
       );

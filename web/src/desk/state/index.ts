@@ -8,6 +8,7 @@ import { draftsReducer, keepDrafts } from './drafts.js';
 import { habitsReducer, keepHabits } from './habits.js';
 import { boxOf, type AnyOutbox, outbox } from '../../sync/outbox.js';
 import { makePage, makePost, type Page } from '../../sync/post.js';
+import { listedReducer } from './listed.js';
 import { swatchesReducer } from './swatches.js';
 import { workroomReducer } from './workroom.js';
 
@@ -48,6 +49,7 @@ export const makeStore = (page: Page = makePage()) =>
       browser: browserReducer,
       drafts: draftsReducer,
       habits: habitsReducer,
+      listed: listedReducer,
       swatches: swatchesReducer,
       folder: folderReducer,
     },

@@ -1,96 +1,44 @@
 import { SWATCH, type KeptSwatch, type Swatch } from '@cordelina/core';
 import { createSelector, createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import { boxesOf, isRefusal, make, nextIn, redoIn, undoIn, type Said } from '../../sync/history.js';
-import { forget, keepList, keptSwatches } from '../../sync/keeping.js';
+import { isRefusal, make, nextIn, redoIn, undoIn, type Said } from '../../sync/history.js';
+import { forget } from '../../sync/keeping.js';
 import { newId } from '../../sync/newId.js';
-import { boxOf, emptyBox, hasNews, outbox, type Outbox } from '../../sync/outbox.js';
+import { outbox } from '../../sync/outbox.js';
 import { layDown, pull, type Page } from '../../sync/post.js';
-import { listSwatches, ServerAway } from '../../sync/server.js';
 import type { AppDispatch, RootState } from './index.js';
+import { LISTED, meet, openListed, waitingIn } from './listed.js';
 
 /** The swatch book: the list the server tells, with what was done here, which goes the way of every document. */
 
-interface SwatchState {
-  /** As the server last told it, the newest first. */
-  listed: readonly KeptSwatch[];
-  state: 'loading' | 'ready' | 'away';
-  /** Photos put in or taken out here since. */
-  photos: Readonly<Record<string, string | null>>;
-  /** A sentence about the last thing that was done or could not be. */
-  message: string | null;
-}
-
-const initialState: SwatchState = { listed: [], state: 'loading', photos: {}, message: null };
+const initialState: { message: string | null } = { message: null };
 
 const slice = createSlice({
   name: 'swatches',
   initialState,
   reducers: {
-    heard: (state, { payload }: PayloadAction<readonly KeptSwatch[]>) => ({
-      ...state,
-      listed: payload,
-      photos: {},
-      state: 'ready' as const,
-    }),
-    away: (state, { payload }: PayloadAction<readonly KeptSwatch[] | null>) => ({
-      ...state,
-      listed: payload ?? state.listed,
-      state: 'away' as const,
-    }),
-    photographed: (
-      state,
-      { payload: { id, photoAt } }: PayloadAction<{ id: string; photoAt: string | null }>,
-    ) => ({ ...state, photos: { ...state.photos, [id]: photoAt } }),
-    told: (state, { payload }: PayloadAction<string | null>) => ({ ...state, message: payload }),
+    /** A sentence about the last thing that was done or could not be. */
+    told: (_state, { payload }: PayloadAction<string | null>) => ({ message: payload }),
   },
 });
 
 export const swatches = slice.actions;
 export const swatchesReducer = slice.reducer;
 
-type Slices = Pick<RootState, 'swatches' | 'outbox'>;
+type Slices = Pick<RootState, 'listed' | 'outbox'>;
 /** The outboxes of swatches that are open. */
-export const swatchBoxes = createSelector(
-  ({ outbox: boxes }: Slices) => boxes,
-  (boxes) => boxesOf(boxes, 'swatch') as Outbox<'swatch'>[],
-);
+export const swatchBoxes = LISTED.swatch.boxes;
 
 /** All swatches as they are here: what was measured last stands first. */
-export const bookOfSwatches = createSelector(
-  ({ swatches: { listed } }: Slices) => listed,
-  ({ swatches: { photos } }: Slices) => photos,
-  swatchBoxes,
-  (listed, photos, boxes): readonly KeptSwatch[] => {
-    const open = new Map(boxes.map((box) => [box.id, box]));
-    const known = new Set(listed.map(({ swatch }) => swatch.id));
-    const shown = (kept: KeptSwatch): KeptSwatch => {
-      const { id } = kept.swatch;
-      const box = open.get(id);
-      const photoAt = photos[id] === undefined ? kept.photoAt : photos[id];
-      return box
-        ? { ...kept, swatch: box.document, version: Math.max(box.base, 1), photoAt }
-        : { ...kept, photoAt };
-    };
-    const own = boxes.filter((box) => !known.has(box.id)).reverse();
-    const asKept = (box: Outbox<'swatch'>): KeptSwatch => ({
-      swatch: box.document,
-      version: 1,
-      savedAt: '',
-      photoAt: null,
-    });
-    return [...own.map(asKept), ...listed].map(shown).filter(({ swatch }) => {
-      const box = open.get(swatch.id);
-      return !box?.out;
-    });
-  },
+export const bookOfSwatches = createSelector(LISTED.swatch.all, (all): readonly KeptSwatch[] =>
+  all.map(({ document, ...rest }) => ({ ...rest, swatch: document })),
 );
 
 /** How many swatches the server has not been told all of. */
-export const swatchesWaiting = createSelector(swatchBoxes, (boxes) => boxes.filter(hasNews).length);
+export const swatchesWaiting = createSelector(swatchBoxes, waitingIn);
 
 /** Whether the server is away, as far as the book has noticed. */
 export const isBookAway = (state: Slices): boolean =>
-  state.swatches.state === 'away' || swatchBoxes(state).some(({ save }) => save.kind === 'away');
+  state.listed.swatch.state === 'away' || swatchBoxes(state).some(({ save }) => save.kind === 'away');
 
 /** What undo takes back in the book, and redo does again. */
 export const bookHistory = createSelector(swatchBoxes, nextIn);
@@ -98,35 +46,8 @@ export const bookHistory = createSelector(swatchBoxes, nextIn);
 type Thunk<T = Promise<void>> = (dispatch: AppDispatch, getState: () => RootState, page: Page) => T;
 
 /** Asks the server for the book; while it is away the one it told last holds. */
-export const meetSwatches = (): Thunk => async (dispatch, getState) => {
-  try {
-    const listed = await listSwatches();
-    dispatch(swatches.heard(listed));
-    void keepList('swatches', listed);
-    // What was saved elsewhere unheard is joined.
-    for (const { swatch, version } of listed) {
-      const box = boxOf(getState().outbox, 'swatch', swatch.id);
-      if (box && version > box.base) void dispatch(pull(box.id));
-    }
-  } catch (error) {
-    if (!(error instanceof ServerAway)) throw error;
-    const { listed } = getState().swatches;
-    dispatch(swatches.away(listed.length ? null : await keptSwatches()));
-  }
-};
-
-/** The outbox of a swatch that is listed, open from now on. */
-const opened =
-  (id: string): Thunk<Outbox<'swatch'> | null> =>
-  (dispatch, getState) => {
-    const there = boxOf(getState().outbox, 'swatch', id);
-    if (there) return there;
-    const kept = getState().swatches.listed.find(({ swatch }) => swatch.id === id);
-    if (!kept) return null;
-    const box = emptyBox('swatch', id, kept.swatch, kept.version, kept.savedAt);
-    dispatch(outbox.opened(box));
-    return box;
-  };
+export const meetSwatches = () => meet('swatch');
+const opened = (id: string) => openListed('swatch', id);
 
 const tell =
   (said: Said): Thunk<void> =>

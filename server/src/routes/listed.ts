@@ -1,7 +1,8 @@
+import type { KindName } from '@cordelina/core';
 import { Router } from 'express';
-import type { PhotoType } from '../store/photos.js';
+import type { PhotoStore, PhotoType } from '../store/photos.js';
 import { ApiError } from '../work/faults.js';
-import type { Workroom } from '../workroom/index.js';
+import type { Documents } from '../workroom/documents.js';
 import { photoBytes } from './bodies.js';
 import { collectionRoutes, idIn } from './documents.js';
 
@@ -20,42 +21,52 @@ function typeOf(bytes: Buffer): PhotoType {
   return type;
 }
 
-const NO_SWATCH = 'This swatch is not in the workroom.';
+/** How a list of documents answers: under which name it stands, and each of them. */
+interface Answers {
+  all: string;
+  one: string;
+}
 
-/** The swatch book: listed whole, with when each photo was put there; whatever is done to documents; and the photos. */
-export function swatchRoutes({ swatches, photos }: Workroom): Router {
+/** A kind of documents that is listed whole: the list, with when each photo was put there; whatever is done to documents; the photos. */
+export function listedRoutes<N extends KindName>(
+  documents: Documents<N>,
+  photos: PhotoStore | null,
+  { all, one }: Answers,
+): Router {
   const router = Router();
   router.get('/', async (_req, res) => {
-    const [rows, times] = await Promise.all([swatches.store.list('made'), photos.times()]);
+    const [rows, times] = await Promise.all([documents.store.list('made'), photos?.times()]);
     res.json({
-      swatches: rows.map(({ id, version, savedAt, summary }) => ({
-        swatch: summary,
+      [all]: rows.map(({ id, version, savedAt, summary }) => ({
+        [one]: summary,
         version,
         savedAt,
-        photoAt: times.get(id) ?? null,
+        photoAt: times?.get(id) ?? null,
       })),
     });
   });
+  if (photos) addPhotos(router, documents.of, photos);
+  router.use(collectionRoutes(documents));
+  return router;
+}
 
+function addPhotos(router: Router, of: KindName, photos: PhotoStore): void {
   router.put('/:id/photo', photoBytes, async (req, res) => {
     const id = idIn(req);
     const bytes: unknown = req.body;
     if (!Buffer.isBuffer(bytes) || !bytes.length)
       throw new ApiError(400, 'There is no photo in this request.');
     const photoAt = await photos.save(id, { type: typeOf(bytes), bytes });
-    if (photoAt === null) throw new ApiError(404, NO_SWATCH);
+    if (photoAt === null) throw new ApiError(404, `This ${of} is not in the workroom.`);
     res.json({ photoAt });
   });
   router.get('/:id/photo', async (req, res) => {
     const photo = await photos.photo(idIn(req));
-    if (!photo) throw new ApiError(404, 'This swatch has no photo.');
+    if (!photo) throw new ApiError(404, `This ${of} has no photo.`);
     res.type(photo.type).set('Cache-Control', 'private, no-cache').send(Buffer.from(photo.bytes));
   });
   router.delete('/:id/photo', async (req, res) => {
     await photos.remove(idIn(req));
     res.status(204).end();
   });
-
-  router.use(collectionRoutes(swatches));
-  return router;
 }

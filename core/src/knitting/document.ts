@@ -1,0 +1,122 @@
+import { z } from 'zod';
+import { LIMITS } from '../chart/schema.js';
+import type { Design } from '../chart/schema.js';
+import { boundedText, boundedTitle } from '../values.js';
+import { MOST_JOB_ROWS } from './job.js';
+
+/** What a knitter keeps: what she knits and where she is, the pattern as it was when she began, and what she noticed. */
+
+/** Moments are milliseconds since 1970; none is taken that no calendar of ours has. */
+const LAST_MOMENT = Date.UTC(9999, 0);
+const moment = z.int().min(0).max(LAST_MOMENT);
+const person = boundedTitle(80, 'Say who knits.');
+const partId = z.string().min(1).max(80);
+const rowIndex = z.int().min(0).max(MOST_JOB_ROWS);
+
+/** The most groups of a row: each takes a stitch at least, or is a marker's. */
+const MOST_GROUPS = 4 * LIMITS.columns * LIMITS.repeats;
+
+export const JobOfSchema = z.union([z.strictObject({ chart: partId }), z.strictObject({ size: partId })]);
+
+/** Where a knitter is: the row of her job that she works, from 0, and the group of it; one past the last row when all is done. */
+export const PlaceSchema = z.strictObject({
+  row: rowIndex,
+  group: z.int().min(0).max(MOST_GROUPS),
+  /** When her hand moved there, by the latest clock of her devices: of two places the later stands. */
+  at: moment,
+  /** The device she moved on. */
+  device: boundedTitle(60),
+});
+export type NeedlePlace = Readonly<z.infer<typeof PlaceSchema>>;
+
+export const KNITTING_LIMITS = { skeins: 200, log: MOST_JOB_ROWS, photo: 1 } as const;
+const few = (most: number, what: string) =>
+  [(all: object) => Object.keys(all).length <= most, `At most ${most} ${what} are kept.`] as const;
+
+/** A skein, or a ball: which, and the row it was begun in. */
+const SkeinSchema = z.strictObject({ lot: boundedText(0, 80), row: rowIndex, at: moment });
+export type Skein = Readonly<z.infer<typeof SkeinSchema>>;
+
+export const KnittingSchema = z.strictObject({
+  id: z.uuid(),
+  design: z.uuid(),
+  /** The pattern as it is knitted. */
+  edition: z.uuid(),
+  of: JobOfSchema,
+  /** Which of several alike it is: "left mitten". */
+  name: boundedTitle(120, 'Say what is knitted.'),
+  knitter: person,
+  /** For whose hands its words are; null for those of the design. */
+  hand: z.enum(['right', 'left-same-fabric', 'left-same-words']).nullable().default(null),
+  begun: moment,
+  place: PlaceSchema,
+  /** When each row, by its number from 0, was finished the last time. */
+  log: z
+    .record(z.string().regex(/^(0|[1-9]\d{0,5})$/), moment)
+    .refine(...few(KNITTING_LIMITS.log, 'rows'))
+    .default({}),
+  /** Skeins by id. */
+  skeins: z
+    .record(z.uuid(), SkeinSchema)
+    .refine(...few(KNITTING_LIMITS.skeins, 'skeins'))
+    .default({}),
+  /** After so many minutes of knitting her hands rest; null where she is not reminded. */
+  rest: z.int().min(5).max(180).nullable().default(null),
+});
+export type Knitting = Readonly<z.infer<typeof KnittingSchema>>;
+
+/** A design as it was when someone cast on: it stays so. */
+export interface Edition {
+  id: string;
+  design: string;
+  /** The design's version it is; 0 where the server had none of it. */
+  version: number;
+  at: number;
+  document: Design;
+}
+/** What is an edition's own; its document is read as a design is. */
+export const EditionHeadSchema = z.strictObject({
+  id: z.uuid(),
+  design: z.uuid(),
+  version: z
+    .int()
+    .min(0)
+    .max(2 ** 31 - 1),
+  at: moment,
+});
+
+/** A count as the words say it and as it came out. */
+const CountSchema = z.strictObject({ said: z.int().min(0).max(1e7), found: z.int().min(0).max(1e7) });
+
+/** What a knitter noticed, at its place. */
+export const NoteSchema = z.strictObject({
+  id: z.uuid(),
+  design: z.uuid(),
+  /** What was knitted; null where it was written on the Bench. */
+  knitting: z.uuid().nullable().default(null),
+  by: person,
+  at: moment,
+  /** The row as it was told to the knitter: "M, row 7". */
+  where: boundedTitle(200),
+  /** The chart it is about, its row and column from 0; null where it is of none. */
+  chart: partId.nullable().default(null),
+  row: z
+    .int()
+    .min(0)
+    .max(LIMITS.rows - 1)
+    .nullable()
+    .default(null),
+  column: z
+    .int()
+    .min(0)
+    .max(LIMITS.columns - 1)
+    .nullable()
+    .default(null),
+  text: boundedText(0, 2000).default(''),
+  count: CountSchema.nullable().default(null),
+  state: z.enum(['open', 'answered', 'closed']).default('open'),
+  answer: boundedText(0, 2000).default(''),
+  /** Whether it is to stand on the sheet among its corrections. */
+  errata: z.boolean().default(false),
+});
+export type Note = Readonly<z.infer<typeof NoteSchema>>;
