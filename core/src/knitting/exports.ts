@@ -1,3 +1,4 @@
+export { type Changed, type ChangedRows, changedSince } from './changed.js';
 export {
   type Edition,
   type Knitting,
@@ -9,7 +10,30 @@ export {
   type NeedlePlace,
   type Skein,
 } from './document.js';
-export { type Group, rowInHands, type RowInHands } from './groups.js';
+export {
+  type Dropped,
+  dropOf,
+  MOST_DROPPED_ROWS,
+  type Stretch as Loops,
+  type TooNarrow,
+  wrongBelow,
+  type WrongCrossing,
+} from './drop.js';
+export { type Group, type Path, rowInHands, type RowInHands } from './groups.js';
+export {
+  backTo,
+  type CrossingTold,
+  crossingTold,
+  type Drawn,
+  drawnIn,
+  type GroupBack,
+  needleBefore,
+  onNeedles,
+  type OnNeedles,
+  type TakenBack,
+  takenBack,
+  waitingNeedle,
+} from './hands.js';
 export {
   type Job,
   JobFault,
@@ -20,3 +44,16 @@ export {
   type RowTitle,
   titleOf,
 } from './job.js';
+export { answered, practiceChart, type Reading, readingOf, type ReadingTask } from './learning.js';
+export { finishedRows, knittingSince, type Left, leftFrom, loopsBetween, type Pace, paceOf } from './pace.js';
+export { type At, back, forward, isDone, rowBack, rowForward, within as placeWithin } from './place.js';
+export {
+  type Answered,
+  type Asked,
+  type Fact,
+  looksAtOneRepeat,
+  questionsFor,
+  type Question as RowQuestion,
+  rowsLookedThrough,
+  rowsThatFit,
+} from './which-row.js';

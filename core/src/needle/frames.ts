@@ -18,6 +18,8 @@ export interface HandFrame {
   said: string;
   left: ShownLoop[];
   right: ShownLoop[];
+  /** What cable needles hold, before the other needles or behind them. */
+  held?: { loops: ShownLoop[]; hold: 'front' | 'back' }[];
 }
 
 const shown = (id: string, label: string, loop: Loop, isNew = false): ShownLoop => ({
