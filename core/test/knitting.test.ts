@@ -10,6 +10,7 @@ import {
   SettingsSchema,
   startDesign,
   titleOf,
+  wordPieces,
   wayOf,
   writeAndProve,
   type Chart,
@@ -18,6 +19,7 @@ import {
   type School,
   type Settings,
 } from '../src/index.js';
+import { itemsText } from '../src/words/render.js';
 import { changing, repeating } from './any-rows.js';
 import { anyStyle, THOROUGH } from './arbitrary.js';
 import { expectRow } from './knitted.js';
@@ -66,8 +68,13 @@ function addsUp(job: Job): void {
   expect(castOn).to.equal(job.castOn);
   let loops = castOn;
   job.rows.forEach((row, n) => {
-    const { groups, takes, makes, stretches } = rowInHands(job, n);
+    const { groups, takes, makes, stretches, items } = rowInHands(job, n);
     if (row.band !== null) return;
+    // The pieces that may be lit make up the words, and every group lights one of them.
+    const pieces = wordPieces(items, job.manner);
+    expect(pieces.map(({ text }) => text).join('')).to.equal(itemsText(items, job.manner));
+    const paths = new Set(pieces.flatMap(({ path }) => (path ? [path.join()] : [])));
+    for (const { path } of groups) expect(paths.has(path.join()), 'a piece to light').to.be.true;
     expect(takes, `row ${n + 1} takes`).to.equal(loops);
     expect(groups.reduce((sum, g) => sum + g.makes, 0)).to.equal(makes);
     expect(stretches.reduce((sum, s) => sum + s, 0)).to.equal(makes);

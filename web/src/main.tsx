@@ -53,12 +53,20 @@ const rooms = [
         lazy: async () => ({ Component: (await import('./machine/MachineRoom.js')).MachineRoom }),
       },
       {
+        path: 'needles',
+        lazy: async () => ({ Component: (await import('./needles/NeedlesRoom.js')).NeedlesRoom }),
+      },
+      {
         path: 'setting-out',
         lazy: async () => ({
           Component: (await import('./setting-out/SettingOutRoom.js')).SettingOutRoom,
         }),
       },
     ],
+  },
+  {
+    path: '/knit/:id',
+    lazy: async () => ({ Component: (await import('./needles/KnitPage.js')).KnitPage }),
   },
   { path: '*', element: <NotFound /> },
 ].map((route) => ({ ...route, HydrateFallback: () => null }));

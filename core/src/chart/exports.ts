@@ -35,6 +35,7 @@ export {
   groundRow,
   insertColumns,
   insertRows,
+  mirrorChart as mirrored,
   mirrorBlock,
   ownIn,
   pasteFrom,

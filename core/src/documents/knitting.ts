@@ -23,6 +23,7 @@ export const KNITTING = fieldsKind<Knitting>({
     rest: 'When the hands rest',
     hand: 'For whose hands',
     edition: 'The pattern it is knitted from',
+    stays: 'Whether it stays with the pattern it was begun from',
   },
   stands: (mine, theirs) =>
     mine.path[0] === 'place' && placeIn(theirs.now).at > placeIn(mine.now).at ? 'theirs' : 'mine',

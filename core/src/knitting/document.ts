@@ -60,10 +60,28 @@ export const KnittingSchema = z.strictObject({
     .record(z.uuid(), SkeinSchema)
     .refine(...few(KNITTING_LIMITS.skeins, 'skeins'))
     .default({}),
+  /** The design's version she was told of and stayed with what she began; 0 where none. */
+  stays: z
+    .int()
+    .min(0)
+    .max(2 ** 31 - 1)
+    .default(0),
   /** After so many minutes of knitting her hands rest; null where she is not reminded. */
   rest: z.int().min(5).max(180).nullable().default(null),
 });
 export type Knitting = Readonly<z.infer<typeof KnittingSchema>>;
+
+/** What is asked of whoever casts on. */
+export const KNITTING_NAMES = z.object({
+  what: z.string(),
+  name: boundedTitle(120, 'Say what is knitted.'),
+  knitter: person,
+  hand: z.enum(['', 'right', 'left-same-fabric', 'left-same-words']),
+  device: boundedTitle(40, 'Call this device something.').refine(
+    (name) => !name.includes('#'),
+    'A name without #, please.',
+  ),
+});
 
 /** A design as it was when someone cast on: it stays so. */
 export interface Edition {

@@ -3,6 +3,7 @@ export {
   type Edition,
   type Knitting,
   KNITTING_LIMITS,
+  KNITTING_NAMES,
   KnittingSchema,
   JobOfSchema,
   type Note,
@@ -47,6 +48,7 @@ export {
 export { answered, practiceChart, type Reading, readingOf, type ReadingTask } from './learning.js';
 export { finishedRows, knittingSince, type Left, leftFrom, loopsBetween, type Pace, paceOf } from './pace.js';
 export { type At, back, forward, isDone, rowBack, rowForward, within as placeWithin } from './place.js';
+export { inDesign, type InDesign } from './where.js';
 export {
   type Answered,
   type Asked,

@@ -7,6 +7,7 @@ import { makesOf, spanOf, takesOf, type Stitch } from '../stitches/book.js';
 import type { Side } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import type { Item } from '../words/pattern.js';
+import { mannerOf, type Manner } from '../words/manner.js';
 import { itemsText } from '../words/render.js';
 import { beginsRight, wordOf } from '../words/vocabulary.js';
 import { phrase, wordsOf } from '../words/write.js';
@@ -24,6 +25,8 @@ export type Path = readonly number[];
 export interface Group {
   /** Its words: "k3", "2/2 LC", "slip marker". */
   text: string;
+  /** The same spelled out, to be read aloud: "knit 3". */
+  said: string;
   path: Path;
   /** Its stitches as the hands meet them; none where only a marker is seen to. */
   stitches: readonly Stitch[];
@@ -54,6 +57,29 @@ export interface RowInHands {
   makes: number;
   /** Loops between the markers of the knitter's own after the row, in working order: their sum is `makes`. One where there are none. */
   stretches: readonly number[];
+}
+
+const spoken = ({ chart, manner }: Job): Manner => mannerOf({ form: 'full', terms: manner.terms }, chart);
+
+const LEANS: Readonly<Record<string, string>> = { L: 'left', R: 'right', F: 'front', B: 'back' };
+
+/** An item as it is read aloud: no letters that stand for words, no strokes. */
+function saidText(item: Item, job: Job): string {
+  const text = itemsText([item], spoken(job));
+  return item.type === 'aside'
+    ? item.text === 'pm'
+      ? 'place marker'
+      : 'slip marker'
+    : text
+        .replace(
+          /\b(\d+)\/(\d+)(?:\/(\d+))?\s*([LR])(P?)C\b/g,
+          (_, a: string, b: string, c: string | undefined, lean: string, p: string) =>
+            `${[a, b, c].filter(Boolean).join(' over ')}, cross ${LEANS[lean]!}${p ? ', purl behind' : ''}`,
+        )
+        .replace(
+          /\b(C|T|Cr)(\d+)([LRFB])\b/g,
+          (_, __, n: string, way: string) => `cross ${n} ${LEANS[way]!}`,
+        );
 }
 
 /** Groups as they are found, one after the other in working order. */
@@ -142,6 +168,7 @@ class Walk {
     const [from, to] = n ? [Math.min(...ends), Math.max(...ends)] : [this.columns, this.columns];
     this.groups.push({
       text: itemsText([item], this.job.manner),
+      said: saidText(item, this.job),
       path,
       stitches,
       takes,
@@ -266,6 +293,7 @@ function bandRow(job: Job, n: number): RowInHands {
     const knitsOn = item.move === 'cast-on' ? 1 : 0;
     groups.push({
       text: bandItemsText([item], manner),
+      said: bandItemsText([item], spoken(job)),
       path: [],
       stitches: [],
       takes: steps,

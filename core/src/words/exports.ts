@@ -16,7 +16,7 @@ export { type Question, readPattern, readPatterns, type SectionRead } from './re
 export { type ReadOptions } from './reader/assemble.js';
 export { type Problem } from './reader/pattern-lines.js';
 export { plainly, SAID_SO } from './reader/prose.js';
-export { looseText } from './render.js';
+export { looseText, type WordPiece, wordPieces } from './render.js';
 export {
   type Completion,
   completionsFor,

@@ -124,6 +124,39 @@ const joined = remembered((items: readonly Item[], manner: Manner) => {
 export const itemsText = (items: readonly Item[], manner: Manner = ABBREVIATED): string =>
   joined(items, manner);
 
+/** A piece of a row's words: an item with the places of itself and of those around it, or what stands between items. */
+export interface WordPiece {
+  text: string;
+  path: readonly number[] | null;
+}
+
+/** The words of a row in pieces: joined they are `itemsText`. */
+export function wordPieces(
+  items: readonly Item[],
+  manner: Manner,
+  path: readonly number[] = [],
+): WordPiece[] {
+  const [first] = items;
+  const isVerb = !path.length && items.length === 1 && first?.type === 'rest';
+  if (isVerb) return [{ text: itemsText(items, manner), path: [0] }];
+  const between = (text: string): WordPiece => ({ text, path: null });
+  return items.flatMap((item, i): WordPiece[] => {
+    const own = [...path, i];
+    const comma = i ? [between(', ')] : [];
+    if (item.type !== 'group' && item.type !== 'star')
+      return [...comma, { text: itemText(item, manner), path: own }];
+    const whole = itemText(item, manner);
+    const opens = whole.slice(0, 1);
+    const inner = itemsText(item.items, manner);
+    return [
+      ...comma,
+      between(opens),
+      ...wordPieces(item.items, manner, own),
+      between(whole.slice(opens.length + inner.length)),
+    ];
+  });
+}
+
 const CLOTHS = { stocking: 'stocking stitch', reverse: 'reverse stocking stitch', garter: 'garter stitch' };
 
 /** "Continue as set", with the rule where it is first gone by. */

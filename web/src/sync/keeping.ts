@@ -142,10 +142,14 @@ async function prune(db: IDBPDatabase<Shelf>): Promise<void> {
   const documents = tx.objectStore('documents');
   const needed = new Set((await tx.objectStore('records').getAll()).map((r) => documentKey(r.id, r.base)));
   const all = await documents.getAll();
-  const spare = all
-    .filter((d) => !needed.has(documentKey(d.id, d.version)))
-    .sort((a, b) => a.at - b.at)
-    .slice(0, all.length - MOST_DOCUMENTS);
+  // What is being knitted must be there without the server, however many designs were looked at since.
+  const atNeedles = (d: { kind: KindName }) => d.kind === 'edition' || d.kind === 'knitting';
+  const spare = [all.filter(atNeedles), all.filter((d) => !atNeedles(d))].flatMap((some) =>
+    some
+      .filter((d) => !needed.has(documentKey(d.id, d.version)))
+      .sort((a, b) => a.at - b.at)
+      .slice(0, Math.max(0, some.length - MOST_DOCUMENTS)),
+  );
   for (const { id, version } of spare) await documents.delete(documentKey(id, version));
   await tx.done;
 }

@@ -7,14 +7,24 @@ const TIPS = WIDE / 2;
 const NEEDLE = 22;
 
 /** What the hands do, as a moving picture of the loops on both needles; where nothing is to move, its moments one below the other. */
-export function HandsPicture({ frames, label }: { frames: readonly HandFrame[]; label: string }) {
+export function HandsPicture({
+  frames,
+  label,
+  waits = 'left',
+}: {
+  frames: readonly HandFrame[];
+  label: string;
+  /** The needle the loops wait on: a left-handed knitter's right one. */
+  waits?: 'left' | 'right';
+}) {
+  const hasHeld = frames.some(({ held }) => held?.length);
   const at = useFrame(frames.length);
   const shown = at === null ? frames : [frames[at]!];
   return (
     <figure aria-label={label} className="grid gap-1.5" data-testid="hands-picture">
       {shown.map((frame, i) => (
         <div key={at ?? i} className="grid gap-0.5">
-          <Loops frame={frame} />
+          <Loops frame={frame} isTurned={waits === 'right'} hasHeld={hasHeld} />
           <figcaption className="min-h-[2.6em] text-[13px] leading-snug text-slate">
             {(at ?? i) + 1}. {frame.said}
           </figcaption>
@@ -24,25 +34,54 @@ export function HandsPicture({ frames, label }: { frames: readonly HandFrame[]; 
   );
 }
 
-function Loops({ frame: { left, right } }: { frame: HandFrame }) {
+/** Above the needles what is held behind them, below them what lies nearer. */
+const LANE = 52;
+
+function Loops({ frame, isTurned, hasHeld }: { frame: HandFrame; isTurned: boolean; hasHeld: boolean }) {
+  const { left: waiting, right: worked, held = [] } = frame;
+  const [left, right] = isTurned ? [worked, waiting] : [waiting, worked];
+  const high = HIGH + (hasHeld ? 2 * LANE : 0);
+  const cable = held.map(({ loops, hold }) => `Cable needle in ${hold}: ${named(loops)}.`).join(' ');
   return (
     <svg
       role="img"
-      aria-label={`Left needle: ${named(left)}. Right needle: ${named(right)}.`}
-      viewBox={`0 0 ${WIDE} ${HIGH}`}
+      aria-label={`Left needle: ${named(left)}. Right needle: ${named(right)}. ${cable}`}
+      viewBox={`0 0 ${WIDE} ${high}`}
       width={WIDE}
-      height={HIGH}
-      className="block max-w-full bg-chalk"
+      height={high}
+      className="block max-w-full bg-white text-[#231f1a]"
     >
-      <Needle from={4} to={TIPS - 10} />
-      <Needle from={TIPS + 10} to={WIDE - 4} />
-      {left.map((loop, i) => (
-        <Loop key={loop.id} loop={loop} x={TIPS - 24 - i * APART} />
+      {(['back', 'front'] as const).map((hold) => (
+        <Held key={hold} hold={hold} loops={held.filter((h) => h.hold === hold).flatMap((h) => h.loops)} />
       ))}
-      {right.map((loop, i) => (
-        <Loop key={loop.id} loop={loop} x={TIPS + 24 + i * APART} />
-      ))}
+      <g transform={`translate(0 ${hasHeld ? LANE : 0})`}>
+        <Needle from={4} to={TIPS - 10} />
+        <Needle from={TIPS + 10} to={WIDE - 4} />
+        {left.map((loop, i) => (
+          <Loop key={loop.id} loop={loop} x={TIPS - 24 - i * APART} />
+        ))}
+        {right.map((loop, i) => (
+          <Loop key={loop.id} loop={loop} x={TIPS + 24 + i * APART} />
+        ))}
+      </g>
     </svg>
+  );
+}
+
+/** A cable needle with the loops it holds. */
+function Held({ hold, loops }: { hold: 'front' | 'back'; loops: readonly ShownLoop[] }) {
+  if (!loops.length) return null;
+  const half = (loops.length * APART) / 2;
+  return (
+    <g transform={`translate(0 ${hold === 'back' ? -14 : LANE + 46}) scale(1 0.9)`}>
+      <Needle from={TIPS - half - 12} to={TIPS + half + 12} />
+      {loops.map((loop, i) => (
+        <Loop key={loop.id} loop={loop} x={TIPS + half - APART / 2 - i * APART} />
+      ))}
+      <text x={TIPS + half + 18} y={NEEDLE + 5} fontSize={12} fill={TOKENS.slate}>
+        {hold === 'back' ? 'behind' : 'nearer'}
+      </text>
+    </g>
   );
 }
 

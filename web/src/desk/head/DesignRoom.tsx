@@ -28,6 +28,7 @@ const ROOMS = [
   ['/words', 'Words'],
   ['/setting-out', 'Setting out'],
   ['/machine', 'Machine'],
+  ['/needles', 'Needles'],
 ] as const;
 
 /** Everything that looks at one design: opened once, shown in its rooms. */

@@ -20,6 +20,21 @@ const HabitsSchema = z.object({
   units: z.enum(['cm', 'in']).catch('cm'),
   /** The edge with the stitches is folded to a strip of pictures. */
   folded: z.boolean().catch(false),
+  /** Who knits on this device, and what the device is called. */
+  knitter: z.string().max(80).catch(''),
+  device: z.string().max(60).catch(''),
+  /** How rows are shown at the needles: their size, whether light on dark, on which side the thumb is, and what is read aloud. */
+  needles: z
+    .object({
+      size: z.int().min(0).max(4).catch(1),
+      theme: z.enum(['light', 'dark']).catch('light'),
+      thumb: z.enum(['both', 'left', 'right']).catch('both'),
+      speaks: z.boolean().catch(false),
+      /** The strip as the chart is drawn, or as the cloth is turned to the knitter. */
+      strip: z.enum(['facing', 'charted']).catch('facing'),
+      awake: z.boolean().catch(true),
+    })
+    .catch({ size: 1, theme: 'light', thumb: 'both', speaks: false, strip: 'facing', awake: true }),
   /** The chart's share of the sheet, where it has been dragged. */
   share: z.number().min(0.2).max(0.85).nullable().catch(null),
 });

@@ -9,12 +9,14 @@ import { habitsReducer, keepHabits } from './habits.js';
 import { boxOf, type AnyOutbox, outbox } from '../../sync/outbox.js';
 import { makePage, makePost, type Page } from '../../sync/post.js';
 import { listedReducer } from './listed.js';
+import { needlesReducer, type NeedlesState } from './needles.js';
 import { swatchesReducer } from './swatches.js';
 import { workroomReducer } from './workroom.js';
 
-/** The design on the bench; the studio; a swatch to which something was done that can be undone. */
+/** The design on the bench; what is at the needles; the studio; a swatch to which something was done that can be undone. */
 const isInHand = ({ id, kind, done, undone }: AnyOutbox, state: object): boolean =>
   kind === 'studio' ||
+  (state as { needles: NeedlesState }).needles.open.includes(id) ||
   (kind === 'swatch' && done.length + undone.length > 0) ||
   (state as { bench: BenchState }).bench.id === id;
 
@@ -50,6 +52,7 @@ export const makeStore = (page: Page = makePage()) =>
       drafts: draftsReducer,
       habits: habitsReducer,
       listed: listedReducer,
+      needles: needlesReducer,
       swatches: swatchesReducer,
       folder: folderReducer,
     },
