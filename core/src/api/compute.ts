@@ -101,4 +101,8 @@ export const PieceRequest = z.strictObject({
   units: SettingsSchema.shape.units,
 });
 
-export const PdfRequest = z.strictObject({ document: z.unknown() });
+export const PdfRequest = z.strictObject({
+  document: z.unknown(),
+  /** Corrections that are printed under the sheet. */
+  corrections: z.array(boundedText(1, 5000)).max(200).default([]),
+});

@@ -1,4 +1,5 @@
 export { type Changed, type ChangedRows, changedSince } from './changed.js';
+export { correctionsOf } from './corrections.js';
 export {
   type Edition,
   type Knitting,
@@ -9,6 +10,7 @@ export {
   type Note,
   NoteSchema,
   type NeedlePlace,
+  PlaceSchema,
   type Skein,
 } from './document.js';
 export {

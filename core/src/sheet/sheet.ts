@@ -88,8 +88,14 @@ const PIECE_PROVED = ' Every row of the piece was read back and worked on the ne
 /**
  * The sheet of a design and its written words, in the order the design asks for. Sections that have nothing to say
  * are left out. `isCurrent` says whether the words are those of the design as it is now: only then are they sealed.
+ * `corrections` are what knitters noticed and the editor had printed.
  */
-export function sheetOf(design: Design, written: WrittenDesign, isCurrent: boolean): SheetBlock[] {
+export function sheetOf(
+  design: Design,
+  written: WrittenDesign,
+  isCurrent: boolean,
+  corrections: readonly string[] = [],
+): SheetBlock[] {
   const { settings, sheet } = design;
   const printed = printedOf(design, written);
   const manner = mannerOf(settings.style);
@@ -201,6 +207,7 @@ export function sheetOf(design: Design, written: WrittenDesign, isCurrent: boole
   return [
     { type: 'title', text: design.title, by: sheet.by },
     ...sheet.order.flatMap((section) => sections[section]()),
+    ...(corrections.length ? [heading('Corrections'), ...corrections.map((line) => text(line))] : []),
     ...(isCurrent && written.checked ? [{ type: 'proof' as const, text: proofText(written) }] : []),
     text(swatchText(manner), 'small'),
   ];

@@ -231,7 +231,8 @@ export function piece(body: Uint8Array): Answer {
 /** A design's sheet as a PDF: the same blocks as the page shows, charts as vectors, fonts embedded. */
 export function pdf(body: Uint8Array): Promise<Outcome<Pdf>> {
   return outcomeOf(async () => {
-    const design = readDesign(parsed(PdfRequest, parsedJson(body)).document);
+    const { document, corrections } = parsed(PdfRequest, parsedJson(body));
+    const design = readDesign(document);
     const { charts, settings } = design;
     const cells = charts.reduce((sum, { width, rows }) => sum + width * rows.length, 0);
     if (cells > MOST_CELLS_PRINTED)
@@ -242,7 +243,7 @@ export function pdf(body: Uint8Array): Promise<Outcome<Pdf>> {
     for (const chart of charts) refuseTooLarge(chart, timesOf(chart) + 1, 1);
     if (design.piece) refuseManySizes(charts, design.piece);
     const written = writeDesign(charts, design.piece, settings);
-    return pdfOf(design, sheetOf(design, written, true));
+    return pdfOf(design, sheetOf(design, written, true, corrections));
   });
 }
 

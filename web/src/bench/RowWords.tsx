@@ -21,6 +21,7 @@ import { lazy, memo, Suspense, useMemo, useState } from 'react';
 import { bench } from '../desk/state/bench.js';
 import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { draftsByRow, readRow, rowCompletions, writeRow, writeRows } from './row-writing.js';
+import { RowNote, useRowNotes } from './RowNotes.js';
 import { lineTop, rowTop, visibleWindow, type Layout } from './geometry.js';
 
 const RowEditor = lazy(() => import('./RowEditor.js'));
@@ -97,6 +98,7 @@ export function RowWords({
     thin || !window
       ? []
       : layout.lines.bands.filter(({ row }) => row >= window.rows.from && row <= window.rows.to + 1);
+  const notes = useRowNotes(chart.id);
   const troubled = new Map<number, Finding['level']>();
   for (const f of unmeant(findings)) if (f.row && !troubled.has(f.row)) troubled.set(f.row, f.level);
 
@@ -126,6 +128,7 @@ export function RowWords({
             takes={takes}
             makes={makes}
             trouble={troubled.get(r + 1)}
+            noted={notes.get(r)}
             isHere={r === cursor.row}
             isWriting={writing === r}
             acts={acts}
@@ -253,6 +256,7 @@ const RowLine = memo(function RowLine({
   takes,
   makes,
   trouble,
+  noted,
   isHere,
   isWriting,
   acts,
@@ -267,6 +271,8 @@ const RowLine = memo(function RowLine({
   takes: number;
   makes: number;
   trouble: Finding['level'] | undefined;
+  /** What knitters noticed in it. */
+  noted: string | undefined;
   isHere: boolean;
   isWriting: boolean;
   acts: LineActs;
@@ -327,6 +333,7 @@ const RowLine = memo(function RowLine({
           </span>
         </button>
       )}
+      {noted !== undefined && <RowNote row={row} said={noted} />}
       {draft === null || isWriting ? (
         <Count takes={takes} makes={makes} trouble={trouble} />
       ) : (

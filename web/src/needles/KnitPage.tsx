@@ -98,10 +98,12 @@ export function KnitPage() {
 function useHere(box: Outbox<'knitting'>, job: Job, device: string) {
   const { place } = box.document;
   const [own, setOwn] = useState(place);
+  // What is done on this device is where she is on it.
+  if (place.device === device && place.at !== own.at) setOwn(place);
   const isElsewhere = place.device !== device && place.at > own.at;
   const { row, group } = isElsewhere ? own : place;
   const { at, wasBeyond } = useMemo(() => placeWithin(job, { row, group }), [job, row, group]);
-  return { at, wasBeyond, elsewhere: isElsewhere ? place : null, follow: () => setOwn(place), stays: setOwn };
+  return { at, wasBeyond, elsewhere: isElsewhere ? place : null, follow: () => setOwn(place) };
 }
 
 function Needles({ box, edition, job }: { box: Outbox<'knitting'>; edition: Edition; job: Job }) {
@@ -197,7 +199,7 @@ function Needles({ box, edition, job }: { box: Outbox<'knitting'>; edition: Edit
           <Button onClick={() => dispatch(needles.told(null))}>Good</Button>
         </p>
       )}
-      <main className="flex min-h-0 flex-1 flex-col overflow-auto px-3 pb-3" data-testid="needles">
+      <main className="min-h-0 flex-1 overflow-auto px-3 pb-3" data-testid="needles">
         <RowHead job={job} at={at} done={done} />
         {!done && (
           <>

@@ -14,7 +14,7 @@ import {
 import { useMemo, useState } from 'react';
 import { Button } from '../ui/Button.js';
 import { ChartPicture } from '../ui/ChartPicture.js';
-import { Choose } from '../ui/Field.js';
+import { Choose, Input } from '../ui/Field.js';
 import { SheetDialog } from '../ui/Sheet.js';
 
 const ORDINALS = ['first', 'second', 'third', 'fourth', 'fifth', 'sixth'] as const;
@@ -51,6 +51,35 @@ const says = (answer: Answered): string =>
 
 /** So many rows that fit are shown with what they look like. */
 const MOST_SHOWN = 8;
+
+/** Past so many answers a number is typed. */
+const MOST_BUTTONS = 12;
+
+/** A number that was counted. */
+function Counted({ onSay }: { onSay: (n: number) => void }) {
+  const [text, setText] = useState('');
+  const isNumber = /^\d{1,4}$/.test(text.trim());
+  return (
+    <form
+      className="flex gap-2"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (isNumber) onSay(Number(text.trim()));
+      }}
+    >
+      <Input
+        aria-label="Counted"
+        inputMode="numeric"
+        className="h-11! max-w-[120px]"
+        value={text}
+        onChange={(e) => setText(e.target.value)}
+      />
+      <Button type="submit" className="min-h-11" disabled={!isNumber}>
+        So many
+      </Button>
+    </form>
+  );
+}
 
 /** Tells a knitter who has lost her row where she is, from what she counts in the cloth. */
 export function WhichRowSheet({
@@ -102,17 +131,24 @@ export function WhichRowSheet({
           <section aria-label="Count these next" className="grid gap-2 border border-rule p-3">
             <h3 className="text-[14px] text-slate">Count these next</h3>
             <p className="text-[18px]">{asks(question.asked)}</p>
-            <div className="flex flex-wrap gap-2">
-              {question.answers.slice(0, 40).map(({ answer: given }) => (
-                <Button
-                  key={String(given)}
-                  className="min-h-11 min-w-11"
-                  onClick={() => answer({ asked: question.asked, answer: given })}
-                >
-                  {says(given)}
-                </Button>
-              ))}
-            </div>
+            {question.answers.length > MOST_BUTTONS ? (
+              <Counted
+                key={JSON.stringify(question.asked)}
+                onSay={(n) => answer({ asked: question.asked, answer: n })}
+              />
+            ) : (
+              <div className="flex flex-wrap gap-2">
+                {question.answers.map(({ answer: given }) => (
+                  <Button
+                    key={String(given)}
+                    className="min-h-11 min-w-11"
+                    onClick={() => answer({ asked: question.asked, answer: given })}
+                  >
+                    {says(given)}
+                  </Button>
+                ))}
+              </div>
+            )}
             {questions.length > 1 && (
               <Choose
                 label="I would rather count"

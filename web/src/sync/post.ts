@@ -65,6 +65,21 @@ const touched = isAnyOf(outbox.changed, outbox.joined, outbox.letGo, outbox.ackn
 export function makePost({ tab }: Pick<Page, 'tab'>) {
   const post = createListenerMiddleware<State, ThunkDispatch<State, Page, UnknownAction>>();
 
+  // While a document is being kept what becomes of it meanwhile is kept once, as it is then: hands that are quicker than
+  // the disk leave nothing behind that is longer under way than one writing.
+  const underWay = new Set<string>();
+  const again = new Set<string>();
+  async function keeping(id: string, own: string, boxNow: () => AnyOutbox | undefined): Promise<void> {
+    if (underWay.has(id)) return void again.add(id);
+    underWay.add(id);
+    do {
+      again.delete(id);
+      const box = boxNow();
+      if (box) await keep(box, own);
+    } while (again.has(id));
+    underWay.delete(id);
+  }
+
   // Every change is kept in the browser at once, and sent when the hands rest a moment.
   post.startListening({
     predicate: touched,
@@ -73,7 +88,7 @@ export function makePost({ tab }: Pick<Page, 'tab'>) {
       const { id } = action.payload;
       const box = api.getState().outbox[id];
       if (!box) return;
-      void tab().then((own) => keep(box, own));
+      void tab().then((own) => keeping(id, own, () => api.getState().outbox[id]));
       await api.delay(QUIET);
       const now = api.getState().outbox[id];
       const isAtRest = now?.unsaved.at(-1) === box.unsaved.at(-1) && now?.out === box.out;

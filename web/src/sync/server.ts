@@ -195,8 +195,11 @@ export async function deletePhoto(kind: Photographed, id: string): Promise<void>
 }
 
 /** A design's sheet as a PDF; `missing` are characters that its fonts do not have. */
-export async function fetchPdf(document: Design): Promise<{ file: Blob; pages: number; missing: string }> {
-  const response = await asked('POST', '/pdf', { document });
+export async function fetchPdf(
+  document: Design,
+  corrections: readonly string[],
+): Promise<{ file: Blob; pages: number; missing: string }> {
+  const response = await asked('POST', '/pdf', { document, corrections });
   return {
     file: await response.blob(),
     pages: Number(response.headers.get('x-pages')),

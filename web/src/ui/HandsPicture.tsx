@@ -40,7 +40,7 @@ const LANE = 52;
 function Loops({ frame, isTurned, hasHeld }: { frame: HandFrame; isTurned: boolean; hasHeld: boolean }) {
   const { left: waiting, right: worked, held = [] } = frame;
   const [left, right] = isTurned ? [worked, waiting] : [waiting, worked];
-  const high = HIGH + (hasHeld ? 2 * LANE : 0);
+  const high = HIGH + (hasHeld ? 2 * LANE + 10 : 0);
   const cable = held.map(({ loops, hold }) => `Cable needle in ${hold}: ${named(loops)}.`).join(' ');
   return (
     <svg
@@ -73,7 +73,7 @@ function Held({ hold, loops }: { hold: 'front' | 'back'; loops: readonly ShownLo
   if (!loops.length) return null;
   const half = (loops.length * APART) / 2;
   return (
-    <g transform={`translate(0 ${hold === 'back' ? -14 : LANE + 46}) scale(1 0.9)`}>
+    <g transform={`translate(0 ${hold === 'back' ? -14 : LANE + HIGH - 8}) scale(1 0.9)`}>
       <Needle from={TIPS - half - 12} to={TIPS + half + 12} />
       {loops.map((loop, i) => (
         <Loop key={loop.id} loop={loop} x={TIPS + half - APART / 2 - i * APART} />

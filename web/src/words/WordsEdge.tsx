@@ -1,4 +1,4 @@
-import { sheetMarkdown, sheetText, type SheetBlock } from '@cordelina/core';
+import { correctionsOf, sheetMarkdown, sheetText, type SheetBlock } from '@cordelina/core';
 import { Copy, FileDown, Printer } from 'lucide-react';
 import { command } from '../desk/commands/command.js';
 import { useOffer } from '../desk/commands/registry.js';
@@ -11,6 +11,7 @@ import { Button } from '../ui/Button.js';
 import { ButtonMenu } from '../ui/Menu.js';
 import { SheetEdge } from './SheetEdge.js';
 import { StyleEdge } from './StyleEdge.js';
+import { useNotes } from '../desk/useNotes.js';
 import { saveAsPdf } from './pdf.js';
 
 const TAB =
@@ -32,11 +33,12 @@ export function WordsEdge({ blocks }: { blocks: readonly SheetBlock[] | null }) 
       });
     }
   };
+  const notes = useNotes(design.id);
   const pdf = async () => {
     setBusy(true);
     setSaid({ text: 'The server sets the pages …' });
     try {
-      const { pages, missing } = await saveAsPdf(design);
+      const { pages, missing } = await saveAsPdf(design, correctionsOf(notes));
       const lacks = missing
         ? ` Its fonts have no ${[...missing].join(' ')}: print from the browser for these.`
         : '';

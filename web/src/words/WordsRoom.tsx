@@ -1,10 +1,11 @@
-import { PRINT_INKS, printedOf, sheetOf, styleOf } from '@cordelina/core';
+import { correctionsOf, PRINT_INKS, printedOf, sheetOf, styleOf } from '@cordelina/core';
 import { SlidersHorizontal } from 'lucide-react';
 import { useCallback, useMemo, useState } from 'react';
 import { useProofState } from '../desk/head/ProofContext.js';
 import { Seal } from '../desk/head/Seal.js';
 import { useAppSelector } from '../desk/state/index.js';
 import { onBench } from '../desk/state/editing.js';
+import { useNotes } from '../desk/useNotes.js';
 import { Button } from '../ui/Button.js';
 import { Drawer } from '../ui/Drawer.js';
 import type { Manner } from '../ui/paint.js';
@@ -31,9 +32,11 @@ export function WordsRoom() {
   );
   // What was written last has as many charts as there are but for the moment in which one comes or goes.
   const written = last && last.charts.length === printedOf(design, last).length ? last : null;
+  const notes = useNotes(design.id);
+  const corrections = useMemo(() => correctionsOf(notes), [notes]);
   const blocks = useMemo(
-    () => (written ? sheetOf(design, written, proved !== null) : null),
-    [design, written, proved],
+    () => (written ? sheetOf(design, written, proved !== null, corrections) : null),
+    [design, written, proved, corrections],
   );
   return (
     <div className="relative flex min-h-0 flex-1 print:block">

@@ -8,10 +8,11 @@ import {
   type KnittingSchema,
   type NeedlePlace,
   type Note,
+  PlaceSchema,
   type Skein,
 } from '@cordelina/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import type { z } from 'zod';
+import { z } from 'zod';
 import { isRefusal, make, restate, undoIn } from '../../sync/history.js';
 import { newId } from '../../sync/newId.js';
 import { boxOf, type Outbox } from '../../sync/outbox.js';
@@ -69,13 +70,44 @@ const restated = (id: string, label: string, patch: (now: Knitting) => Partial<K
 /** A moment after every one that is known of a knitting, whatever this device's clock says. */
 export const laterThan = (place: NeedlePlace): number => Math.max(Date.now(), place.at + 1);
 
+/**
+ * The place she went to last is also written where writing takes no time: what the browser keeps of documents takes a moment, and a
+ * page may be gone before.
+ */
+const LAST = 'cordelina-place';
+function writeLast(id: string, place: NeedlePlace): void {
+  try {
+    localStorage.setItem(LAST, JSON.stringify({ id, place }));
+  } catch {
+    // Then it is kept a moment later, with the rest.
+  }
+}
+const LastSchema = z.object({ id: z.string(), place: PlaceSchema });
+
+/** The place written last of what is knitted, where that is later than what is known of it. */
+const caughtUp = (id: string): Thunk =>
+  restated(id, 'at the needles', ({ place }) => {
+    let value: unknown;
+    try {
+      value = JSON.parse(localStorage.getItem(LAST) ?? 'null');
+    } catch {
+      return {};
+    }
+    const last = LastSchema.safeParse(value);
+    return last.success && last.data.id === id && last.data.place.at > place.at
+      ? { place: last.data.place }
+      : {};
+  });
+
 /** Goes to a place; rows that are finished by that are written down. */
 export const goTo = (id: string, device: string, at: At): Thunk =>
   restated(id, 'at the needles', ({ place, log }) => {
     const now = laterThan(place);
     const finished =
       at.row > place.row ? Object.fromEntries(rowsOf(place.row, at.row).map((row) => [row, now])) : {};
-    return { place: { ...at, at: now, device }, log: { ...log, ...finished } };
+    const there = { ...at, at: now, device };
+    writeLast(id, there);
+    return { place: there, log: { ...log, ...finished } };
   });
 
 /** Rows that are gone past at once were not timed: only a step to the next is. */
@@ -160,6 +192,7 @@ export const openKnitting =
     await dispatch(openOutbox('knitting', id));
     const box = boxOf(getState().outbox, 'knitting', id);
     if (!box) return;
+    dispatch(caughtUp(id));
     dispatch(needles.taken([id, box.document.edition, box.document.design]));
     await dispatch(openOutbox('edition', box.document.edition));
   };
