@@ -395,6 +395,28 @@ export async function fuzz(url: string, requests: number, seed: number, together
           make.one([`/swatches/${id}/photo`, `/swatches/${id}`, '/swatches']),
           undefined,
         ];
+      case 18: {
+        const place = { row: make.below(400), group: make.below(40), at: make.below(2e9), device: 'fuzz' };
+        const of = make.one<object>([{ chart: 'chart' }, { size: 's' }, { chart: 'x', size: 'y' }]);
+        const knitting = { id, design: design.id, edition: id, of, name: 'F', knitter: 'F', begun: 1, place };
+        const note = { id, design: design.id, by: 'F', at: 1, where: 'row 1', row: make.below(2000) };
+        const edition = { id, design: design.id, version: 1, at: 1, document: design };
+        const [at, document] = make.one<[string, object]>([
+          ['/knittings', knitting],
+          ['/notes', note],
+          ['/editions', edition],
+        ]);
+        const steps = [
+          { kind: 'set', path: ['place'], was: place, now: { ...place, at: make.below(2e9) } },
+          { kind: 'set', path: ['log', String(make.below(500))], now: make.below(2e9) },
+        ];
+        return make.one<[string, string, object | undefined]>([
+          ['POST', at, { document }],
+          ['PUT', `${at}/${id}`, { base: 1 + make.below(3), document }],
+          ['POST', `${at}/${id}/changes`, { base: 1, changes: [{ id: randomUUID(), label: 'f', steps }] }],
+          [make.one(['GET', 'DELETE']), make.one([`${at}/${id}`, at, `${at}/${id}/photo`]), undefined],
+        ]);
+      }
       case 14:
         return ['GET', '/studio', undefined];
       case 17:

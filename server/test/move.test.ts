@@ -47,7 +47,10 @@ describe('a workroom that is moved', () => {
     );
     await workroom.designs.name(design.id, 1, 'Named');
     const [swatch] = await workroom.swatches.store.list();
-    await workroom.photos.swatch.save(swatch!.id, { type: 'image/png', bytes: new Uint8Array([0, 1, 254, 255]) });
+    await workroom.photos.swatch.save(swatch!.id, {
+      type: 'image/png',
+      bytes: new Uint8Array([0, 1, 254, 255]),
+    });
     await store.remove((await store.list()).at(-1)!.id);
 
     const [there, back] = [await served(), await memoryDatabase()];
