@@ -237,6 +237,22 @@ test('rows and skeins are written down, and a crossing is practised and a chart 
   await expect(page.getByText('4 rows worked')).toBeVisible();
 });
 
+test('a machine’s list is stepped by its counter', async ({ page }) => {
+  await openCopy(page, 'Switchback legwarmers', '/needles');
+  await castOnHere(page, 'Panel for two beds, on two beds, ropes among the ground', 'Panel');
+  await expect(head(page)).toContainText('Counter 0');
+  await expect(lit(page)).toContainText('hang the ropes on the back bed');
+  await goOn(page).click();
+  await expect(lit(page)).toContainText('the ground on the front bed');
+  await page.keyboard.press('ArrowDown');
+  await expect(head(page)).toContainText(/Counter [1-9]/);
+  await expect(lit(page)).toContainText(/cable|move/);
+  await page.keyboard.press('ArrowLeft');
+  await expect(lit(page)).toContainText(/knit \d+ rows?, to/);
+  await page.reload();
+  await expect(lit(page)).toContainText(/knit \d+ rows?, to/);
+});
+
 test.describe('without the server', () => {
   test.use({ serviceWorkers: 'allow' });
 

@@ -16,7 +16,17 @@ const rowIndex = z.int().min(0).max(MOST_JOB_ROWS);
 /** The most groups of a row: each takes a stitch at least, or is a marker's. */
 const MOST_GROUPS = 4 * LIMITS.columns * LIMITS.repeats;
 
-export const JobOfSchema = z.union([z.strictObject({ chart: partId }), z.strictObject({ size: partId })]);
+/** What is knitted: a chart, a piece in a size, or a chart on two beds by an operator's list. */
+export const JobOfSchema = z.union([
+  z.strictObject({ chart: partId }),
+  z.strictObject({ size: partId }),
+  z.strictObject({
+    machine: partId,
+    method: z.enum(['basic', 'embossed']),
+    every: z.int().min(1).max(6).optional(),
+    lean: z.enum(['left', 'right']).optional(),
+  }),
+]);
 
 /** Where a knitter is: the row of her job that she works, from 0, and the group of it; one past the last row when all is done. */
 export const PlaceSchema = z.strictObject({

@@ -1,3 +1,4 @@
+export { type BedsJob, bedsJobOf, type BedsOf } from './at-beds.js';
 export { type Changed, type ChangedRows, changedSince } from './changed.js';
 export { correctionsOf } from './corrections.js';
 export {
@@ -48,8 +49,27 @@ export {
   titleOf,
 } from './job.js';
 export { answered, practiceChart, type Reading, readingOf, type ReadingTask } from './learning.js';
-export { finishedRows, knittingSince, type Left, leftFrom, loopsBetween, type Pace, paceOf } from './pace.js';
-export { type At, back, forward, isDone, rowBack, rowForward, within as placeWithin } from './place.js';
+export {
+  type Finished,
+  finishedRows,
+  knittingSince,
+  type Left,
+  leftFrom,
+  loopsBetween,
+  type Pace,
+  paceOf,
+} from './pace.js';
+export {
+  type At,
+  back,
+  forward,
+  isDone,
+  rowBack,
+  rowForward,
+  type Course,
+  lengthOfCourse,
+  within as placeWithin,
+} from './place.js';
 export { inDesign, type InDesign } from './where.js';
 export {
   type Answered,

@@ -1,6 +1,6 @@
-import { chartName, KNITTING_NAMES, type Design, type JobOf, type Knitting } from '@cordelina/core';
+import { chartName, KNITTING_NAMES, type Design, type Knitting } from '@cordelina/core';
 import { zodResolver } from '@hookform/resolvers/zod';
-import { useContext, useState } from 'react';
+import { useContext, useMemo, useState } from 'react';
 import { useForm } from 'react-hook-form';
 import { Link, useNavigate } from 'react-router';
 import { ProofContext } from '../desk/head/ProofContext.js';
@@ -22,12 +22,29 @@ const HANDS = [
 ] as const;
 
 /** What may be cast on of a design: its piece in each size, and each of its charts. */
-const offers = (design: Design): (readonly [value: string, name: string, of: JobOf])[] => [
+const offers = (design: Design): (readonly [value: string, name: string, of: Knitting['of']])[] => [
   ...(design.piece?.sizes.map(
     (size) => [`size ${size.id}`, `the piece, ${size.name}`, { size: size.id }] as const,
   ) ?? []),
   ...design.charts.map((c) => [`chart ${c.id}`, chartName(design, c), { chart: c.id }] as const),
 ];
+
+/** Larger charts are not tried on the beds for a list to choose from. */
+const MOST_TRIED = 20_000;
+
+/** The charts that two beds can knit, by their lists. */
+function bedsOffers(design: Design): ReturnType<typeof offers> {
+  return design.charts.flatMap((c) =>
+    c.width * c.rows.length > MOST_TRIED
+      ? []
+      : (['basic', 'embossed'] as const).flatMap((method) => {
+          const of = { machine: c.id, method };
+          if (typeof jobIn(design, of) === 'string') return [];
+          const how = method === 'embossed' ? 'ropes before a whole ground' : 'ropes among the ground';
+          return [[`${method} ${c.id}`, `${chartName(design, c)}, on two beds, ${how}`, of] as const];
+        }),
+  );
+}
 
 /** Whoever knits the design, where each is, and casting on anew. */
 export function CastOnPane({ design }: { design: Design }) {
@@ -105,7 +122,7 @@ function CastOnForm({ design }: { design: Design }) {
   const base = useAppSelector((s) => onBench(s)?.base ?? 0);
   const { proved } = useContext(ProofContext);
   const [problem, setProblem] = useState<string | null>(null);
-  const options = offers(design);
+  const options = useMemo(() => [...offers(design), ...bedsOffers(design)], [design]);
   const { register, handleSubmit, formState } = useForm({
     resolver: zodResolver(KNITTING_NAMES),
     defaultValues: {

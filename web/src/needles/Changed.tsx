@@ -55,7 +55,8 @@ export function Changed({
   const change = useMemo(() => {
     if (!document) return null;
     const now = jobIn(inHer(document, knitting.hand), knitting.of);
-    return typeof now === 'string' ? now : changedSince(job, now, at.row);
+    if (typeof now === 'string') return now;
+    return 'readings' in now ? null : changedSince(job, now, at.row);
     // A place that moves is asked after when it is told.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [document, key, knitting.hand, job]);

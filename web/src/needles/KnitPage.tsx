@@ -2,6 +2,7 @@ import {
   back,
   forward,
   isCrossing,
+  inDesign,
   isDone,
   onNeedles,
   placeWithin,
@@ -13,7 +14,13 @@ import {
   wordPieces,
   type At,
   type Edition,
+  type InDesign,
+  lengthOfCourse,
+  type BedsJob,
+  type Course,
   type Job,
+  type Knitting,
+  type Settings,
 } from '@cordelina/core';
 import {
   ArrowLeft,
@@ -95,7 +102,7 @@ export function KnitPage() {
 }
 
 /** Where she is on this device: as she went here, until she is told that she went on elsewhere and follows. */
-function useHere(box: Outbox<'knitting'>, job: Job, device: string) {
+function useHere(box: Outbox<'knitting'>, job: Course, device: string) {
   const { place } = box.document;
   const [own, setOwn] = useState(place);
   // What is done on this device is where she is on it.
@@ -106,7 +113,7 @@ function useHere(box: Outbox<'knitting'>, job: Job, device: string) {
   return { at, wasBeyond, elsewhere: isElsewhere ? place : null, follow: () => setOwn(place) };
 }
 
-function Needles({ box, edition, job }: { box: Outbox<'knitting'>; edition: Edition; job: Job }) {
+function Needles({ box, edition, job }: { box: Outbox<'knitting'>; edition: Edition; job: Course }) {
   const dispatch = useAppDispatch();
   const knitting = box.document;
   const { id } = knitting;
@@ -129,11 +136,14 @@ function Needles({ box, edition, job }: { box: Outbox<'knitting'>; edition: Edit
   useHeadset(go.forward, go.back);
   const isAwake = useAwake(looks.awake);
   const done = isDone(job, at);
-  const row = Math.min(at.row, job.rows.length - 1);
-  const hands = rowInHands(job, row);
-  const group = done ? undefined : hands.groups[at.group];
-  const title = titleOf(job, row);
-  useSpeech(looks.speaks && group ? `${at.group === 0 ? `${title.text}. ` : ''}${group.said}` : null);
+  const row = Math.min(at.row, lengthOfCourse(job) - 1);
+  const {
+    text: next,
+    said,
+    isLast,
+  } = useMemo(() => nextIn(job, row, done ? null : at.group), [job, row, at.group, done]);
+  useSpeech(looks.speaks ? said : null);
+  const beds = 'readings' in job;
 
   const look = useCallback(
     (patch: Partial<typeof looks>) => dispatch(habits.changed({ needles: { ...looks, ...patch } })),
@@ -147,28 +157,32 @@ function Needles({ box, edition, job }: { box: Outbox<'knitting'>; edition: Edit
         command('needles-back', 'Go back by a group', 'At the needles', go.back, '←'),
         command('needles-row', 'Go on by a row', 'At the needles', go.rowForward, '↓'),
         command('needles-row-back', 'Go back by a row', 'At the needles', go.rowBack, '↑'),
-        command(
-          'needles-undo',
-          'Take work back, or let stitches down',
-          'At the needles',
-          () => setSheet('undo'),
-          'U',
-        ),
-        command('needles-which', 'Which row am I on?', 'At the needles', () => setSheet('which'), 'W'),
         command('needles-note', 'Write down what you notice', 'At the needles', () => setSheet('note'), 'N'),
-        command('needles-log', 'Rows, hours and skeins', 'At the needles', () => setSheet('log'), 'L'),
+        // A machine's list has a counter, and no needle to take back from.
+        ...(beds
+          ? []
+          : [
+              command(
+                'needles-undo',
+                'Take work back, or let stitches down',
+                'At the needles',
+                () => setSheet('undo'),
+                'U',
+              ),
+              command('needles-which', 'Which row am I on?', 'At the needles', () => setSheet('which'), 'W'),
+              command('needles-log', 'Rows, hours and skeins', 'At the needles', () => setSheet('log'), 'L'),
+            ]),
       ],
-      [go],
+      [go, beds],
     ),
   );
   const settings = useMemo(() => inHer(edition.document, knitting.hand).settings, [edition, knitting.hand]);
-  const crossing = group?.stitches.find(isCrossing);
-  const { counts, next } = useAhead(job, at, done);
+  const place: InDesign = 'readings' in job ? atBeds(job, row, knitting) : inDesign(job, at);
 
   return (
     <div className="flex h-full min-h-0 flex-col bg-fleece text-peat">
-      <Head box={box} edition={edition} onSheet={setSheet} look={look} isAwake={isAwake} />
-      <Changed box={box} edition={edition} job={job} at={at} device={device} />
+      <Head box={box} edition={edition} onSheet={setSheet} look={look} isAwake={isAwake} beds={beds} />
+      {!('readings' in job) && <Changed box={box} edition={edition} job={job} at={at} device={device} />}
       {elsewhere && (
         <div
           role="alert"
@@ -200,48 +214,30 @@ function Needles({ box, edition, job }: { box: Outbox<'knitting'>; edition: Edit
         </p>
       )}
       <main className="min-h-0 flex-1 overflow-auto px-3 pb-3" data-testid="needles">
-        <RowHead job={job} at={at} done={done} />
-        {!done && (
-          <>
-            <StripPane
-              job={job}
-              row={job.rows[row]!.row}
-              isBand={job.rows[row]!.band !== null}
-              group={group}
-              settings={settings}
-              facing={looks.strip === 'facing'}
-            />
-            <Words job={job} row={row} path={group?.path ?? null} at={at.group} size={SIZES[looks.size]!} />
-            {group && (
-              <p className="mt-2 text-[15px] text-slate" data-testid="next">
-                {group.turn && (
-                  <span className="mr-3 text-peat">
-                    time {group.turn.nth} of {group.turn.of}
-                  </span>
-                )}
-                {next}
-              </p>
-            )}
-            <p className="mt-1 text-[15px]" data-testid="counts">
-              {counts}
-            </p>
-            {crossing && <CrossingHelp job={job} crossing={crossing} side={hands.side} />}
-          </>
+        {'readings' in job ? (
+          <AtBeds job={job} at={at} done={done} size={SIZES[looks.size]!} />
+        ) : (
+          <OneRow
+            job={job}
+            at={at}
+            done={done}
+            settings={settings}
+            size={SIZES[looks.size]!}
+            facing={looks.strip === 'facing'}
+          />
         )}
-        {done && <p className="mt-6 text-[22px]">All {job.rows.length} rows are worked.</p>}
+        {done && (
+          <p className="mt-6 text-[22px]">
+            All {beds ? `${job.counts} rows are knit` : `${job.rows.length} rows are worked`}.
+          </p>
+        )}
       </main>
       <Rests knitting={knitting} />
-      <Going
-        go={go}
-        group={group?.text ?? null}
-        isLast={!done && at.group === hands.groups.length - 1}
-        thumb={looks.thumb}
-        done={done}
-      />
-      {sheet === 'undo' && (
-        <UndoSheet job={job} at={at} settings={settings} onGo={move} onClose={() => setSheet(null)} />
+      <Going go={go} group={next} isLast={isLast} thumb={looks.thumb} done={done} beds={beds} />
+      {sheet === 'undo' && !beds && (
+        <UndoSheet job={job} at={at} onGo={move} onClose={() => setSheet(null)} />
       )}
-      {sheet === 'which' && (
+      {sheet === 'which' && !beds && (
         <WhichRowSheet
           job={job}
           settings={settings}
@@ -249,17 +245,147 @@ function Needles({ box, edition, job }: { box: Outbox<'knitting'>; edition: Edit
           onClose={() => setSheet(null)}
         />
       )}
-      {sheet === 'note' && <NoteSheet job={job} at={at} knitting={knitting} onClose={() => setSheet(null)} />}
-      {sheet === 'log' && (
+      {sheet === 'note' && (
+        <NoteSheet
+          place={place}
+          said={beds ? null : rowInHands(job, row).makes}
+          knitting={knitting}
+          onClose={() => setSheet(null)}
+        />
+      )}
+      {sheet === 'log' && !beds && (
         <LogSheet job={job} at={at} knitting={knitting} edition={edition} onClose={() => setSheet(null)} />
       )}
     </div>
   );
 }
 
+/** What comes next in a row: its words, how they are read aloud, and whether they are its last. */
+function nextIn(
+  job: Course,
+  row: number,
+  group: number | null,
+): { text: string | null; said: string | null; isLast: boolean } {
+  if (group === null) return { text: null, said: null, isLast: false };
+  if ('readings' in job) {
+    const { counter, does } = job.readings[row]!;
+    const text = does[group] ?? null;
+    return {
+      text,
+      said: text && `${group === 0 ? `Counter ${counter}. ` : ''}${text}`,
+      isLast: group === does.length - 1,
+    };
+  }
+  const { groups } = rowInHands(job, row);
+  const one = groups[group];
+  const said = one ? `${group === 0 ? `${titleOf(job, row).text}. ` : ''}${one.said}` : null;
+  return { text: one?.text ?? null, said, isLast: group === groups.length - 1 };
+}
+
+/** Where a reading of the counter is in the design: at the row that is knit next. */
+const atBeds = ({ readings }: BedsJob, row: number, { of }: Knitting): InDesign => ({
+  where: `Counter ${readings[row]!.counter}`,
+  chart: 'machine' in of ? of.machine : null,
+  row: null,
+  column: null,
+});
+
+/** What is done at a reading of the row counter. */
+function AtBeds({ job, at, done, size }: { job: BedsJob; at: At; done: boolean; size: number }) {
+  const n = Math.min(at.row, job.readings.length - 1);
+  const { counter, does } = job.readings[n]!;
+  const next = job.readings[n + 1];
+  return (
+    <>
+      <div className="pt-2" aria-live="polite" data-testid="row-head">
+        <h2 className="text-[30px] leading-tight font-semibold">{done ? 'Done' : `Counter ${counter}`}</h2>
+        <p className="text-[15px] text-slate">
+          of {job.counts} rows · reading {n + 1} of {job.readings.length}
+        </p>
+      </div>
+      {!done && (
+        <ol className="mt-3 grid gap-2 font-mono leading-snug" style={{ fontSize: size }} data-testid="words">
+          {does.map((text, i) => (
+            <li key={i}>
+              {i === at.group ? (
+                <mark aria-current="step" className="rounded-sm bg-peat px-1 text-chalk">
+                  {text}
+                </mark>
+              ) : (
+                <span className={i < at.group ? 'text-slate line-through' : ''}>{text}</span>
+              )}
+            </li>
+          ))}
+        </ol>
+      )}
+      {!done && next && (
+        <p className="mt-3 text-[15px] text-slate" data-testid="next">
+          then, at counter {next.counter}: {next.does[0]}
+        </p>
+      )}
+    </>
+  );
+}
+
+/** A row of knitting by hand: its head, strip, words, what comes next, counts, and its crossing. */
+function OneRow({
+  job,
+  at,
+  done,
+  settings,
+  size,
+  facing,
+}: {
+  job: Job;
+  at: At;
+  done: boolean;
+  settings: Settings;
+  size: number;
+  facing: boolean;
+}) {
+  const n = Math.min(at.row, job.rows.length - 1);
+  const hands = rowInHands(job, n);
+  const group = done ? undefined : hands.groups[at.group];
+  const crossing = group?.stitches.find(isCrossing);
+  const { counts, next } = useAhead(job, at, done);
+  return (
+    <>
+      <RowHead job={job} at={at} done={done} />
+      {!done && (
+        <>
+          <StripPane
+            job={job}
+            row={job.rows[n]!.row}
+            isBand={job.rows[n]!.band !== null}
+            group={group}
+            settings={settings}
+            facing={facing}
+          />
+          <Words job={job} row={n} path={group?.path ?? null} at={at.group} size={size} />
+          {group && (
+            <p className="mt-2 text-[15px] text-slate" data-testid="next">
+              {group.turn && (
+                <span className="mr-3 text-peat">
+                  time {group.turn.nth} of {group.turn.of}
+                </span>
+              )}
+              {next}
+            </p>
+          )}
+          <p className="mt-1 text-[15px]" data-testid="counts">
+            {counts}
+          </p>
+          {crossing && <CrossingHelp job={job} crossing={crossing} side={hands.side} />}
+        </>
+      )}
+    </>
+  );
+}
+
 /** A place in words: "row 34", "the border, row 3". */
-function placeText(job: Job, { row }: { row: number }): string {
-  if (row >= job.rows.length) return 'the end';
+function placeText(job: Course, { row }: { row: number }): string {
+  if (row >= lengthOfCourse(job)) return 'the end';
+  if ('readings' in job) return `counter ${job.readings[row]!.counter}`;
   const { section, text } = titleOf(job, row);
   return [section && `the ${section.toLowerCase()}`, text.toLowerCase()].filter(Boolean).join(', ');
 }
@@ -290,12 +416,14 @@ function Head({
   onSheet,
   look,
   isAwake,
+  beds,
 }: {
   box: Outbox<'knitting'>;
   edition: Edition;
   onSheet: (sheet: Sheet) => void;
   look: (patch: object) => void;
   isAwake: boolean;
+  beds: boolean;
 }) {
   const { needles: looks } = useAppSelector((s) => s.habits);
   const keeping = useAppSelector((s) => s.browser.keeping);
@@ -366,10 +494,10 @@ function Head({
         after={() => undefined}
         lines={[
           [
-            { label: 'Which row am I on?', keys: 'W', run: () => onSheet('which') },
-            { label: 'Take work back …', keys: 'U', run: () => onSheet('undo') },
+            ...(beds ? [] : [{ label: 'Which row am I on?', keys: 'W', run: () => onSheet('which') }]),
+            ...(beds ? [] : [{ label: 'Take work back …', keys: 'U', run: () => onSheet('undo') }]),
             { label: 'Write a note …', keys: 'N', run: () => onSheet('note') },
-            { label: 'Rows, hours, skeins …', keys: 'L', run: () => onSheet('log') },
+            ...(beds ? [] : [{ label: 'Rows, hours, skeins …', keys: 'L', run: () => onSheet('log') }]),
           ],
           [
             {
@@ -525,12 +653,14 @@ function Going({
   isLast,
   thumb,
   done,
+  beds,
 }: {
   go: Record<'forward' | 'back' | 'rowForward' | 'rowBack', () => void>;
   group: string | null;
   isLast: boolean;
   thumb: 'both' | 'left' | 'right';
   done: boolean;
+  beds: boolean;
 }) {
   const small = 'h-14! w-14! border-slate/50! bg-chalk';
   return (
@@ -551,7 +681,7 @@ function Going({
         data-testid="go-on"
       >
         <span className="truncate">
-          {done ? 'Done' : `${isLast ? 'Row done' : 'Done'}${group ? `: ${group}` : ''}`}
+          {done ? 'Done' : `${isLast && !beds ? 'Row done' : 'Done'}${group ? `: ${group}` : ''}`}
         </span>
         <ChevronRight size={22} aria-hidden className="shrink-0" />
       </button>

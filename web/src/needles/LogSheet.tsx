@@ -1,5 +1,6 @@
 import {
   finishedRows,
+  type Finished,
   gramsPerLoop,
   leftFrom,
   paceOf,
@@ -19,6 +20,7 @@ import { useSwatches } from '../desk/useSwatches.js';
 import { Button } from '../ui/Button.js';
 import { Choose, Field, Input } from '../ui/Field.js';
 import { SheetDialog } from '../ui/Sheet.js';
+import { usePaneSize } from '../ui/usePaneSize.js';
 
 const hoursText = (hours: number): string =>
   hours < 1 ? `${Math.max(1, Math.round(hours * 60))} minutes` : `${hours.toFixed(hours < 10 ? 1 : 0)} hours`;
@@ -126,14 +128,22 @@ const gramsOf =
   (swatch: Parameters<typeof gramsPerLoop>[0]) =>
     swatch.of?.design === document.id ? gramsPerLoop(swatch) : null;
 
-const [WIDE, HIGH, PAD] = [640, 150, 34];
+const [HIGH, PAD] = [150, 34];
 
 /** Which row was finished when. */
 function RowsByTime({ job, log }: { job: Job; log: Knitting['log'] }) {
+  const {
+    ref,
+    size: { width },
+  } = usePaneSize();
   const rows = useMemo(() => finishedRows(log), [log]);
   if (rows.length < 2) return null;
+  return <div ref={ref}>{width > 0 && <Plot job={job} rows={rows} wide={width} />}</div>;
+}
+
+function Plot({ job, rows, wide }: { job: Job; rows: readonly Finished[]; wide: number }) {
   const times = rows.map(({ at }) => at);
-  const x = scaleTime([new Date(min(times)!), new Date(max(times)!)], [PAD, WIDE - 8]);
+  const x = scaleTime([new Date(min(times)!), new Date(max(times)!)], [PAD, wide - 8]);
   const y = scaleLinear([0, max(rows, ({ row }) => row)! + 1], [HIGH - 22, 8]);
   const path = rows
     .map(({ row, at }, i) => `${i ? 'L' : 'M'}${x(new Date(at)).toFixed(1)} ${y(row + 1).toFixed(1)}`)
@@ -142,18 +152,20 @@ function RowsByTime({ job, log }: { job: Job; log: Knitting['log'] }) {
     <svg
       role="img"
       aria-label={`${rows.length} rows finished between ${format(times[0]!, 'd MMM HH:mm')} and ${format(times.at(-1)!, 'd MMM HH:mm')}`}
-      viewBox={`0 0 ${WIDE} ${HIGH}`}
-      className="w-full border border-rule bg-chalk"
+      viewBox={`0 0 ${wide} ${HIGH}`}
+      width={wide}
+      height={HIGH}
+      className="block border border-rule bg-chalk"
     >
       {y.ticks(4).map((row) => (
         <g key={row}>
-          <line x1={PAD} x2={WIDE} y1={y(row)} y2={y(row)} stroke="var(--color-rule)" />
+          <line x1={PAD} x2={wide} y1={y(row)} y2={y(row)} stroke="var(--color-rule)" />
           <text x={PAD - 4} y={y(row) + 4} fontSize={11} textAnchor="end" fill="var(--color-slate)">
             {row}
           </text>
         </g>
       ))}
-      {x.ticks(5).map((time) => (
+      {x.ticks(Math.max(2, Math.floor(wide / 130))).map((time) => (
         <text
           key={+time}
           x={x(time)}

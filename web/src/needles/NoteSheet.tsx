@@ -1,4 +1,4 @@
-import { inDesign, NoteSchema, rowInHands, type At, type Job, type Knitting } from '@cordelina/core';
+import { NoteSchema, type InDesign, type Knitting } from '@cordelina/core';
 import { ImagePlus } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { useAppDispatch } from '../desk/state/index.js';
@@ -11,20 +11,19 @@ import { SheetDialog } from '../ui/Sheet.js';
 
 /** Something noticed in a row: a line, a photo, a count that did not come out. It goes to the designer. */
 export function NoteSheet({
-  job,
-  at,
+  place,
+  said,
   knitting,
   onClose,
 }: {
-  job: Job;
-  at: At;
+  place: InDesign;
+  /** Stitches the row leaves by its words; null where nothing is counted. */
+  said: number | null;
   knitting: Knitting;
   onClose: () => void;
 }) {
   const dispatch = useAppDispatch();
   const file = useRef<HTMLInputElement>(null);
-  const place = inDesign(job, at);
-  const said = rowInHands(job, Math.min(at.row, job.rows.length - 1)).makes;
   const [text, setText] = useState('');
   const [isCount, setCount] = useState(false);
   const [found, setFound] = useState('');
@@ -56,7 +55,7 @@ export function NoteSheet({
       by: knitting.knitter,
       at: Date.now(),
       text: text.trim(),
-      count: counted === null ? null : { said, found: counted },
+      count: counted === null || said === null ? null : { said, found: counted },
     });
     const isWhole = await dispatch(writeNote(note, photo?.blob ?? null));
     if (isWhole) dispatch(needles.told('Written down; the designer sees it at its row.'));
@@ -82,11 +81,13 @@ export function NoteSheet({
             />
           )}
         </Field>
-        <Check
-          label={`The count did not come out (the words say ${said})`}
-          checked={isCount}
-          onChange={setCount}
-        />
+        {said !== null && (
+          <Check
+            label={`The count did not come out (the words say ${said})`}
+            checked={isCount}
+            onChange={setCount}
+          />
+        )}
         {isCount && (
           <Field label="On the needle there are">
             {(props) => (

@@ -11,7 +11,6 @@ import {
   type At,
   type Dropped,
   type Job,
-  type Settings,
   type TooNarrow,
 } from '@cordelina/core';
 import { useMemo, useState } from 'react';
@@ -32,13 +31,11 @@ const WAYS = [
 export function UndoSheet({
   job,
   at,
-  settings: _settings,
   onGo,
   onClose,
 }: {
   job: Job;
   at: At;
-  settings: Settings;
   onGo: (at: At) => void;
   onClose: () => void;
 }) {

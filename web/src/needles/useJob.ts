@@ -1,11 +1,11 @@
 import {
+  bedsJobOf,
   jobOf,
   JobFault,
   PieceFault,
+  type Course,
   type Design,
   type Edition,
-  type Job,
-  type JobOf,
   type Knitting,
 } from '@cordelina/core';
 import { useMemo } from 'react';
@@ -15,9 +15,9 @@ export const inHer = (document: Design, hand: Knitting['hand']): Design =>
   hand ? { ...document, settings: { ...document.settings, hand } } : document;
 
 /** A job, or why there is none: the sentence is for the knitter. */
-export function jobIn(design: Design, of: JobOf): Job | string {
+export function jobIn(design: Design, of: Knitting['of']): Course | string {
   try {
-    return jobOf(design, of, design.settings);
+    return 'machine' in of ? bedsJobOf(design, of) : jobOf(design, of, design.settings);
   } catch (error) {
     if (error instanceof JobFault || error instanceof PieceFault) return error.message;
     throw error;
@@ -25,7 +25,7 @@ export function jobIn(design: Design, of: JobOf): Job | string {
 }
 
 /** What is knitted of an edition, put together once. */
-export function useJob(edition: Edition | undefined, knitting: Knitting | undefined): Job | string | null {
+export function useJob(edition: Edition | undefined, knitting: Knitting | undefined): Course | string | null {
   const document = edition?.document;
   const of = knitting?.of;
   const hand = knitting?.hand ?? null;

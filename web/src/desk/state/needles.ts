@@ -3,7 +3,6 @@ import {
   NOTE,
   type At,
   type Design,
-  type JobOf,
   type Knitting,
   type KnittingSchema,
   type NeedlePlace,
@@ -130,7 +129,7 @@ export const takeSkein = (id: string, key: string): Thunk =>
 export interface CastOn {
   design: Design;
   version: number;
-  of: JobOf;
+  of: Knitting['of'];
   name: string;
   knitter: string;
   hand: Knitting['hand'];
