@@ -17,6 +17,9 @@ const KIND_AT: Readonly<Record<string, KindName>> = {
   designs: 'design',
   swatches: 'swatch',
   studio: 'studio',
+  editions: 'edition',
+  knittings: 'knitting',
+  notes: 'note',
 };
 /** The studio's place in the test's own memory: it has no id in its address. */
 const STUDIO = 'the studio';
@@ -77,13 +80,14 @@ export class TestServer {
     if (!id && init.method !== 'POST') {
       const all = [...this.held.values()].filter((h) => h.kind === kind && !this.gone.has(idOf(h)));
       if (kind === 'design') return respond(200, { designs: [] });
+      const [list, one] = kind === 'swatch' ? ['swatches', 'swatch'] : ['documents', 'document'];
       const told = all.map((h) => ({
-        swatch: h.document,
+        [one!]: h.document,
         version: this.version(idOf(h)),
         savedAt: AT,
         photoAt: null,
       }));
-      return respond(200, { swatches: told.reverse() });
+      return respond(200, { [list!]: told.reverse() });
     }
     if (init.method === 'POST' && !id) {
       if (this.trouble) return respond(this.trouble, { error: { message: 'in trouble' } });
