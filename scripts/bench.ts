@@ -30,6 +30,7 @@ import {
 import { clothSpeed, pageBesideCloth } from './bench-cloth.js';
 import { browserPath } from './browser.mjs';
 import { keysPressed } from './bench-keys.js';
+import { keysAtNeedles } from './bench-needles.js';
 import { pageWeight } from './bench-page.js';
 import { serverSpeed } from './bench-server.js';
 
@@ -257,6 +258,7 @@ async function drawing(): Promise<void> {
     }
     await pageWeight(browser, base);
     await keysPressed(browser, base);
+    await keysAtNeedles(browser, base, field);
     await clothSpeed(browser);
     await pageBesideCloth(browser, base, field(100, 100));
     const measure = async (size: number) => {
