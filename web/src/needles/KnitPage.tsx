@@ -21,6 +21,7 @@ import {
   type Job,
   type Knitting,
   type Settings,
+  type WordPiece,
 } from '@cordelina/core';
 import {
   ArrowLeft,
@@ -214,23 +215,25 @@ function Needles({ box, edition, job }: { box: Outbox<'knitting'>; edition: Edit
         </p>
       )}
       <main className="min-h-0 flex-1 overflow-auto px-3 pb-3" data-testid="needles">
-        {'readings' in job ? (
-          <AtBeds job={job} at={at} done={done} size={SIZES[looks.size]!} />
-        ) : (
-          <OneRow
-            job={job}
-            at={at}
-            done={done}
-            settings={settings}
-            size={SIZES[looks.size]!}
-            facing={looks.strip === 'facing'}
-          />
-        )}
-        {done && (
-          <p className="mt-6 text-[22px]">
-            All {beds ? `${job.counts} rows are knit` : `${job.rows.length} rows are worked`}.
-          </p>
-        )}
+        <div className="mx-auto max-w-[860px]">
+          {'readings' in job ? (
+            <AtBeds job={job} at={at} done={done} size={SIZES[looks.size]!} />
+          ) : (
+            <OneRow
+              job={job}
+              at={at}
+              done={done}
+              settings={settings}
+              size={SIZES[looks.size]!}
+              facing={looks.strip === 'facing'}
+            />
+          )}
+          {done && (
+            <p className="mt-6 text-[22px]">
+              All {beds ? `${job.counts} rows are knit` : `${job.rows.length} rows are worked`}.
+            </p>
+          )}
+        </div>
       </main>
       <Rests knitting={knitting} />
       <Going go={go} group={next} isLast={isLast} thumb={looks.thumb} done={done} beds={beds} />
@@ -601,6 +604,9 @@ function StripPane({ isBand, ...props }: Omit<Parameters<typeof Strip>[0], 'widt
   );
 }
 
+/** A word stands on one line; what is spelled out may take several. */
+const isWord = ({ text, path }: WordPiece): boolean => path !== null && text.length < 24;
+
 /** The words of the row, the group that comes next lit. */
 function Words({
   job,
@@ -633,13 +639,15 @@ function Words({
           <mark
             key={i}
             aria-current="step"
-            className="rounded-sm bg-peat px-1 text-chalk"
+            className={`rounded-sm bg-peat px-1 text-chalk ${isWord(piece) ? 'whitespace-nowrap' : ''}`}
             ref={(el) => el?.scrollIntoView({ block: 'nearest' })}
           >
             {piece.text}
           </mark>
         ) : (
-          <span key={i}>{piece.text}</span>
+          <span key={i} className={isWord(piece) ? 'whitespace-nowrap' : ''}>
+            {piece.text}
+          </span>
         ),
       )}
     </p>
