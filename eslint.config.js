@@ -39,7 +39,17 @@ const FOLDERS = [
 ];
 
 /** Rooms of the page, which stand beside each other and on what all share. */
-const ROOMS = ['bench', 'cloth', 'import', 'machine', 'needles', 'setting-out', 'swatches', 'words', 'workroom'];
+const ROOMS = [
+  'bench',
+  'cloth',
+  'import',
+  'machine',
+  'needles',
+  'setting-out',
+  'swatches',
+  'words',
+  'workroom',
+];
 /** What rooms share, from the lowest up. */
 const SHARED = ['workers', 'ui', 'sync', 'desk'];
 

@@ -39,7 +39,8 @@ async function measure(browser: Browser, url: string, chart: Chart): Promise<num
     for (let i = 0; i < 120; i++) {
       const [before, start] = [room.textContent, performance.now()];
       document.body.dispatchEvent(new KeyboardEvent('keydown', { key: ' ', bubbles: true }));
-      while (room.textContent === before && performance.now() - start < 2000) await new Promise((r) => setTimeout(r));
+      while (room.textContent === before && performance.now() - start < 2000)
+        await new Promise((r) => setTimeout(r));
       found.push(performance.now() - start);
     }
     return found;

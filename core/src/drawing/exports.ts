@@ -4,6 +4,7 @@ export {
   followedLayer,
   type Layer,
   type LayerMark,
+  notesLayer,
   ropesLayer,
   symmetryLayer,
 } from './layers.js';

@@ -21,7 +21,7 @@ export type LayerMark =
   | { shape: 'letter'; row: number; column: number; text: string };
 
 export interface Layer {
-  id: 'findings' | 'followed' | 'symmetry' | 'ropes';
+  id: 'findings' | 'followed' | 'symmetry' | 'ropes' | 'notes';
   marks: readonly LayerMark[];
 }
 
@@ -81,6 +81,12 @@ export const findingsLayer = (findings: readonly Found[]): Layer => ({
         ]
       : [],
   ),
+});
+
+/** The cells in which knitters noticed something: ringed. */
+export const notesLayer = (cells: readonly { row: number; column: number }[]): Layer => ({
+  id: 'notes',
+  marks: cells.map(({ row, column }) => ({ shape: 'ring', row, from: column, to: column, tone: 'caution' })),
 });
 
 /** Cells that have just followed an edit below them. */

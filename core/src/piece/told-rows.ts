@@ -23,7 +23,15 @@ import { panelRowAt, type PanelRows } from './up.js';
 /** One stretch of a row, from the right: stitches, a panel by its chart's row, or a marker. */
 export type RowPart =
   | { kind: 'stitches'; stitches: Stitch[] }
-  | { kind: 'panel'; name: string; row: number; rows: PanelRows; stitches: Stitch[]; takes: number; makes: number }
+  | {
+      kind: 'panel';
+      name: string;
+      row: number;
+      rows: PanelRows;
+      stitches: Stitch[];
+      takes: number;
+      makes: number;
+    }
   | { kind: 'mark' };
 
 /** The parts of a piece with the columns they lie in, from the right. */

@@ -1,5 +1,6 @@
 import {
   findingsLayer,
+  notesLayer,
   followedLayer,
   INKS,
   namingOf,
@@ -16,7 +17,7 @@ import {
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useOffer } from '../desk/commands/registry.js';
 import { describeCell } from '../desk/describe.js';
-import { bench, type Cell, type Run } from '../desk/state/bench.js';
+import { bench, type Cell, type Run, cellBehind } from '../desk/state/bench.js';
 import { changedCells, chartOnBench, edit, goTo, onBench, ownChart, work } from '../desk/state/editing.js';
 import { habits } from '../desk/state/habits.js';
 import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
@@ -40,6 +41,7 @@ import { ReachStrip } from './InReach.js';
 import { NeedleStrip } from './NeedleStrip.js';
 import { RhythmStrip } from './RhythmStrip.js';
 import { RopesPanel, turned, usePlaits } from './RopesPanel.js';
+import { useNotedCells } from './RowNotes.js';
 import { RowWords } from './RowWords.js';
 import { StitchEdge, useInReach } from './StitchEdge.js';
 import { ThumbBar, type DrawerName } from './ThumbBar.js';
@@ -160,6 +162,7 @@ export function BenchRoom() {
   };
 
   const followed = useAppSelector((s) => s.bench.followed);
+  const noted = useNotedCells(own.id);
   const layers = useMemo(() => {
     const cells = tried ? changedCells(chart, tried) : touched.length ? touched : followed;
     const seen = isBehind ? findings.map((f) => findingBehind(f, own.width)) : findings;
@@ -169,8 +172,9 @@ export function BenchRoom() {
       findingsLayer(seen),
       followedLayer(cells),
       symmetryLayer(chart.mirror),
+      notesLayer(isBehind ? noted.map((cell) => cellBehind(cell, own.width)) : noted),
     ];
-  }, [findings, isBehind, own.width, followed, chart, tried, touched, apart, view.chart]);
+  }, [noted, findings, isBehind, own.width, followed, chart, tried, touched, apart, view.chart]);
   const plaitHere =
     plaits.find(({ columns: [from, to] }) => cursor.column >= from && cursor.column <= to) ?? plaits[0];
 

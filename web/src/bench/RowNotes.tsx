@@ -23,6 +23,19 @@ export function useRowNotes(chart: string): ReadonlyMap<number, string> {
   }, [notes, chart]);
 }
 
+/** The cells of a chart in which something was noticed, and nobody has closed it. */
+export function useNotedCells(chart: string): readonly { row: number; column: number }[] {
+  const id = useAppSelector((s) => onBench(s)!.document.id);
+  const notes = useNotes(id);
+  return useMemo(
+    () =>
+      notes.flatMap(({ chart: of, row, column, state }) =>
+        of === chart && row !== null && column !== null && state !== 'closed' ? [{ row, column }] : [],
+      ),
+    [notes, chart],
+  );
+}
+
 /** Stands beside a row that a knitter noticed something in, and leads to the notes. */
 export function RowNote({ row, said }: { row: number; said: string }) {
   const id = useAppSelector((s) => onBench(s)!.document.id);

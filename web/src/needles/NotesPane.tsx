@@ -110,8 +110,7 @@ function OneNote({ note, photoAt, design }: { note: Note; photoAt: string | null
             className="underline"
             onClick={() => {
               dispatch(bench.turnedTo({ chart: chartIn(design, own.id) }));
-              dispatch(bench.wentTo(row!));
-              void column;
+              dispatch(bench.moved({ cell: { row: row!, column: column ?? 0 } }));
             }}
           >
             See it on the Bench: {place}

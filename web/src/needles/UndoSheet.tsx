@@ -75,7 +75,9 @@ function TakeBack({ job, at, onGo }: { job: Job; at: At; onGo: (at: At) => void 
   const { side, worked, waiting } = onNeedles(job, to);
   const most = Math.max(0, Math.min(at.row, 60) - 1);
   if (!list.length) return <p>Nothing is worked yet.</p>;
-  const faces = (of: typeof waiting) => runsOf(of.map(({ face }) => face));
+  const isPairs = job.manner.stitches === 'pairs';
+  const faces = (of: typeof waiting) =>
+    runsOf(of.map(({ face }) => (isPairs ? (face === 'knit' ? 'A ' : 'B ') : face[0]!)));
   return (
     <>
       <NumberField label="And so many rows below" value={rows} least={0} most={most} onChange={setRows} />
@@ -112,14 +114,14 @@ function TakeBack({ job, at, onGo }: { job: Job; at: At; onGo: (at: At) => void 
 }
 
 /** Faces in runs: "k2, p4, k2", shortened where there are many. */
-function runsOf(faces: readonly ('knit' | 'purl')[]): string {
+function runsOf(faces: readonly string[]): string {
   const runs: { face: string; n: number }[] = [];
   for (const face of faces) {
     const last = runs.at(-1);
     if (last?.face === face) last.n++;
     else runs.push({ face, n: 1 });
   }
-  const shown = runs.slice(0, 24).map(({ face, n }) => `${face[0]!}${n}`);
+  const shown = runs.slice(0, 24).map(({ face, n }) => `${face}${n}`);
   return shown.join(', ') + (runs.length > shown.length ? ', …' : '') || 'nothing';
 }
 

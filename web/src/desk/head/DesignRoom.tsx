@@ -19,7 +19,7 @@ import { Title } from './Title.js';
 import { UndoRedo } from './UndoRedo.js';
 
 const TAB =
-  'rounded-sm px-2.5 py-1 text-[14px] whitespace-nowrap max-md:px-1.5 hover:bg-wash aria-[current=page]:bg-peat aria-[current=page]:text-chalk';
+  'rounded-sm px-2.5 py-1 text-[14px] whitespace-nowrap max-md:px-1 max-md:text-[13px] hover:bg-wash aria-[current=page]:bg-peat aria-[current=page]:text-chalk';
 
 /** The rooms of a design, where they are and what they are called. */
 const ROOMS = [
@@ -66,10 +66,10 @@ export function DesignRoom() {
     <ProofContext value={proof}>
       <div className="flex h-full flex-col print:block print:h-auto">
         <Header title={open && <Title title={open.title} />}>
-          {/* On a phone the rooms stand in a line of their own. */}
+          {/* On a phone or a tablet the rooms stand in a line of their own. */}
           <nav
             aria-label="Rooms"
-            className="mx-auto flex gap-1 max-md:order-last max-md:mx-0 max-md:h-10 max-md:basis-full max-md:items-center max-md:justify-between"
+            className="mx-auto flex gap-1 max-[900px]:order-last max-[900px]:mx-0 max-[900px]:h-10 max-[900px]:basis-full max-[900px]:items-center max-md:justify-between"
           >
             {ROOMS.map(([path, name]) => (
               <NavLink key={path} to={`/designs/${id}${path}`} end className={TAB}>

@@ -16,7 +16,7 @@ export function Wordmark() {
 
 export function Header({ children, title }: { children?: ReactNode; title?: ReactNode }) {
   return (
-    <header className="no-print flex h-11 shrink-0 items-center gap-3 border-b border-rule bg-fleece px-4 max-md:h-auto max-md:min-h-11 max-md:flex-wrap max-md:gap-x-1.5 max-md:gap-y-0 max-md:px-2">
+    <header className="no-print flex h-11 shrink-0 items-center gap-3 border-b border-rule bg-fleece px-4 max-[900px]:h-auto max-[900px]:min-h-11 max-[900px]:flex-wrap max-[900px]:gap-x-1.5 max-[900px]:gap-y-0 max-[900px]:px-2">
       <Wordmark />
       {title && (
         <>

@@ -52,11 +52,16 @@ export const listedReducer = slice.reducer;
 
 type Slices = Pick<RootState, 'listed' | 'outbox'>;
 
+const sameList = (a: readonly unknown[], b: readonly unknown[]): boolean =>
+  a.length === b.length && a.every((one, i) => one === b[i]);
+
 /** What is asked of a kind that is listed: its open outboxes, and all of it as it is here. */
 function selectorsOf<N extends ListedKind>(kind: N) {
   const boxes = createSelector(
     ({ outbox: all }: Slices) => all,
     (all) => boxesOf(all, kind) as Outbox<N>[],
+    // Whatever else is saved, the same outboxes are the same list.
+    { memoizeOptions: { resultEqualityCheck: sameList } },
   );
   /** All as they are here: the newest first. */
   const all = createSelector(

@@ -204,6 +204,13 @@ export const putAway = (id: string): Thunk =>
     dispatch(needles.told(`${box.document.name} was put away.`));
   });
 
+/** Takes up again what was put away elsewhere. */
+export const takeUp = (id: string): Thunk =>
+  trying(id, (box, dispatch) => {
+    const label = `${box.document.name} taken up again`;
+    dispatch(make(box, { id: newId(), label, steps: [], out: { was: true, now: false } }));
+  });
+
 /** Brings back what was put away last. */
 export const bringBack = (): Thunk => (dispatch, getState) => {
   const boxes = Object.values(getState().outbox).filter((box) => box.kind === 'knitting');
