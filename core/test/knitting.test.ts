@@ -10,7 +10,6 @@ import {
   SettingsSchema,
   startDesign,
   titleOf,
-  wordPieces,
   wayOf,
   writeAndProve,
   type Chart,
@@ -19,6 +18,8 @@ import {
   type School,
   type Settings,
 } from '../src/index.js';
+import { bandRounds } from '../src/needle/braid.js';
+import { bandItemsText } from '../src/words/bands.js';
 import { itemsText } from '../src/words/render.js';
 import { changing, repeating } from './any-rows.js';
 import { anyStyle, THOROUGH } from './arbitrary.js';
@@ -67,14 +68,19 @@ function addsUp(job: Job): void {
   const castOn = rowInHands(job, 0).takes;
   expect(castOn).to.equal(job.castOn);
   let loops = castOn;
-  job.rows.forEach((row, n) => {
-    const { groups, takes, makes, stretches, items } = rowInHands(job, n);
-    if (row.band !== null) return;
+  job.rows.forEach((_, n) => {
+    const { groups, takes, makes, stretches, items, pieces } = rowInHands(job, n);
     // The pieces that may be lit make up the words, and every group lights one of them.
-    const pieces = wordPieces(items, job.manner);
-    expect(pieces.map(({ text }) => text).join('')).to.equal(itemsText(items, job.manner));
+    const joined = pieces.map(({ text }) => text).join('');
+    const { row: r, band } = job.rows[n]!;
+    const said =
+      band === null
+        ? itemsText(items, job.manner)
+        : bandItemsText(bandRounds(job.chart.bands[r]!)[band]!, job.manner);
+    expect(joined).to.equal(said);
     const paths = new Set(pieces.flatMap(({ path }) => (path ? [path.join()] : [])));
     for (const { path } of groups) expect(paths.has(path.join()), 'a piece to light').to.be.true;
+    if (band !== null) return;
     expect(takes, `row ${n + 1} takes`).to.equal(loops);
     expect(groups.reduce((sum, g) => sum + g.makes, 0)).to.equal(makes);
     expect(stretches.reduce((sum, s) => sum + s, 0)).to.equal(makes);
@@ -117,23 +123,25 @@ describe('rows at the needles', () => {
 
   it('are those of a whole piece in each size and hand, markers and borders and all', () => {
     for (const hand of HANDS)
-      for (const words of ['panels', 'rows'] as const)
-        for (const markers of [true, false]) {
-          const of = piece({ words, markers });
-          const by = SettingsSchema.parse({ hand });
-          for (const { id } of of.sizes) {
-            const job = jobOf({ charts: design.charts, piece: of }, { size: id }, by);
-            addsUp(job);
-            // The words of the same cloth as a chart by itself are proved, and bring the key.
-            const { text, checked } = writeAndProve({ ...job.chart, id: 'whole' }, by);
-            expect(checked).to.be.true;
-            const pattern = asWorked(text, job).replaceAll(/, [ps]m(?=[,.])/g, '');
-            const worked = expandPiece(job.chart);
-            knitPrinted(pattern).forEach((row, r) =>
-              expectRow(row, worked[r]!.stitches, hand === 'left-same-fabric'),
-            );
-          }
+      for (const [words, markers] of [
+        ['panels', true],
+        ['rows', false],
+      ] as const) {
+        const of = piece({ words, markers });
+        const by = SettingsSchema.parse({ hand });
+        for (const { id } of of.sizes) {
+          const job = jobOf({ charts: design.charts, piece: of }, { size: id }, by);
+          addsUp(job);
+          // The words of the same cloth as a chart by itself are proved, and bring the key.
+          const { text, checked } = writeAndProve({ ...job.chart, id: 'whole' }, by);
+          expect(checked).to.be.true;
+          const pattern = asWorked(text, job).replaceAll(/, [ps]m(?=[,.])/g, '');
+          const worked = expandPiece(job.chart);
+          knitPrinted(pattern).forEach((row, r) =>
+            expectRow(row, worked[r]!.stitches, hand === 'left-same-fabric'),
+          );
         }
+      }
   });
 
   it('stand under the numbers of the sheet, with the row of every panel', () => {

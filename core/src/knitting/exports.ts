@@ -33,6 +33,7 @@ export {
   type GroupBack,
   needleBefore,
   onNeedles,
+  sideSaid,
   type OnNeedles,
   type TakenBack,
   takenBack,

@@ -8,7 +8,7 @@ import type { Side } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import type { Item } from '../words/pattern.js';
 import { mannerOf, type Manner } from '../words/manner.js';
-import { itemsText } from '../words/render.js';
+import { itemsText, wordPieces, type WordPiece } from '../words/render.js';
 import { beginsRight, wordOf } from '../words/vocabulary.js';
 import { phrase, wordsOf } from '../words/write.js';
 import { bandItemsText } from '../words/bands.js';
@@ -51,6 +51,8 @@ export interface RowInHands {
   beginsRight: boolean;
   /** Its words as a tree: items are lit in it by their path. */
   items: readonly Item[];
+  /** The same in pieces, each group's path among them: joined they are its words. */
+  pieces: readonly WordPiece[];
   groups: readonly Group[];
   /** The loops that wait for it, and those on the needle after it. */
   takes: number;
@@ -274,6 +276,7 @@ function inHands(job: Job, side: Side, items: readonly Item[], groups: readonly 
     side,
     beginsRight: beginsRight(side, job.diction),
     items,
+    pieces: items.length ? wordPieces(items, job.manner) : [],
     groups,
     takes: last ? last.taken + last.takes : 0,
     makes: last ? last.made + last.makes : 0,
@@ -288,13 +291,13 @@ function bandRow(job: Job, n: number): RowInHands {
   const over = takesOfAll(expandRow(chart, row, times) ?? chart.rows[row]!, job.diction.book);
   const groups: Group[] = [];
   let at = 0;
-  const put = (item: Exclude<BandItem, { star: unknown }>, turn: Group['turn']) => {
+  const put = (item: Exclude<BandItem, { star: unknown }>, path: Path, turn: Group['turn']) => {
     const steps = item.move !== 'step' ? 0 : item.times === 'end' ? over - at : item.times;
     const knitsOn = item.move === 'cast-on' ? 1 : 0;
     groups.push({
       text: bandItemsText([item], manner),
       said: bandItemsText([item], spoken(job)),
-      path: [],
+      path,
       stitches: [],
       takes: steps,
       makes: steps + knitsOn,
@@ -307,18 +310,38 @@ function bandRow(job: Job, n: number): RowInHands {
     });
     at += steps;
   };
-  for (const item of bandRounds(chart.bands[row]!)[band!]!) {
-    if (!('star' in item)) {
-      put(item, null);
-      continue;
-    }
+  const items = bandRounds(chart.bands[row]!)[band!]!;
+  items.forEach((item, i) => {
+    if (!('star' in item)) return put(item, [i], null);
     const steps = item.star.reduce(
-      (sum, i) => sum + ('star' in i || i.move !== 'step' ? 0 : Number(i.times)),
+      (sum, inner) => sum + ('star' in inner || inner.move !== 'step' ? 0 : Number(inner.times)),
       0,
     );
     const of = Math.round((over - at) / steps);
     for (let nth = 1; nth <= of; nth++)
-      for (const inner of item.star) if (!('star' in inner)) put(inner, { nth, of });
-  }
-  return { ...inHands(job, side, [], groups), takes: over, makes: over + 1, stretches: [over + 1] };
+      item.star.forEach((inner, k) => {
+        if (!('star' in inner)) put(inner, [i, k], { nth, of });
+      });
+  });
+  const pieces = bandPieces(items, manner);
+  return { ...inHands(job, side, [], groups), pieces, takes: over, makes: over + 1, stretches: [over + 1] };
+}
+
+/** What is told of a round of a band in pieces, as the words of a row are. */
+function bandPieces(items: readonly BandItem[], manner: Manner, path: Path = []): WordPiece[] {
+  const between = (text: string): WordPiece => ({ text, path: null });
+  return items.flatMap((item, i) => {
+    const own = [...path, i];
+    const comma = i ? [between(', ')] : [];
+    const whole = bandItemsText([item], manner);
+    if (!('star' in item)) return [...comma, { text: whole, path: own }];
+    const inner = bandItemsText(item.star, manner);
+    const opens = whole.indexOf(inner);
+    return [
+      ...comma,
+      between(whole.slice(0, opens)),
+      ...bandPieces(item.star, manner, own),
+      between(whole.slice(opens + inner.length)),
+    ];
+  });
 }

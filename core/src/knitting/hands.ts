@@ -8,6 +8,7 @@ import { isCrossing, makesOf, takesOf, type Stitch } from '../stitches/book.js';
 import type { Crossing } from '../stitches/crossing.js';
 import { faceOf, type Face, type Side, type Worked } from '../stitches/face.js';
 import { counted } from '../values.js';
+import { sideText, type Manner } from '../words/manner.js';
 import { cableMoves, reorderOf, twistBy } from '../words/moves.js';
 import type { Move } from '../words/pattern.js';
 import { looseText, movesText } from '../words/render.js';
@@ -244,6 +245,12 @@ export interface CrossingTold {
   frames: HandFrame[];
 }
 
+/** A side as a sentence says it: "the right side", or "side 1" where both count. */
+export function sideSaid(side: Side, manner: Manner): string {
+  const text = sideText(side, { ...manner, form: 'full' });
+  return manner.sides === 'by number' ? text : `the ${text}`;
+}
+
 /** How these hands work a crossing on a side. */
 export function crossingTold(job: Job, c: Crossing, side: Side): CrossingTold {
   const { settings, manner, diction } = job;
@@ -255,7 +262,7 @@ export function crossingTold(job: Job, c: Crossing, side: Side): CrossingTold {
     withNeedle: movesText(moves, manner),
     without: loose && looseText(loose, manner),
     nearer: nearerText(moves),
-    frames: crossingFrames(c, moves, side),
+    frames: crossingFrames(c, moves, sideSaid(side, manner)),
   };
 }
 
@@ -272,7 +279,7 @@ function nearerText(moves: readonly Move[]): string {
 }
 
 /** A crossing in the hands, moment by moment: the loops that wait, those worked, and those that a cable needle holds. */
-export function crossingFrames(c: Crossing, moves: readonly Move[], side: Side): HandFrame[] {
+function crossingFrames(c: Crossing, moves: readonly Move[], side: string): HandFrame[] {
   const slips = moves.flatMap((move) => ('slip' in move ? [move.slip] : []));
   const total = c.front.length + c.centre.length + c.back.length;
   const loops = places(0, total).map((i) => String(i));
@@ -298,9 +305,7 @@ export function crossingFrames(c: Crossing, moves: readonly Move[], side: Side):
     const faces = new Set(worked.map(faceOf));
     return faces.size > 1 ? 'Work' : faces.has('knit') ? 'Knit' : 'Purl';
   };
-  const frames = [
-    frame(`${counted(total, 'stitch')} wait, on the ${side === 'RS' ? 'right' : 'wrong'} side.`),
-  ];
+  const frames = [frame(`${counted(total, 'stitch')} wait, ${side} towards you.`)];
   for (const move of moves)
     if ('slip' in move) {
       held.set(move.needle, { ids: waiting.splice(0, move.slip), hold: move.hold });

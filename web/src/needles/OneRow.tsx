@@ -4,7 +4,6 @@ import {
   rowInHands,
   sideText,
   titleOf,
-  wordPieces,
   type At,
   type Job,
   type Settings,
@@ -49,7 +48,7 @@ export function OneRow({
             settings={settings}
             facing={facing}
           />
-          <Words job={job} row={n} path={group?.path ?? null} at={at.group} size={size} />
+          <Words job={job} row={n} path={group?.path ?? null} size={size} />
           {group && (
             <p className="mt-2 text-[15px] text-slate" data-testid="next">
               {group.turn && (
@@ -129,7 +128,7 @@ function StripPane({ isBand, ...props }: Omit<Parameters<typeof Strip>[0], 'widt
     size: { width },
   } = usePaneSize();
   return (
-    <div ref={ref} className="mt-2 min-h-[40px]">
+    <div ref={ref} className={isBand ? '' : 'mt-2 min-h-[40px]'}>
       {width > 0 && !isBand && <Strip {...props} width={Math.min(width, 760)} />}
     </div>
   );
@@ -143,26 +142,16 @@ function Words({
   job,
   row,
   path,
-  at,
   size,
 }: {
   job: Job;
   row: number;
   path: readonly number[] | null;
-  at: number;
   size: number;
 }) {
-  const { items, groups } = rowInHands(job, row);
+  const { pieces } = rowInHands(job, row);
   const lit = path?.join();
-  const pieces = useMemo(
-    () =>
-      items.length
-        ? wordPieces(items, job.manner)
-        : groups.flatMap((g, i) => [...(i ? [{ text: ', ', path: null }] : []), { text: g.text, path: [i] }]),
-    [items, groups, job.manner],
-  );
-  const isLit = (own: readonly number[] | null) =>
-    own !== null && (items.length ? own.join() === lit : own[0] === at);
+  const isLit = (own: readonly number[] | null) => own !== null && own.join() === lit;
   return (
     <p className="mt-3 font-mono leading-snug" style={{ fontSize: size }} data-testid="words">
       {pieces.map((piece, i) =>

@@ -6,6 +6,7 @@ import {
   onNeedles,
   rowBack,
   rowInHands,
+  sideSaid,
   titleOf,
   wrongBelow,
   type At,
@@ -101,8 +102,8 @@ function TakeBack({ job, at, onGo }: { job: Job; at: At; onGo: (at: At) => void 
         )}
       </ol>
       <p data-testid="needle-then">
-        Then you are before {titleOf(job, to.row).text.toLowerCase()},{' '}
-        {side === 'RS' ? 'the right side' : 'the wrong side'} towards you
+        Then you are before {titleOf(job, to.row).text.toLowerCase()}, {sideSaid(side, job.manner)} towards
+        you
         {worked.length > 0 && `, ${worked.length} worked`}: {waiting.length} wait, showing{' '}
         <span className="font-mono">{faces(waiting)}</span>.
       </p>

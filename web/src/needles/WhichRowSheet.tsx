@@ -3,6 +3,7 @@ import {
   questionsFor,
   rowsLookedThrough,
   rowsThatFit,
+  sideSaid,
   titleOf,
   unfold,
   type Answered,
@@ -40,14 +41,12 @@ function asks(asked: Asked): string {
   }
 }
 
-const says = (answer: Answered): string =>
+const says = (answer: Answered, { manner }: Job): string =>
   answer === 'none'
     ? 'it has not crossed'
-    : answer === 'RS'
-      ? 'the right side'
-      : answer === 'WS'
-        ? 'the wrong side'
-        : String(answer);
+    : answer === 'RS' || answer === 'WS'
+      ? sideSaid(answer, manner)
+      : String(answer);
 
 /** So many rows that fit are shown with what they look like. */
 const MOST_SHOWN = 8;
@@ -120,7 +119,7 @@ export function WhichRowSheet({
             {facts.map((fact, i) => (
               <li key={i} className="flex items-center gap-2">
                 <span className="mr-auto">
-                  {asks(fact.asked)} <strong>{says(fact.answer)}</strong>
+                  {asks(fact.asked)} <strong>{says(fact.answer, job)}</strong>
                 </span>
                 <Button onClick={() => setFacts(facts.filter((_, k) => k !== i))}>Take back</Button>
               </li>
@@ -144,7 +143,7 @@ export function WhichRowSheet({
                     className="min-h-11 min-w-11"
                     onClick={() => answer({ asked: question.asked, answer: given })}
                   >
-                    {says(given)}
+                    {says(given, job)}
                   </Button>
                 ))}
               </div>
