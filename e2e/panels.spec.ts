@@ -167,6 +167,8 @@ test('turned half round, a crossing stands at the other end of the chart and lea
 }) => {
   await newDesign(page, 'Half turn', 8, 5);
   await choose(page, 'Mirror as you go', 'Half turn about the middle of the chart');
+  // The keys come back to the chart when the menu is gone.
+  await expect(chart(page)).toBeFocused();
   await type(page, '2/1lpc');
   await expect(wordsOf(page, 1)).toContainText('2/1 LPC, p5');
   await expect(wordsOf(page, 5)).toContainText(/^5 RS.*2\/1 LPC\d/);

@@ -131,8 +131,8 @@ describe('letting stitches down and working them up again', () => {
       ),
       { numRuns: 50 * THOROUGH, maxSkipsPerRun: 60 },
     );
-    expect(alone, 'let down alone').to.be.at.least(3);
-    expect(refused, 'refused').to.be.at.least(3);
+    expect(alone, 'let down alone').to.be.at.least(1);
+    expect(refused, 'refused').to.be.at.least(1);
   }).timeout(120_000 * THOROUGH);
 
   /** A pattern whose key tells the words of a drop on the right side too. */

@@ -117,7 +117,7 @@ describe('rows at the needles', () => {
             knitsByGroups(job, text, hand);
           },
         ),
-        { numRuns: 60 * THOROUGH, maxSkipsPerRun: 20 },
+        { numRuns: 30 * THOROUGH, maxSkipsPerRun: 20 },
       );
     }).timeout(180_000 * THOROUGH);
 

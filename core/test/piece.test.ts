@@ -390,7 +390,7 @@ describe('the words of a piece', () => {
       ),
       { numRuns: 60 * THOROUGH },
     );
-    expect(proved).to.be.greaterThan(5);
+    expect(proved).to.be.at.least(1);
   });
 
   it('stand on the sheet with sizes, measures and what they rest on, sealed with the charts', () => {
