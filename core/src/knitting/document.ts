@@ -2,7 +2,6 @@ import { z } from 'zod';
 import { LIMITS } from '../chart/schema.js';
 import type { Design } from '../chart/schema.js';
 import { boundedText, boundedTitle } from '../values.js';
-import { MOST_JOB_ROWS } from './job.js';
 
 /** What a knitter keeps: what she knits and where she is, the pattern as it was when she began, and what she noticed. */
 
@@ -11,6 +10,9 @@ const LAST_MOMENT = Date.UTC(9999, 0);
 const moment = z.int().min(0).max(LAST_MOMENT);
 const person = boundedTitle(80, 'Say who knits.');
 const partId = z.string().min(1).max(80);
+/** So many rows are gone through, at most: more than any piece has. */
+export const MOST_JOB_ROWS = 20_000;
+
 const rowIndex = z.int().min(0).max(MOST_JOB_ROWS);
 
 /** The most groups of a row: each takes a stitch at least, or is a marker's. */

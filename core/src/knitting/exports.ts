@@ -5,6 +5,7 @@ export {
   type Edition,
   type Knitting,
   KNITTING_LIMITS,
+  MOST_JOB_ROWS,
   KNITTING_NAMES,
   KnittingSchema,
   JobOfSchema,
@@ -39,16 +40,7 @@ export {
   takenBack,
   waitingNeedle,
 } from './hands.js';
-export {
-  type Job,
-  JobFault,
-  type JobOf,
-  jobOf,
-  type JobRow,
-  MOST_JOB_ROWS,
-  type RowTitle,
-  titleOf,
-} from './job.js';
+export { type Job, JobFault, type JobOf, jobOf, type JobRow, type RowTitle, titleOf } from './job.js';
 export { answered, practiceChart, type Reading, readingOf, type ReadingTask } from './learning.js';
 export {
   type Finished,

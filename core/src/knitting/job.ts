@@ -12,6 +12,7 @@ import type { Side } from '../stitches/face.js';
 import { mannerOf, type Manner } from '../words/manner.js';
 import { dictionOf, type Diction } from '../words/vocabulary.js';
 import type { WordSettings } from '../words/write.js';
+import { MOST_JOB_ROWS } from './document.js';
 
 /** What someone knits: one chart, or a piece in one of its sizes. Counts of repeats are the design's own where none is given. */
 export type JobOf = { chart: string } | { size: string };
@@ -45,9 +46,6 @@ export interface Job {
   diction: Diction;
   manner: Manner;
 }
-
-/** So many rows are gone through, at most: more than any piece has. */
-export const MOST_JOB_ROWS = 20_000;
 
 /** What cannot be knitted: the message is for the knitter. */
 export class JobFault extends Error {}
