@@ -132,17 +132,17 @@ describe('a knitter’s place as a device knows it', () => {
     const store = device();
     const id = await begin(store);
     const place: NeedlePlace = { row: 2, group: 1, at: here(store, id).at + 5, device: 'phone' };
-    localStorage.setItem('cordelina-place', JSON.stringify({ id, place }));
+    localStorage.setItem('cordelina-place', JSON.stringify({ id, value: place }));
     const later = device();
     await later.dispatch(openKnitting(id));
     expect(here(later, id)).to.deep.equal(place);
     await later.dispatch(flush(id));
     // What is older, of another, or spoiled, is left alone.
     for (const wrong of [
-      JSON.stringify({ id, place: { ...place, at: 1, row: 0 } }),
-      JSON.stringify({ id: randomUUID(), place: { ...place, at: place.at + 9, row: 0 } }),
+      JSON.stringify({ id, value: { ...place, at: 1, row: 0 } }),
+      JSON.stringify({ id: randomUUID(), value: { ...place, at: place.at + 9, row: 0 } }),
       '{"id":',
-      JSON.stringify({ id, place: { row: -1 } }),
+      JSON.stringify({ id, value: { row: -1 } }),
     ]) {
       localStorage.setItem('cordelina-place', wrong);
       const again = device();

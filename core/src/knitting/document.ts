@@ -19,7 +19,7 @@ const rowIndex = z.int().min(0).max(MOST_JOB_ROWS);
 const MOST_GROUPS = 4 * LIMITS.columns * LIMITS.repeats;
 
 /** What is knitted: a chart, a piece in a size, or a chart on two beds by an operator's list. */
-export const JobOfSchema = z.union([
+const JobOfSchema = z.union([
   z.strictObject({ chart: partId }),
   z.strictObject({ size: partId }),
   z.strictObject({
@@ -41,7 +41,7 @@ export const PlaceSchema = z.strictObject({
 });
 export type NeedlePlace = Readonly<z.infer<typeof PlaceSchema>>;
 
-export const KNITTING_LIMITS = { skeins: 200, log: MOST_JOB_ROWS, photo: 1 } as const;
+const KNITTING_LIMITS = { skeins: 200, log: MOST_JOB_ROWS } as const;
 const few = (most: number, what: string) =>
   [(all: object) => Object.keys(all).length <= most, `At most ${most} ${what} are kept.`] as const;
 

@@ -4,11 +4,8 @@ export { correctionsOf } from './corrections.js';
 export {
   type Edition,
   type Knitting,
-  KNITTING_LIMITS,
-  MOST_JOB_ROWS,
   KNITTING_NAMES,
   KnittingSchema,
-  JobOfSchema,
   type Note,
   NoteSchema,
   type NeedlePlace,
@@ -24,7 +21,7 @@ export {
   wrongBelow,
   type WrongCrossing,
 } from './drop.js';
-export { type Group, type Path, rowInHands, type RowInHands } from './groups.js';
+export { type Group, rowInHands, type RowInHands } from './groups.js';
 export {
   backTo,
   type CrossingTold,

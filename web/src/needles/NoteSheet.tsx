@@ -1,6 +1,6 @@
 import { NoteSchema, type InDesign, type Knitting } from '@cordelina/core';
 import { ImagePlus } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useAppDispatch } from '../desk/state/index.js';
 import { needles, writeNote } from '../desk/state/needles.js';
 import { newId } from '../sync/newId.js';
@@ -30,6 +30,8 @@ export function NoteSheet({
   const [photo, setPhoto] = useState<{ blob: Blob; url: string } | null>(null);
   const [problem, setProblem] = useState<string | null>(null);
   const [busy, setBusy] = useState(false);
+  const url = photo?.url;
+  useEffect(() => () => void (url && URL.revokeObjectURL(url)), [url]);
   const choose = async (chosen: File | undefined) => {
     if (!chosen) return;
     try {

@@ -43,6 +43,7 @@ export function OneRow({
           <StripPane
             job={job}
             row={job.rows[n]!.row}
+            side={hands.side}
             isBand={job.rows[n]!.band !== null}
             group={group}
             settings={settings}

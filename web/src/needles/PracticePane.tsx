@@ -9,6 +9,8 @@ import {
   type Design,
 } from '@cordelina/core';
 import { useMemo, useState } from 'react';
+import { chartIn } from '../desk/state/bench.js';
+import { useAppSelector } from '../desk/state/index.js';
 import { useProof } from '../workers/useProof.js';
 import { Choose } from '../ui/Field.js';
 import { ChartPicture } from '../ui/ChartPicture.js';
@@ -25,6 +27,8 @@ const COMMON: readonly (readonly [number, number, 'k' | 'p'])[] = [
 /** A crossing as a small swatch: its own sheet, and what it must look like from both sides. */
 export function PracticePane({ design }: { design: Design }) {
   const [at, setAt] = useState(0);
+  const chartId = useAppSelector((s) => s.bench.chart);
+  const onTheBench = chartIn(design, chartId);
   const all = useMemo((): [string, Crossing][] => {
     const own = design.charts.flatMap((chart) => {
       const naming = namingOf(design.settings, chart);
@@ -33,7 +37,7 @@ export function PracticePane({ design }: { design: Design }) {
         c,
       ]);
     });
-    const naming = namingOf(design.settings, design.charts[0]!);
+    const naming = namingOf(design.settings, onTheBench);
     const common = COMMON.flatMap(([front, back, under]) =>
       (['left', 'right'] as const).map((lean): [string, Crossing] => {
         const c = simpleCrossing(lean, front, back, under);
@@ -41,9 +45,9 @@ export function PracticePane({ design }: { design: Design }) {
       }),
     );
     return [...new Map([...own, ...common].reverse().map((one) => [one[0], one])).values()].reverse();
-  }, [design]);
+  }, [design, onTheBench]);
   const [name, crossing] = all[Math.min(at, all.length - 1)]!;
-  const way = design.charts[0]!.construction;
+  const way = onTheBench.construction;
   const chart = useMemo(() => practiceChart(crossing, way), [crossing, way]);
   const swatch = useMemo<Design>(() => ({ ...design, charts: [chart], piece: null }), [design, chart]);
   const { proved } = useProof(swatch);

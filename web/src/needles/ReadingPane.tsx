@@ -9,6 +9,8 @@ import {
   type Reading,
 } from '@cordelina/core';
 import { useMemo, useState } from 'react';
+import { chartIn } from '../desk/state/bench.js';
+import { useAppSelector } from '../desk/state/index.js';
 import { Button } from '../ui/Button.js';
 import { Choose } from '../ui/Field.js';
 import { ChartPicture } from '../ui/ChartPicture.js';
@@ -27,10 +29,10 @@ const MOST_WIDE = 24;
 
 /** Rows of the design's own charts to be read: one taps what is worked; what is missed comes again. */
 export function ReadingPane({ design }: { design: Design }) {
-  const [id, setId] = useState(design.charts[0]!.id);
+  const [id, setId] = useState(useAppSelector((s) => s.bench.chart));
   const [hand, setHand] = useState<(typeof HANDS)[number][0]>('right');
   const [plain, setPlain] = useState(design.settings.plain);
-  const chart = design.charts.find((c) => c.id === id) ?? design.charts[0]!;
+  const chart = chartIn(design, id);
   const settings = useMemo(() => ({ ...design.settings, hand, plain }), [design.settings, hand, plain]);
   const begun = useMemo((): Reading | string => {
     try {

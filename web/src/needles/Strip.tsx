@@ -6,6 +6,7 @@ import {
   type Group,
   type Job,
   type Settings,
+  type Side,
 } from '@cordelina/core';
 import { useMemo } from 'react';
 import { ChartPicture } from '../ui/ChartPicture.js';
@@ -23,6 +24,7 @@ function turnedChart(chart: Chart, isBehind: boolean, isMirrored: boolean): Char
 export function Strip({
   job,
   row,
+  side,
   group,
   settings,
   width,
@@ -31,6 +33,7 @@ export function Strip({
   job: Job;
   /** The row of the job's chart, from 0. */
   row: number;
+  side: Side;
   group: Group | undefined;
   settings: Settings;
   /** Room across, in pixels. */
@@ -38,7 +41,6 @@ export function Strip({
   /** Whether it is shown as the cloth is turned to her. */
   facing: boolean;
 }) {
-  const side = job.rows.find((one) => one.row === row)?.side ?? 'RS';
   const drawn = useMemo(() => unfold(job.chart, job.times, 1).chart, [job]);
   const isBehind = facing && side === 'WS';
   const isMirrored = facing && job.diction.hand === 'left-same-words';

@@ -2,6 +2,7 @@ import {
   backTo,
   dropOf,
   isCrossing,
+  MOST_DROPPED_ROWS,
   needleBefore,
   onNeedles,
   rowBack,
@@ -156,7 +157,7 @@ function LetDown({ job, at }: { job: Job; at: At }) {
           label="Rows deep"
           value={deep}
           least={1}
-          most={Math.min(at.row, 200)}
+          most={Math.min(at.row, MOST_DROPPED_ROWS)}
           onChange={setDeep}
         />
       </div>

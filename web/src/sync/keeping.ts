@@ -224,3 +224,28 @@ export const keptCards = (): Promise<Card[] | null> =>
   withShelf(async (db) => ((await db.get('lists', 'cards')) as Card[] | undefined) ?? null, null);
 export const keptListed = (kind: ListedKind): Promise<Listed[] | null> =>
   withShelf(async (db) => ((await db.get('lists', kind)) as Listed[] | undefined) ?? null, null);
+
+const AT_ONCE = 'cordelina-place';
+const AtOnceSchema = z.object({ id: z.string(), value: z.unknown() });
+
+/**
+ * Writes what must not be lost where writing takes no time: a document takes a moment to be on disk, and a page may be gone before.
+ * One value, of the document that was worked on last; whoever reads it holds it against the document.
+ */
+export function writeAtOnce(id: string, value: unknown): void {
+  try {
+    localStorage.setItem(AT_ONCE, JSON.stringify({ id, value }));
+  } catch {
+    // Then it is kept a moment later, with the rest.
+  }
+}
+
+/** What was written at once of a document; null where the last was of another, or it cannot be read. */
+export function writtenAtOnce(id: string): unknown {
+  try {
+    const last = AtOnceSchema.safeParse(JSON.parse(localStorage.getItem(AT_ONCE) ?? 'null'));
+    return last.success && last.data.id === id ? last.data.value : null;
+  } catch {
+    return null;
+  }
+}

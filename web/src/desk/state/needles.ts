@@ -11,8 +11,9 @@ import {
   type Skein,
 } from '@cordelina/core';
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
-import { z } from 'zod';
+import type { z } from 'zod';
 import { isRefusal, make, restate, undoIn } from '../../sync/history.js';
+import { writeAtOnce, writtenAtOnce } from '../../sync/keeping.js';
 import { newId } from '../../sync/newId.js';
 import { boxOf, type Outbox } from '../../sync/outbox.js';
 import { layDown, openOutbox } from '../../sync/post.js';
@@ -69,33 +70,11 @@ const restated = (id: string, label: string, patch: (now: Knitting) => Partial<K
 /** A moment after every one that is known of a knitting, whatever this device's clock says. */
 export const laterThan = (place: NeedlePlace): number => Math.max(Date.now(), place.at + 1);
 
-/**
- * The place she went to last is also written where writing takes no time: what the browser keeps of documents takes a moment, and a
- * page may be gone before.
- */
-const LAST = 'cordelina-place';
-function writeLast(id: string, place: NeedlePlace): void {
-  try {
-    localStorage.setItem(LAST, JSON.stringify({ id, place }));
-  } catch {
-    // Then it is kept a moment later, with the rest.
-  }
-}
-const LastSchema = z.object({ id: z.string(), place: PlaceSchema });
-
-/** The place written last of what is knitted, where that is later than what is known of it. */
+/** The place that was written at once, where that is later than what is kept of the document. */
 const caughtUp = (id: string): Thunk =>
   restated(id, 'at the needles', ({ place }) => {
-    let value: unknown;
-    try {
-      value = JSON.parse(localStorage.getItem(LAST) ?? 'null');
-    } catch {
-      return {};
-    }
-    const last = LastSchema.safeParse(value);
-    return last.success && last.data.id === id && last.data.place.at > place.at
-      ? { place: last.data.place }
-      : {};
+    const last = PlaceSchema.safeParse(writtenAtOnce(id));
+    return last.success && last.data.at > place.at ? { place: last.data } : {};
   });
 
 /** Goes to a place; rows that are finished by that are written down. */
@@ -105,7 +84,7 @@ export const goTo = (id: string, device: string, at: At): Thunk =>
     const finished =
       at.row > place.row ? Object.fromEntries(rowsOf(place.row, at.row).map((row) => [row, now])) : {};
     const there = { ...at, at: now, device };
-    writeLast(id, there);
+    writeAtOnce(id, there);
     return { place: there, log: { ...log, ...finished } };
   });
 
