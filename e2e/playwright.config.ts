@@ -1,4 +1,4 @@
-import '../scripts/core.mjs';
+import '../scripts/compiled.mjs';
 import { browserPath } from '../scripts/browser.mjs';
 import { defineConfig } from '@playwright/test';
 import { mkdtempSync } from 'node:fs';
@@ -47,7 +47,7 @@ export default defineConfig({
     },
   },
   webServer: {
-    command: 'node scripts/build.mjs && exec node --import tsx server/src/main.ts',
+    command: 'node scripts/build.mjs && exec node server/dist/main.js',
     cwd: root,
     url: `http://127.0.0.1:${port}/api/health`,
     env: { CORDELINA_DATA: process.env.E2E_DATA, PORT: String(port) },

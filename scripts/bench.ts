@@ -235,7 +235,7 @@ function fitting(): void {
 async function drawing(): Promise<void> {
   const folder = mkdtempSync(path.join(tmpdir(), 'cordelina-bench-'));
   const port = 5397;
-  const server = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+  const server = spawn(process.execPath, ['server/dist/main.js'], {
     cwd: root,
     env: { ...process.env, CORDELINA_DATA: folder, PORT: String(port) },
     stdio: 'ignore',

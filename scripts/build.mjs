@@ -1,9 +1,10 @@
 // Builds the page, unless nothing it is made of has changed since the last build; and the core, for all that is no page.
-import './core.mjs';
+import './compiled.mjs';
 import { execFileSync } from 'node:child_process';
-import { existsSync, readdirSync, statSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath } from 'node:url';
+import { brotliCompressSync, constants, gzipSync } from 'node:zlib';
 
 const root = fileURLToPath(new URL('../', import.meta.url));
 process.chdir(root);
@@ -14,10 +15,22 @@ function newest(place) {
   return Math.max(stat.mtimeMs, ...readdirSync(place).map((name) => newest(path.join(place, name))));
 }
 
+/** Lays beside every file of text what it is packed, so that the server packs none of it each time it is asked for. */
+function pack(folder) {
+  const params = { [constants.BROTLI_PARAM_QUALITY]: 11 };
+  for (const name of readdirSync(folder, { recursive: true })) {
+    if (!/\.(?:js|css|html|svg|txt|webmanifest)$/.test(name)) continue;
+    const bytes = readFileSync(path.join(folder, name));
+    writeFileSync(path.join(folder, `${name}.br`), brotliCompressSync(bytes, { params }));
+    writeFileSync(path.join(folder, `${name}.gz`), gzipSync(bytes, { level: 9 }));
+  }
+}
+
 const built = 'web/dist/index.html';
 const sources = [
   'web/src',
   'web/index.html',
+  'web/public',
   'web/vite.config.ts',
   'core/src',
   'core/package.json',
@@ -25,4 +38,5 @@ const sources = [
 ];
 if (!existsSync(built) || sources.some((s) => newest(s) > statSync(built).mtimeMs)) {
   execFileSync('npm', ['run', '--silent', 'build', '-w', 'web'], { stdio: 'inherit' });
+  pack('web/dist');
 }

@@ -1,6 +1,9 @@
 import { existsSync } from 'node:fs';
 import path from 'node:path';
-import express, { type Express, type Response } from 'express';
+import compression from 'compression';
+import express, { type Express, type Request, type Response } from 'express';
+import type { ServerResponse } from 'node:http';
+import staticGzip from 'express-static-gzip';
 import type { Logger } from 'pino';
 import { errorHandler, notFound } from './errors.js';
 import { computeRoutes } from './routes/compute.js';
@@ -9,6 +12,7 @@ import { collectionRoutes } from './routes/documents.js';
 import { eventRoutes } from './routes/events.js';
 import { listedRoutes } from './routes/listed.js';
 import { studioRoutes } from './routes/studio.js';
+import { logged } from './log.js';
 import { knownHosts, permissions, policy } from './security.js';
 import type { Workers } from './work/workers.js';
 import type { Workroom } from './workroom/index.js';
@@ -23,22 +27,29 @@ export interface AppOptions {
   hosts?: readonly string[];
 }
 
+/** What is sent event by event must go out at once, and is not held back to be made smaller. */
+const canBePacked = (req: Request, res: Response): boolean =>
+  !String(res.getHeader('Content-Type')).startsWith('text/event-stream') && compression.filter(req, res);
+
 /** The service worker above all must never be an old one; a picture may. */
-function freshness(res: Response, file: string): void {
+function freshness(res: ServerResponse, file: string): void {
   res.setHeader('Cache-Control', file.endsWith('.svg') ? 'max-age=86400' : 'no-cache');
 }
-
-const LOOPBACK = ['127.0.0.1', 'localhost', '[::1]'];
 
 export function createApp({ workroom, workers, log, page, hosts = [] }: AppOptions): Express {
   const app = express();
   app.disable('x-powered-by');
   // A tag made of the answer's bytes costs more than it saves; designs are tagged with their version.
   app.disable('etag');
-  app.use(policy, permissions, knownHosts([...LOOPBACK, ...hosts]));
+  app.use(logged(log), policy, permissions, knownHosts(hosts));
 
   const api = express.Router();
-  api.get('/health', (_req, res) => res.json({ ok: true }));
+  // Answers are made once and read once: quickly packed beats small.
+  api.use(compression({ level: 1, filter: canBePacked }));
+  api.get('/health', async (_req, res) => {
+    await workroom.answers();
+    res.json({ ok: true });
+  });
   api.use('/designs', designRoutes(workroom));
   api.use('/studio', studioRoutes(workroom));
   const { swatches, editions, knittings, notes, photos } = workroom;
@@ -53,13 +64,16 @@ export function createApp({ workroom, workers, log, page, hosts = [] }: AppOptio
 
   if (page && existsSync(page)) {
     // What is named by its content is kept for good.
-    app.use('/assets', express.static(path.join(page, 'assets'), { maxAge: '1y', immutable: true }));
-    app.use(express.static(page, { index: false, cacheControl: false, setHeaders: freshness }));
+    const packed = { index: false, enableBrotli: true, orderPreference: ['br', 'gz'] };
+    const forGood = { maxAge: '1y', immutable: true } as const;
+    app.use('/assets', staticGzip(path.join(page, 'assets'), { ...packed, serveStatic: forGood }));
+    const fresh = { cacheControl: false, setHeaders: freshness };
+    app.use(staticGzip(page, { ...packed, serveStatic: fresh }));
     app.get(/^\/(?!api\/|assets\/)/, (_req, res) => {
       // The file is named from the page's folder on, so that a dot folder above it does not matter.
       res.set('Cache-Control', 'no-cache').sendFile('index.html', { root: page });
     });
   }
-  app.use(notFound, errorHandler(log));
+  app.use(notFound, errorHandler());
   return app;
 }

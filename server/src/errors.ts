@@ -1,5 +1,4 @@
 import type { ErrorRequestHandler, RequestHandler } from 'express';
-import type { Logger } from 'pino';
 import { DatabaseAway } from './store/db.js';
 import { ApiError } from './work/faults.js';
 
@@ -26,10 +25,10 @@ export function bareError(error: unknown): Record<string, unknown> {
   return { type: error.name, message: error.message.slice(0, 500), stack: error.stack?.slice(0, 4000) };
 }
 
-export function errorHandler(log: Logger): ErrorRequestHandler {
-  return (error, _req, res, next) => {
+export function errorHandler(): ErrorRequestHandler {
+  return (error, req, res, next) => {
     const answer = asApiError(error);
-    if (answer.status >= 500 && answer.status !== 503) log.error({ err: error }, 'request failed');
+    if (answer.status >= 500 && answer.status !== 503) req.log.error({ err: error }, 'request failed');
     if (res.headersSent) return next(error);
     if (answer.status === 503) res.set('Retry-After', '1');
     res.status(answer.status).json({

@@ -16,8 +16,13 @@ export class BadSetting extends Error {}
 
 const DEFAULT_PORT = 5310;
 
+/** Whether an address is this machine's own, which nobody else can reach. */
+export const isLoopback = (address: string): boolean =>
+  address === 'localhost' || address === '::1' || /^(?:::ffff:)?127\.\d+\.\d+\.\d+$/.test(address);
+
 /**
- * Reads `DATABASE_URL`, `CORDELINA_DATA` (from `root`), `PORT`, `HOST` and `CORDELINA_HOSTS`. One that is empty is as one not given.
+ * Reads `DATABASE_URL`, `CORDELINA_DATA` (from `root`), `PORT`, `HOST`, `CORDELINA_HOSTS` and `CORDELINA_OPEN`. One that is
+ * empty is as one not given. Nobody is asked who they are: an address beyond the loopback's needs `CORDELINA_OPEN=yes`.
  *
  * @throws BadSetting
  */
@@ -29,11 +34,17 @@ export function readSettings(env: Record<string, string | undefined>, root: stri
   const port = Number(given('PORT') ?? DEFAULT_PORT);
   if (!Number.isInteger(port) || port < 0 || port > 65535)
     throw new BadSetting(`PORT must be a port number, not "${env.PORT}".`);
+  const address = given('HOST') ?? '127.0.0.1';
+  if (!isLoopback(address) && given('CORDELINA_OPEN') !== 'yes')
+    throw new BadSetting(
+      `HOST is ${address}: whoever reaches that address could read, change and delete every design, since nobody is asked who they are. ` +
+        'Leave HOST out to serve this machine alone, or say CORDELINA_OPEN=yes if that is meant.',
+    );
   return {
     database,
     folder: path.resolve(root, given('CORDELINA_DATA') ?? 'data'),
     port,
-    address: given('HOST') ?? '127.0.0.1',
+    address,
     hosts: (env.CORDELINA_HOSTS ?? '')
       .split(',')
       .map((host) => host.trim().toLowerCase())

@@ -32,7 +32,7 @@ const settingsOf = (place: Place): Record<string, string> =>
   place.startsWith('postgres:') ? { DATABASE_URL: place } : { CORDELINA_DATA: place, DATABASE_URL: '' };
 
 export function launch(place: Place, port: number): Launched {
-  const child = spawn(process.execPath, ['--import', 'tsx', 'server/src/main.ts'], {
+  const child = spawn(process.execPath, ['server/dist/main.js'], {
     cwd: root,
     env: { ...process.env, ...settingsOf(place), PORT: String(port) },
     stdio: ['ignore', 'pipe', 'pipe'],

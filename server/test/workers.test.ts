@@ -6,10 +6,9 @@ import type { AddressInfo } from 'node:net';
 import { pino } from 'pino';
 import request from 'supertest';
 import { createApp } from '../src/app.js';
-import { ApiError } from '../src/work/faults.js';
+import { ApiError, type Outcome } from '../src/work/faults.js';
 import { WorkPool } from '../src/work/pool.js';
 import { makeWorkers, type Workers } from '../src/work/workers.js';
-import type { GreedyJobs } from './greedy-jobs.js';
 import { someDesign, stitchChange, testApp, type Api } from './support.js';
 
 /** The largest chart there may be, a crossing in every place. */
@@ -155,10 +154,24 @@ describe('events', () => {
   });
 });
 
+/** Jobs of the tests' own, `greedy-jobs.mjs`. */
+type GreedyJobs = {
+  ready: (nothing: null) => Outcome<true>;
+  takeAll: (nothing: null) => Outcome<number>;
+  double: (n: number) => Outcome<number>;
+  wait: (milliseconds: number) => Outcome<true>;
+};
+
 describe('a thread that takes too much memory', () => {
   it('is ended with 413, and the next job is done by another', async () => {
-    const file = new URL('./greedy-jobs.ts', import.meta.url).href;
-    const pool = new WorkPool<GreedyJobs>(file, { threads: 1, deadline: 60_000, memory: 128, queue: 4 });
+    const file = new URL('./greedy-jobs.mjs', import.meta.url).href;
+    const pool = new WorkPool<GreedyJobs>(file, {
+      threads: 1,
+      deadline: 60_000,
+      patience: 60_000,
+      memory: 128,
+      queue: 4,
+    });
     try {
       expect(await pool.run('double', 4)).to.equal(8);
       const refused = await pool.run('takeAll', null).catch((error: unknown) => error);
@@ -167,6 +180,51 @@ describe('a thread that takes too much memory', () => {
         'This takes more than 128 MB of memory and was stopped. Try a smaller one.',
       );
       expect(await pool.run('double', 21)).to.equal(42);
+    } finally {
+      await pool.close();
+    }
+  });
+});
+
+describe('the deadline of a job', () => {
+  const file = new URL('./greedy-jobs.mjs', import.meta.url).href;
+
+  it('begins when a thread does: jobs that wait in line for longer are done none the less', async () => {
+    const pool = new WorkPool<GreedyJobs>(file, {
+      threads: 1,
+      deadline: 1000,
+      patience: 60_000,
+      memory: 128,
+      queue: 8,
+    });
+    try {
+      expect(await Promise.all(Array.from({ length: 5 }, () => pool.run('wait', 400)))).to.deep.equal(
+        Array(5).fill(true),
+      );
+      const late = await pool.run('wait', 20_000).catch((error: unknown) => error);
+      expect((late as ApiError).message).to.contain('takes longer than 1 seconds');
+      // The thread that was ended is followed by another, whose beginning is not counted.
+      expect(await pool.run('wait', 1)).to.equal(true);
+    } finally {
+      await pool.close();
+    }
+  });
+
+  it('does not have one wait without end for a thread', async () => {
+    const pool = new WorkPool<GreedyJobs>(file, {
+      threads: 1,
+      deadline: 20_000,
+      patience: 300,
+      memory: 128,
+      queue: 8,
+    });
+    try {
+      await pool.start();
+      const long = pool.run('wait', 1500);
+      const waiting = await pool.run('double', 1).catch((error: unknown) => error);
+      expect((waiting as ApiError).status).to.equal(503);
+      expect((waiting as ApiError).message).to.contain('Too much is being worked out');
+      expect(await long).to.equal(true);
     } finally {
       await pool.close();
     }

@@ -1,11 +1,12 @@
-import { StrictMode } from 'react';
+import { StrictMode, Suspense } from 'react';
 import { createRoot } from 'react-dom/client';
 import { Provider } from 'react-redux';
-import { createBrowserRouter, Outlet, RouterProvider } from 'react-router';
+import { BrowserRouter, Route, Routes } from 'react-router';
 import { CommandDesk } from './desk/commands/CommandDesk.js';
+import { fetched } from './desk/head/fetched.js';
 import { NewerPage } from './desk/head/NewerPage.js';
 import { NotFound } from './desk/head/NotFound.js';
-import { RoomAway, RoomBoundary } from './desk/head/RoomBoundary.js';
+import { RoomBoundary } from './desk/head/RoomBoundary.js';
 import { browser } from './desk/state/browser.js';
 import { hear } from './desk/state/hearing.js';
 import { store } from './desk/state/index.js';
@@ -18,75 +19,54 @@ import { layColours } from './ui/inks.js';
 import { registerPage } from './workers/page.js';
 
 /** Each room comes by itself, when it is first entered; the browser keeps them all. */
-const rooms = [
-  {
-    path: '/',
-    lazy: async () => ({ Component: (await import('./workroom/WorkroomPage.js')).WorkroomPage }),
-  },
-  {
-    path: '/import/folder',
-    lazy: async () => ({ Component: (await import('./import/FolderRoom.js')).FolderRoom }),
-  },
-  {
-    path: '/import',
-    lazy: async () => ({ Component: (await import('./import/ImportRoom.js')).ImportRoom }),
-  },
-  {
-    path: '/swatches',
-    lazy: async () => ({ Component: (await import('./swatches/SwatchBook.js')).SwatchBook }),
-  },
-  {
-    path: '/designs/:id',
-    lazy: async () => ({ Component: (await import('./desk/head/DesignRoom.js')).DesignRoom }),
-    children: [
-      { index: true, lazy: async () => ({ Component: (await import('./bench/BenchRoom.js')).BenchRoom }) },
-      {
-        path: 'cloth',
-        lazy: async () => ({ Component: (await import('./cloth/ClothRoom.js')).ClothRoom }),
-      },
-      {
-        path: 'words',
-        lazy: async () => ({ Component: (await import('./words/WordsRoom.js')).WordsRoom }),
-      },
-      {
-        path: 'machine',
-        lazy: async () => ({ Component: (await import('./machine/MachineRoom.js')).MachineRoom }),
-      },
-      {
-        path: 'needles',
-        lazy: async () => ({ Component: (await import('./needles/NeedlesRoom.js')).NeedlesRoom }),
-      },
-      {
-        path: 'setting-out',
-        lazy: async () => ({
-          Component: (await import('./setting-out/SettingOutRoom.js')).SettingOutRoom,
-        }),
-      },
-    ],
-  },
-  {
-    path: '/knit/:id',
-    lazy: async () => ({ Component: (await import('./needles/KnitPage.js')).KnitPage }),
-  },
-  { path: '*', element: <NotFound /> },
-].map((route) => ({ ...route, HydrateFallback: () => null }));
+const Bench = fetched(async () => (await import('./bench/BenchRoom.js')).BenchRoom, '/designs/:id');
+const Cloth = fetched(async () => (await import('./cloth/ClothRoom.js')).ClothRoom, '/designs/:id/cloth');
+const DesignRoom = fetched(
+  async () => (await import('./desk/head/DesignRoom.js')).DesignRoom,
+  '/designs/:id/*',
+);
+const Folder = fetched(async () => (await import('./import/FolderRoom.js')).FolderRoom, '/import/folder');
+const Import = fetched(async () => (await import('./import/ImportRoom.js')).ImportRoom, '/import');
+const Knit = fetched(async () => (await import('./needles/KnitPage.js')).KnitPage, '/knit/:id');
+const Machine = fetched(
+  async () => (await import('./machine/MachineRoom.js')).MachineRoom,
+  '/designs/:id/machine',
+);
+const Needles = fetched(
+  async () => (await import('./needles/NeedlesRoom.js')).NeedlesRoom,
+  '/designs/:id/needles',
+);
+const SettingOut = fetched(
+  async () => (await import('./setting-out/SettingOutRoom.js')).SettingOutRoom,
+  '/designs/:id/setting-out',
+);
+const Swatches = fetched(async () => (await import('./swatches/SwatchBook.js')).SwatchBook, '/swatches');
+const Words = fetched(async () => (await import('./words/WordsRoom.js')).WordsRoom, '/designs/:id/words');
+const Workroom = fetched(async () => (await import('./workroom/WorkroomPage.js')).WorkroomPage, '/');
 
-const router = createBrowserRouter([
-  {
-    element: (
-      <>
-        <RoomBoundary>
-          <Outlet />
-        </RoomBoundary>
-        <CommandDesk />
-      </>
-    ),
-    // A room that does not come at all: its script is not to be had.
-    errorElement: <RoomAway />,
-    HydrateFallback: () => null,
-    children: rooms,
-  },
-]);
+const Rooms = () => (
+  <RoomBoundary>
+    <Suspense>
+      <Routes>
+        <Route index element={<Workroom />} />
+        <Route path="import/folder" element={<Folder />} />
+        <Route path="import" element={<Import />} />
+        <Route path="swatches" element={<Swatches />} />
+        <Route path="designs/:id" element={<DesignRoom />}>
+          <Route index element={<Bench />} />
+          <Route path="cloth" element={<Cloth />} />
+          <Route path="words" element={<Words />} />
+          <Route path="machine" element={<Machine />} />
+          <Route path="needles" element={<Needles />} />
+          <Route path="setting-out" element={<SettingOut />} />
+          <Route path="*" element={<NotFound />} />
+        </Route>
+        <Route path="knit/:id" element={<Knit />} />
+        <Route path="*" element={<NotFound />} />
+      </Routes>
+    </Suspense>
+  </RoomBoundary>
+);
 
 layColours(document.documentElement);
 onKeeping((keeping) => store.dispatch(browser.keeps(keeping)));
@@ -102,7 +82,10 @@ void store.dispatch(meetStudio());
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <Provider store={store}>
-      <RouterProvider router={router} />
+      <BrowserRouter>
+        <Rooms />
+        <CommandDesk />
+      </BrowserRouter>
       <NewerPage />
     </Provider>
   </StrictMode>,

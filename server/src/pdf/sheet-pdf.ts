@@ -14,7 +14,7 @@ import {
 } from '@cordelina/core';
 import PDFDocument from 'pdfkit';
 import { runsOf, type Face } from './fonts.js';
-import { clothPng } from '../pictures/cloth-png.js';
+import { clothPng } from '../pictures/cloth.js';
 import { ChartPainter } from './painter.js';
 
 /** A sheet set on pages; lengths are points. */

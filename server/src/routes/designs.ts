@@ -15,7 +15,7 @@ export function designRoutes({ designs, cards }: Workroom): Router {
     if (!made) throw new ApiError(404, 'There is no picture of this design yet.');
     const isAsked = req.params.version === String(made.version);
     res.set('Cache-Control', isAsked ? 'private, max-age=31536000, immutable' : 'no-store');
-    res.type('png').end(made.png);
+    res.type('image/avif').end(made.avif);
   });
   router.use(collectionRoutes(designs));
   return router;

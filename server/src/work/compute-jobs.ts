@@ -52,7 +52,7 @@ import {
   TurnRequest,
   WriteRequest,
 } from '@cordelina/core';
-import { clothPng } from '../pictures/cloth-png.js';
+import { clothAvif } from '../pictures/cloth.js';
 import { pdfOf, type Pdf } from '../pdf/sheet-pdf.js';
 import { ApiError, outcome, outcomeOf, parsed, parsedJson, type Outcome } from './faults.js';
 
@@ -253,12 +253,12 @@ export function summary(document: string): Outcome<Summary> {
 }
 
 /** The picture of a card, from its summary as it is stored. */
-export function picture(summary: string): Outcome<Uint8Array> {
-  return outcome(() => {
+export function picture(summary: string): Promise<Outcome<Uint8Array>> {
+  return outcomeOf(() => {
     const { preview, ...dye } = SummarySchema.parse(JSON.parse(summary));
     const size = { width: 2 * CARD_PICTURE.width, height: 2 * CARD_PICTURE.height };
     const chart = filling(ChartSchema.parse(preview), CARD_PICTURE);
-    return clothPng(chart, dye, size, null, canFill(chart, CARD_PICTURE.width));
+    return clothAvif(chart, dye, size, canFill(chart, CARD_PICTURE.width));
   });
 }
 

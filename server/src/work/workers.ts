@@ -12,11 +12,11 @@ export interface Workers {
 }
 
 export function makeWorkers(limits: Partial<Limits> = {}): Workers {
-  const usual = { deadline: 10_000, memory: 1024, queue: 64 };
+  const usual = { deadline: 10_000, patience: 60_000, memory: 1024, queue: 64 };
   const keeper = new Keeper(
-    new WorkPool<KeeperJobs>('./keeper-jobs.ts', { ...usual, threads: 1, ...limits }),
+    new WorkPool<KeeperJobs>('./keeper-jobs.js', { ...usual, threads: 1, ...limits }),
   );
-  const compute = new WorkPool<ComputeJobs>('./compute-jobs.ts', {
+  const compute = new WorkPool<ComputeJobs>('./compute-jobs.js', {
     ...usual,
     threads: Math.max(2, availableParallelism() - 1),
     ...limits,

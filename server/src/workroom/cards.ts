@@ -60,13 +60,13 @@ export class Cards {
     return this.designs.store.list();
   }
 
-  /** The picture of a design's card as a PNG, and of which version it is; null where there is no card of it yet. */
-  async picture(id: string): Promise<{ version: number; png: Uint8Array } | null> {
+  /** The picture of a design's card as an AVIF, and of which version it is; null where there is no card of it yet. */
+  async picture(id: string): Promise<{ version: number; avif: Uint8Array } | null> {
     const kept = await this.designs.store.summaryOf(id);
     if (!kept) return null;
     const { version, summary } = kept;
-    const png = await this.pictures.forceFetch(`${id}/${version}`, { context: JSON.stringify(summary) });
-    return { version, png };
+    const avif = await this.pictures.forceFetch(`${id}/${version}`, { context: JSON.stringify(summary) });
+    return { version, avif };
   }
 
   private summarise({ id, version }: CardRow): Promise<void> {

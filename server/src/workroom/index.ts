@@ -34,7 +34,11 @@ export class Workroom {
     return workroom;
   }
 
-  private constructor(db: Db, workers: Workers, log: Logger) {
+  private constructor(
+    private readonly db: Db,
+    workers: Workers,
+    log: Logger,
+  ) {
     const documents = <N extends KindName>(of: N) =>
       new Documents(
         of,
@@ -77,6 +81,11 @@ export class Workroom {
       knitting: this.knittings,
       note: this.notes,
     }[kind];
+  }
+
+  /** Asks the database for the least there is. @throws DatabaseAway */
+  async answers(): Promise<void> {
+    await this.db.query('select 1');
   }
 
   async close(): Promise<void> {

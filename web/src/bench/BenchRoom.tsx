@@ -14,7 +14,7 @@ import {
   type Naming,
   type Stitch,
 } from '@cordelina/core';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
 import { useOffer } from '../desk/commands/registry.js';
 import { describeCell } from '../desk/describe.js';
 import { bench, type Cell, type Run, cellBehind } from '../desk/state/bench.js';
@@ -27,7 +27,7 @@ import type { Manner } from '../ui/paint.js';
 import { useNarrow } from '../ui/useNarrow.js';
 import { useChartActs } from './acts/index.js';
 import { BandEditor } from './BandEditor.js';
-import { BenchDialogs, type BenchDialog } from './BenchDialogs.js';
+import type { BenchDialog } from './BenchDialogs.js';
 import { ChartMap, needsMap } from './ChartMap.js';
 import { ChartPane } from './ChartPane.js';
 import { ClothPanel, useClothShown } from './ClothPanel.js';
@@ -50,6 +50,9 @@ import { useBenchLayout } from './useBenchLayout.js';
 import { MOVE_KEYS, useChartKeys } from './useChartKeys.js';
 import { useFindings } from './useFindings.js';
 import { usePageActs } from './usePageActs.js';
+
+/** The sheets over the bench, and the motifs in them, are fetched when one is first asked for. */
+const BenchDialogs = lazy(async () => ({ default: (await import('./BenchDialogs.js')).BenchDialogs }));
 
 /** Findings that are crossings turned the wrong way: they are ringed among the ropes. */
 const WRONG_WAY = ['over-under-broken', 'mirror-broken'];
@@ -123,6 +126,8 @@ export function BenchRoom() {
   );
 
   const [dialog, open] = useState<BenchDialog | null>(null);
+  const [wasOpen, setWasOpen] = useState(false);
+  if (dialog && !wasOpen) setWasOpen(true);
   const inReach = useInReach(chart);
   const reachable = useMemo(() => inReach.map((u) => u.stitch), [inReach]);
 
@@ -341,16 +346,20 @@ export function BenchRoom() {
         )}
       </div>
       {!narrow && found}
-      <BenchDialogs
-        open={dialog}
-        onOpen={open}
-        chart={chart}
-        cursor={cursor}
-        settings={settings}
-        manner={manner}
-        acts={acts}
-        onMade={takeUp}
-      />
+      {wasOpen && (
+        <Suspense>
+          <BenchDialogs
+            open={dialog}
+            onOpen={open}
+            chart={chart}
+            cursor={cursor}
+            settings={settings}
+            manner={manner}
+            acts={acts}
+            onMade={takeUp}
+          />
+        </Suspense>
+      )}
     </div>
   );
 }

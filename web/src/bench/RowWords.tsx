@@ -9,9 +9,7 @@ import {
   sideSign,
   wordsOfRow,
   type Chart,
-  type Completion,
   type Finding,
-  type RowRead,
   type Settings,
   type Unfolded,
   unmeant,
@@ -20,11 +18,13 @@ import {
 import { lazy, memo, Suspense, useMemo, useState } from 'react';
 import { bench } from '../desk/state/bench.js';
 import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
-import { draftsByRow, readRow, rowCompletions, writeRow, writeRows } from './row-writing.js';
+import { draftsByRow } from './row-drafts.js';
 import { RowNote, useRowNotes } from './RowNotes.js';
 import { lineTop, rowTop, visibleWindow, type Layout } from './geometry.js';
 
-const RowEditor = lazy(() => import('./RowEditor.js'));
+/** What reads words is fetched when some are written, or wait to be. */
+const Writing = lazy(async () => ({ default: (await import('./RowWriting.js')).Writing }));
+const Unfinished = lazy(async () => ({ default: (await import('./RowWriting.js')).Unfinished }));
 
 /** Below this height a row's words would not be legible; only those at the cursor are shown then. */
 const LEGIBLE = 15;
@@ -73,17 +73,7 @@ export function RowWords({
     return {
       go: (row) => dispatch(bench.wentTo(row)),
       open: setWriting,
-      read: (row, text) => dispatch(readRow(row, text)),
-      completions: (row) => dispatch(rowCompletions(row)),
-      onNeedle: (row, { waiting, taken }) => dispatch(bench.wrote({ row, waiting, taken })),
-      close: (row, written) => {
-        end();
-        dispatch(writeRow(row, written));
-      },
-      closeRows: (row, text) => {
-        end();
-        dispatch(writeRows(row, text));
-      },
+      close: end,
     };
   }, [dispatch, onWritten]);
   const window = visibleWindow(layout);
@@ -235,14 +225,7 @@ function BandLine({
 interface LineActs {
   go: (row: number) => void;
   open: (row: number) => void;
-  /** What words make of the row, and what may stand in them. */
-  read: (row: number, text: string) => RowRead | null;
-  completions: (row: number) => readonly Completion[];
-  /** How far the words come on the needle. */
-  onNeedle: (row: number, read: RowRead) => void;
-  close: (row: number, written: string | null) => void;
-  /** A text of several rows, from this one up. */
-  closeRows: (row: number, text: string) => void;
+  close: () => void;
 }
 
 /** One row's words and count. Most stay as they are while another row is worked. */
@@ -289,16 +272,12 @@ const RowLine = memo(function RowLine({
       </span>
       {isWriting ? (
         <Suspense fallback={<span className={`flex-1 ${WORDS_FACE}`}>{draft ?? words}</span>}>
-          <Writing row={row} initial={draft ?? words} acts={acts} />
+          <Writing row={row} initial={draft ?? words} onEnd={acts.close} />
         </Suspense>
       ) : (
         <button
           type="button"
-          title={
-            draft === null
-              ? `${words}\nDouble click to write this row.`
-              : `Not on the chart yet: ${acts.read(row, draft)?.problem?.message ?? 'it comes out now.'}\nDouble click to go on writing.`
-          }
+          title={`${draft ?? words}\nDouble click to ${draft === null ? 'write this row' : 'go on writing'}.`}
           onClick={() => acts.go(row)}
           onDoubleClick={() => acts.open(row)}
           tabIndex={isHere ? 0 : -1}
@@ -327,7 +306,9 @@ const RowLine = memo(function RowLine({
             ) : (
               <span className="border-b-2 border-dashed border-madder text-madder">
                 <span className="sr-only">unfinished: </span>
-                {draft}
+                <Suspense fallback={draft}>
+                  <Unfinished row={row} text={draft} />
+                </Suspense>
               </span>
             )}
           </span>
@@ -368,20 +349,5 @@ function Count({
         </span>
       </span>
     </span>
-  );
-}
-
-/** The editor of a row's words, in their place. */
-function Writing({ row, initial, acts }: { row: number; initial: string; acts: LineActs }) {
-  const known = useMemo(() => acts.completions(row), [acts, row]);
-  return (
-    <RowEditor
-      initial={initial}
-      read={(text) => acts.read(row, text)}
-      words={known}
-      onRead={(read) => acts.onNeedle(row, read)}
-      onDone={(text) => acts.close(row, text)}
-      onRows={(text) => acts.closeRows(row, text)}
-    />
   );
 }

@@ -1,11 +1,8 @@
 import {
   completionsFor,
-  dictionOf,
-  mannerOf,
   readRowWords,
   rowFromWords,
   withRow,
-  wordsOfRow,
   writeRowsFrom,
   type Chart,
   type Completion,
@@ -13,25 +10,12 @@ import {
   type Settings,
 } from '@cordelina/core';
 import { bench } from '../desk/state/bench.js';
-import { drafts, rowOfDraft, type Draft } from '../desk/state/drafts.js';
+import { drafts } from '../desk/state/drafts.js';
 import { editOwn, onBench, ownChart } from '../desk/state/editing.js';
 import type { AppDispatch, RootState } from '../desk/state/index.js';
+import { draftsByRow, shownWords } from './row-drafts.js';
 
 type Thunk<T = void> = (dispatch: AppDispatch, getState: () => RootState) => T;
-
-/** The words of a chart's row, as they are shown beside it. */
-export const shownWords = (chart: Chart, settings: Settings, row: number): string =>
-  wordsOfRow(chart, row, dictionOf(chart, settings), mannerOf(settings.style, chart));
-
-/** The unfinished words of a chart by the rows they stand in now. */
-export function draftsByRow(all: readonly Draft[], design: string | null, chart: Chart, settings: Settings) {
-  const words = (row: number) => shownWords(chart, settings, row);
-  return new Map(
-    all
-      .filter((d) => d.design === design && d.chart === chart.id)
-      .map((d) => [rowOfDraft(d, chart.rows.length, words), d]),
-  );
-}
 
 /** What is on the bench, for words to be written into. */
 function laid(state: RootState): { design: string; chart: Chart; settings: Settings } | null {

@@ -55,7 +55,7 @@ export function WordsRoom() {
           )}
         </div>
         <article
-          className={`mx-auto max-w-[820px] border border-rule bg-chalk px-12 py-10 font-serif max-md:px-5 max-md:py-6 shadow-sheet print:max-w-none print:border-0 print:bg-white print:p-0 print:shadow-none ${sheet.large ? 'text-[20px]' : 'text-[15px]'}`}
+          className={`mx-auto max-w-[820px] border border-rule bg-chalk px-12 py-10 font-print max-md:px-5 max-md:py-6 shadow-sheet print:max-w-none print:border-0 print:bg-white print:p-0 print:shadow-none ${sheet.large ? 'text-[20px]' : 'text-[15px]'}`}
           data-testid="sheet"
         >
           {blocks ? (

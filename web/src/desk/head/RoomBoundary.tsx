@@ -1,10 +1,11 @@
 import { TriangleAlert } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { ErrorBoundary, type FallbackProps } from 'react-error-boundary';
-import { Link, useLocation, useRouteError } from 'react-router';
+import { Link, useLocation } from 'react-router';
 import { onBench, undo } from '../state/editing.js';
 import { useAppDispatch, useAppSelector } from '../state/index.js';
 import { Button } from '../../ui/Button.js';
+import { NotFetched } from './fetched.js';
 import { saveFile } from '../../ui/save-file.js';
 
 /**
@@ -26,12 +27,9 @@ export function RoomBoundary({ children }: { children: ReactNode }) {
   );
 }
 
-/** In place of a room that cannot be fetched: the page is loaded anew for it. */
-export const RoomAway = () => (
-  <Failed error={useRouteError()} resetErrorBoundary={() => window.location.reload()} />
-);
-
 function Failed({ error, resetErrorBoundary }: FallbackProps) {
+  // What could not be fetched once is not asked for again by the same page.
+  const again = error instanceof NotFetched ? () => window.location.reload() : resetErrorBoundary;
   const dispatch = useAppDispatch();
   const box = useAppSelector(onBench);
   const last = box?.done.at(-1);
@@ -56,7 +54,7 @@ function Failed({ error, resetErrorBoundary }: FallbackProps) {
             : 'That is a fault of this program. Nothing that was saved is lost by it.'}
         </p>
         <div className="flex flex-wrap gap-2">
-          <Button tone="main" onClick={resetErrorBoundary}>
+          <Button tone="main" onClick={again}>
             Try again
           </Button>
           {last && (
