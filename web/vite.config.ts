@@ -1,13 +1,35 @@
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
-import { defaultClientConditions, defineConfig } from 'vite';
+import { defaultClientConditions, defineConfig, type Plugin } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
 import { TOKENS } from '../core/src/drawing/inks.js';
+
+const THREAD = '?thread';
+
+/**
+ * `import address from './some.worker.ts?thread'`: a worker as a script of the page's own. What it shares with the page, and
+ * with other workers, is fetched once; Vite's own workers each bring all of it again.
+ */
+function threads(): Plugin {
+  let isServed = false;
+  return {
+    name: 'threads',
+    enforce: 'pre',
+    configResolved: ({ command }) => void (isServed = command === 'serve'),
+    load(id) {
+      if (!id.endsWith(THREAD)) return null;
+      const file = id.slice(0, -THREAD.length);
+      if (isServed) return `export { default } from ${JSON.stringify(`${file}?worker&url`)};`;
+      return `export default import.meta.ROLLUP_FILE_URL_${this.emitFile({ type: 'chunk', id: file })};`;
+    },
+  };
+}
 
 export default defineConfig({
   // The core as it is written: only what the page uses of it goes into the page.
   resolve: { conditions: ['source', ...defaultClientConditions] },
   plugins: [
+    threads(),
     react(),
     tailwindcss(),
     // The page is kept by the browser whole, and a newer one waits until it is asked for.
@@ -46,7 +68,17 @@ export default defineConfig({
     }),
   ],
   worker: { format: 'es' },
-  build: { target: 'es2023', assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },
+  build: {
+    target: 'es2023',
+    assetsInlineLimit: 0,
+    chunkSizeWarningLimit: 900,
+    rolldownOptions: {
+      output: {
+        // Whoever reads words fetches the grammar, and nobody else: it is a third of all there is.
+        codeSplitting: { groups: [{ name: 'grammar', test: /reader[\\/]grammar\.js$/ }] },
+      },
+    },
+  },
   server: {
     port: 5311,
     proxy: { '/api': { target: `http://127.0.0.1:${process.env.PORT ?? 5310}`, changeOrigin: false } },

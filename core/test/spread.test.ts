@@ -1,7 +1,7 @@
 import { expect } from 'chai';
 import { spread } from '../src/index.js';
-import { gapsBetween, type SpreadRow, type SpreadWish } from '../src/sizes/spread.js';
-import { MOST_ON_NEEDLE } from '../src/sizes/line.js';
+import { gapsBetween, MOST_ON_NEEDLE } from '../src/sizes/evenly.js';
+import { type SpreadRow, type SpreadWish } from '../src/sizes/spread.js';
 
 /** A row that must be possible. */
 function row(from: number, to: number, more: Partial<SpreadWish> = {}): SpreadRow {

@@ -3,8 +3,7 @@ import { PieceSchema } from '../chart/piece-document.js';
 import { ChartSchema, LIMITS, SchoolSchema, SettingsSchema, StyleSchema } from '../chart/schema.js';
 import { WayFields, WaySchema } from '../construction/index.js';
 import { MOST_NEEDLES, placeOf as needlePlace } from '../machine/needles.js';
-import { MOST_ON_NEEDLE } from '../sizes/line.js';
-import { SPREAD_ENDS } from '../sizes/spread.js';
+import { MOST_ON_NEEDLE, SPREAD_ENDS } from '../sizes/evenly.js';
 import { MOST_SIZES } from '../words/reader/sizes.js';
 import { boundedText } from '../values.js';
 

@@ -4,7 +4,7 @@ import type { Stitch } from '../stitches/book.js';
 import type { Face } from '../stitches/face.js';
 import { NO_STITCH } from '../stitches/kinds.js';
 import { CLOTH_KINDS, comesOut, type ClothRow } from '../sizes/cloths.js';
-import { endsOf, gapsBetween } from '../sizes/spread.js';
+import { endsOf, gapsBetween } from '../sizes/evenly.js';
 
 /** Borders: how many stitches they have, where stitches come and go between them and the parts, and their rows. */
 

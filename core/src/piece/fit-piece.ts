@@ -8,7 +8,7 @@ import { fitWidth, type FitPart } from '../sizes/fit.js';
 import { layOut, wantedWidth, type LaidPart } from './lay-out.js';
 import { isChartPart } from './standing.js';
 import type { LengthWay } from './up.js';
-import { MOST_ON_NEEDLE } from '../sizes/line.js';
+import { MOST_ON_NEEDLE } from '../sizes/evenly.js';
 
 /** Fitting a piece to the width of a size: grounds and fillings as the bounds of their parts allow. */
 

@@ -5,7 +5,8 @@ import { rowWord, wayOf } from '../construction/index.js';
 import { wordText, type Manner } from '../words/manner.js';
 import type { Assembled, SizeMade } from './assemble.js';
 import { linesInSizes } from './in-sizes.js';
-import { endsOf, spread } from '../sizes/spread.js';
+import { endsOf } from '../sizes/evenly.js';
+import { spread } from '../sizes/spread.js';
 
 /** Stitches on the needle before so many of a piece's last rows. */
 export const leftBefore = ({ chart }: Pick<Assembled, 'chart'>, rows: number): number =>

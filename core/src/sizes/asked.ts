@@ -11,7 +11,7 @@ import {
   UNIT,
   type LengthUnit,
 } from '../measures/length.js';
-import { MOST_ON_NEEDLE } from './line.js';
+import { MOST_ON_NEEDLE } from './evenly.js';
 
 /** What is asked of the sizes from outside: measures in the unit they were taken in, bounded before anything is made of them. */
 

@@ -8,9 +8,6 @@ import type { Lexicon } from '../words/reader/lexicon.js';
 
 /** One written line that is no row of a chart: an increase row above a border, say. It is proved as all words are. */
 
-/** More than any needle of a piece holds; lines are not written for more. */
-export const MOST_ON_NEEDLE = 2000;
-
 /** A line does not say what it should: a fault of this program, never of what was asked. */
 export class LineFault extends Error {}
 
