@@ -16,7 +16,7 @@ function newest(place) {
 
 const filesIn = (folder) =>
   readdirSync(folder, { recursive: true, withFileTypes: true })
-    .filter((entry) => entry.isFile() && /\.(?:ts|sql)$/.test(entry.name))
+    .filter((entry) => entry.isFile() && /\.(?:ts|sql|txt)$/.test(entry.name))
     .map((entry) => path.join(entry.parentPath, entry.name));
 
 /** Compiles `room/src` into `room/dist` where the latter's `mark` is older than any of the former. */
@@ -49,4 +49,4 @@ compile('core', 'index.js', (src) => [path.join(src, 'index.ts')], {
   packages: 'external',
   platform: 'neutral',
 });
-compile('server', 'main.js', filesIn, { platform: 'node', loader: { '.sql': 'copy' } });
+compile('server', 'main.js', filesIn, { platform: 'node', loader: { '.sql': 'copy', '.txt': 'copy' } });

@@ -15,6 +15,7 @@ import { onKeeping } from './sync/keeping.js';
 import { sendAll } from './sync/post.js';
 import { meetStudio } from './desk/state/studio.js';
 import './styles.css';
+import { watchHands } from './ui/hands.js';
 import { layColours } from './ui/inks.js';
 import { registerPage } from './workers/page.js';
 
@@ -69,6 +70,7 @@ const Rooms = () => (
 );
 
 layColours(document.documentElement);
+watchHands();
 onKeeping((keeping) => store.dispatch(browser.keeps(keeping)));
 registerPage(() => store.dispatch(browser.newerPage()));
 listen(

@@ -20,8 +20,12 @@ const PreviewSchema = ChartSchema.transform(
   }),
 );
 
-/** What a card in the workroom shows of a design. */
+/** The form of what is worked out; one of an older form is worked out anew. */
+export const SUMMARY_FORM = 2;
+
+/** What a card in the workroom shows of a design, and what it is found by. */
 export const SummarySchema = z.object({
+  form: z.literal(SUMMARY_FORM),
   construction: WaySchema,
   columns: z.int(),
   rows: z.int(),
@@ -32,15 +36,23 @@ export const SummarySchema = z.object({
   /** The yarns its cloth is shown in; one worked out before cloth had yarns names none. */
   yarn: z.enum(YARN_NAMES).catch('fleece'),
   second: z.enum(YARN_NAMES).catch('peat'),
+  tags: z.array(z.string()),
+  /** The words of its stitches and crossings, in its own school. */
+  stitches: z.array(z.string()),
+  /** What it says in notes, in its sheet and in the names of its charts, cut. */
+  said: z.string(),
   preview: PreviewSchema,
 });
 export type Summary = z.infer<typeof SummarySchema>;
+
+/** What a list tells of a design: without the picture's data, which only one that knits it itself needs. */
+const ListedSummarySchema = SummarySchema.extend({ preview: PreviewSchema.optional() });
 
 export const CardSchema = SavedSchema.extend({
   id: z.uuid(),
   title: z.string(),
   /** One of another form is one not worked out yet: it spoils no other card. */
-  summary: SummarySchema.nullable().catch(null),
+  summary: ListedSummarySchema.nullable().catch(null),
   /** The version that was worked out of, whose picture can be had; none of a design that is not on the server yet. */
   summaryVersion: z.int().nullable().catch(null),
 });
@@ -51,3 +63,10 @@ export const CARD_PICTURE = { width: 278, height: 176 } as const;
 /** Where the picture of a card is to be had: another address for each version, so that it can be kept. */
 export const pictureAt = (id: string, version: number): string => `/api/designs/${id}/picture/${version}`;
 export type Card = z.infer<typeof CardSchema>;
+
+/** For so many days what was taken out can be put back. */
+export const DAYS_IN_BASKET = 30;
+
+/** A design that was taken out, and when. */
+export const BasketSchema = z.object({ id: z.uuid(), title: z.string(), takenOutAt: z.iso.datetime() });
+export type InBasket = z.infer<typeof BasketSchema>;

@@ -13,7 +13,18 @@ export {
   TurnRequest,
   WriteRequest,
 } from './compute.js';
-export { type Card, CARD_PICTURE, CardSchema, pictureAt, type Summary, SummarySchema } from './designs.js';
+export {
+  BasketSchema,
+  type Card,
+  CARD_PICTURE,
+  CardSchema,
+  DAYS_IN_BASKET,
+  type InBasket,
+  pictureAt,
+  SUMMARY_FORM,
+  type Summary,
+  SummarySchema,
+} from './designs.js';
 export {
   ChangesRequest,
   type Happening,

@@ -136,10 +136,10 @@ function ownSteps(path: readonly string[], was: Chart['own'], now: Chart['own'])
     .map((id) => setStep([...path, id], find(was, id), find(now, id)));
 }
 
-/** A change of title, notes, what was left aside, settings, sheet or piece; null when nothing changed. The caller brings the id. */
+/** A change of title, notes, what was left aside, tags, settings, sheet or piece; null when nothing changed. The caller brings the id. */
 export function headChange(
   design: Design,
-  patch: Partial<Pick<Design, 'title' | 'notes' | 'asides' | 'settings' | 'sheet' | 'piece'>>,
+  patch: Partial<Pick<Design, 'title' | 'notes' | 'asides' | 'tags' | 'settings' | 'sheet' | 'piece'>>,
   label: string,
   id: string,
 ): Change | null {

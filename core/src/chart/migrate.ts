@@ -15,7 +15,7 @@ export class DocumentError extends Error {
  * repeat later, the last pass end part-way, and a chart keep a line of symmetry: what format 1 lacks stands for
  * none of these. Format 3 sets charts out in a piece, which has its section on the sheet; format 4 says how the cloth is
  * shown; format 5 keeps what of the text it was read from was left aside; format 6
- * knows charts both of whose faces count; format 7 bands between rounds.
+ * knows charts both of whose faces count; format 7 bands between rounds; format 8 tags.
  *
  * @throws DocumentError with a sentence for the designer
  */

@@ -13,7 +13,7 @@ import { PieceSchema } from './piece-document.js';
 import { RulesSchema } from './rules.js';
 
 /** The version of the document's form. Older documents are brought up to date by `migrate`. */
-export const FORMAT = 7;
+export const FORMAT = 8;
 
 /** Bounds of one chart: generous for a whole piece, small enough that every check answers at once. */
 export const LIMITS = {
@@ -24,7 +24,10 @@ export const LIMITS = {
   span: 600 * 36,
   /** Stitches of the designer's own. */
   own: 60,
-  charts: 12,
+  charts: 60,
+  /** Words a design is sorted under, and characters of one. */
+  tags: 12,
+  tag: 40,
   /** Characters of a title, of a chart's name, and of notes. */
   title: 120,
   name: 80,
@@ -295,6 +298,12 @@ export const HeadFields = {
   asides: z
     .array(boundedText(1, LIMITS.aside))
     .max(LIMITS.asides, `A design keeps at most ${LIMITS.asides} sentences that were left aside.`)
+    .readonly()
+    .default([]),
+  /** Words it is sorted under in the workroom. */
+  tags: z
+    .array(boundedText(1, LIMITS.tag))
+    .max(LIMITS.tags, `A design has at most ${LIMITS.tags} tags.`)
     .readonly()
     .default([]),
   settings: SettingsSchema.prefault({}),

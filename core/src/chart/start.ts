@@ -39,6 +39,7 @@ export function startDesign(id: string, title: string, chart: Chart): Design {
     title,
     notes: '',
     asides: [],
+    tags: [],
     settings: SettingsSchema.parse({}),
     sheet: SheetSchema.parse({}),
     piece: null,

@@ -8,7 +8,7 @@ export {
   ropesLayer,
   symmetryLayer,
 } from './layers.js';
-export { type Figure, inksOfMark, type Picture, pictureOf, type RowSpan } from './page.js';
+export { type Figure, inksOfMark, type Part, type Picture, pictureOf, type RowSpan } from './page.js';
 export {
   type Strip,
   styleOf,

@@ -1,3 +1,4 @@
+import { beyondOf } from '../chart/frame.js';
 import type { Chart } from '../chart/schema.js';
 import { sideOf } from '../construction/index.js';
 import { PALETTE, TOKENS, type Inks } from './inks.js';
@@ -27,17 +28,47 @@ export type Figure =
 
 type Anchor = 'start' | 'middle' | 'end';
 
+export interface Box {
+  x: number;
+  y: number;
+  width: number;
+  height: number;
+}
+
 export interface Picture {
   /** The part of the plane it covers. */
-  box: { x: number; y: number; width: number; height: number };
+  box: Box;
+  /** Where its marks and paths end, if they go on beyond; numbers beside stand outside of it. */
+  clip?: Box;
   figures: Figure[];
 }
 
-/** Rows to draw, from 0, both ends included. */
+/** Rows, or columns from the right, to draw: from 0, both ends included. */
 export interface RowSpan {
   from: number;
   to: number;
 }
+
+/** A part of a chart that is drawn by itself. */
+export interface Part {
+  rows: RowSpan;
+  /** As they are drawn: rows of a shifted repeat reach past the chart's own. */
+  columns: RowSpan;
+  /** How many columns at either end the neighbouring parts show as well: those lie on shaded paper. */
+  again: { right: number; left: number };
+}
+
+/** The columns a chart is drawn over: its own, and those that shifted rows reach into. */
+export function columnsDrawn(chart: Chart): RowSpan {
+  const { left, right } = beyondOf(chart);
+  return { from: -right, to: chart.width + left - 1 };
+}
+
+const whole = (chart: Chart): Part => ({
+  rows: { from: 0, to: chart.rows.length - 1 },
+  columns: columnsDrawn(chart),
+  again: { right: 0, left: 0 },
+});
 
 const MARGIN = { side: 1.5, foot: 1, head: 0.1 };
 const RULE = 0.035;
@@ -54,34 +85,37 @@ export function inksOfMark({ colour }: Mark, inks: Inks): { inks: Inks; letter: 
 
 /**
  * A chart's printed picture: squared paper, marks, lines of the repeats, row numbers on the side where the row
- * begins, column numbers from the right. `rows` are those drawn, of a chart that is printed in blocks.
+ * begins, column numbers from the right. `part` is what is drawn of a chart that is printed in several.
  */
 export function pictureOf(
   chart: Chart,
   style: DrawingStyle,
   paperInks: Inks,
-  rows: RowSpan = { from: 0, to: chart.rows.length - 1 },
+  { rows, columns, again }: Part = whole(chart),
 ): Picture {
   const scene = sceneOf(chart, style);
   const inks = inksOn(scene, paperInks, style);
   const { width } = chart;
-  const { beyond, paper: lined } = scene;
+  const { paper: lined } = scene;
   const { first, last } = lined.span(rows.from, rows.to);
   const height = last - first + 1;
-  const [left, right] = [-beyond.left, width + beyond.right];
+  const [left, right] = [width - 1 - columns.to, width - columns.from];
   const place: Place = { xOf: (c) => width - c, topOf: (r) => last - lined.of(r) };
-  const figures: Figure[] = stripsOf(
-    scene,
-    { rows, columns: { from: -beyond.right, to: width + beyond.left - 1 } },
-    width,
-  ).flatMap((strip) => paper(strip, scene, chart, style, inks, place));
+  const shaded = [
+    [right - again.right, right],
+    [left, left + again.left],
+  ] as const;
+  const figures: Figure[] = stripsOf(scene, { rows, columns }, width).flatMap((strip) =>
+    paper(strip, scene, chart, style, inks, place, shaded),
+  );
   for (const { line, band } of lined.bands)
     if (line >= first && line <= last)
       figures.push({ kind: 'mark', mark: bandMark(width, band), x: 0, y: last - line });
   for (let r = rows.from; r <= rows.to; r++)
-    figures.push(...rowFigures(scene, chart, r, { left, right }, place));
-  for (let c = 1; c <= width; c++)
-    if (width <= MOST_NUMBERED || c === 1 || c % 5 === 0)
+    figures.push(...rowFigures(scene, chart, r, { left, right, columns }, place));
+  const [firstNumber, lastNumber] = [Math.max(0, columns.from) + 1, Math.min(width - 1, columns.to) + 1];
+  for (let c = firstNumber; c <= lastNumber; c++)
+    if (lastNumber - firstNumber < MOST_NUMBERED || c === firstNumber || c % 5 === 0)
       figures.push({
         kind: 'text',
         text: `${c}`,
@@ -98,7 +132,12 @@ export function pictureOf(
       .map((r) => `M ${left} ${place.topOf(r - 1)} L ${right} ${place.topOf(r - 1)}`),
   ];
   if (lines.length) figures.push({ kind: 'path', d: lines.join(' '), stroke: TOKENS.peat, width: LINE });
+  const drawn = columnsDrawn(chart);
+  const isCut = columns.from > drawn.from || columns.to < drawn.to;
   return {
+    ...(isCut && {
+      clip: { x: left - LINE, y: -LINE, width: right - left + 2 * LINE, height: height + 2 * LINE },
+    }),
     box: {
       x: left - MARGIN.side,
       y: -MARGIN.head,
@@ -120,16 +159,19 @@ function rowFigures(
   scene: Scene,
   chart: Chart,
   r: number,
-  { left, right }: { left: number; right: number },
+  { left, right, columns }: { left: number; right: number; columns: RowSpan },
   { xOf, topOf }: Place,
 ): Figure[] {
   const isRs = sideOf(chart, r) === 'RS';
-  const marks = [...scene.row(r)].sort((a, b) => Number(reaches(a)) - Number(reaches(b)));
+  const shift = scene.startOf(r);
+  const isSeen = ({ column, span, reach }: Mark) =>
+    column + shift - reach.right <= columns.to && column + shift + span - 1 + reach.left >= columns.from;
+  const marks = [...scene.row(r)].filter(isSeen).sort((a, b) => Number(reaches(a)) - Number(reaches(b)));
   return [
     ...marks.map((mark): Figure => ({
       kind: 'mark',
       mark,
-      x: xOf(mark.column + mark.span + scene.startOf(r)),
+      x: xOf(mark.column + mark.span + shift),
       y: topOf(r),
     })),
     {
@@ -152,6 +194,7 @@ function paper(
   { tints }: DrawingStyle,
   inks: Inks,
   { xOf, topOf }: Place,
+  shaded: readonly (readonly [from: number, to: number])[],
 ): Figure[] {
   const [left, right] = [xOf(columns.to + 1), xOf(columns.from)];
   const [top, bottom] = [topOf(rows.to), topOf(rows.from) + 1];
@@ -163,6 +206,13 @@ function paper(
     rules[weight(r, chart.rows.length)].push(`M ${left} ${bottom - (r - rows.from)} H ${right}`);
   return [
     { kind: 'path', d: `M ${left} ${top} H ${right} V ${bottom} H ${left} Z`, fill: inks.casing },
+    ...shaded
+      .filter(([from, to]) => to > from)
+      .map(([from, to]): Figure => ({
+        kind: 'path',
+        d: `M ${from} ${top} H ${to} V ${bottom} H ${from} Z`,
+        fill: TOKENS.wash,
+      })),
     ...(tints ? yarnPaper(rows, scene, tints, { xOf, topOf }) : []),
     { kind: 'path', d: rules.light.join(' '), stroke: TOKENS.rule, width: RULE },
     { kind: 'path', d: rules.heavy.join(' '), stroke: TOKENS.ruleHeavy, width: RULE },

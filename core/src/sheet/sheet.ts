@@ -4,13 +4,14 @@ import type { Dye } from '../chart/cloth-settings.js';
 import { mirrorChart } from '../chart/edits.js';
 import { seenBehind, sidesAlike } from '../chart/turn.js';
 import { bothCount } from '../construction/index.js';
-import type { Chart, Design, Section } from '../chart/schema.js';
+import type { Chart, Design, Section, SheetSettings } from '../chart/schema.js';
 import { rowWord } from '../construction/index.js';
-import type { Picture, RowSpan } from '../drawing/page.js';
+import type { Picture } from '../drawing/page.js';
 import type { KeyEntry } from '../words/key.js';
 import { keyWordText, mannerOf, type Manner } from '../words/manner.js';
 import type { KeyLine } from '../words/pattern.js';
 import type { NamedChart } from '../piece/standing.js';
+import { columnsIn, PAGE_MARGIN, PAGES, partsOf } from './parts.js';
 import { pieceBlocks } from './piece-blocks.js';
 import { printedOf, type WrittenDesign } from './write-design.js';
 import {
@@ -150,7 +151,9 @@ export function sheetOf(
     ];
     if (!sheet.beside) return blocks;
     const drawn = chartBlocks(printed[i]!, false);
-    return fitsBeside(chart) ? [{ type: 'beside', left: blocks, right: drawn }] : [...blocks, ...drawn];
+    return fitsBeside(chart, sheet.page)
+      ? [{ type: 'beside', left: blocks, right: drawn }]
+      : [...blocks, ...drawn];
   };
 
   const sections: Record<Section, () => SheetBlock[]> = {
@@ -247,19 +250,6 @@ function clothOf(chart: Chart): Chart {
 }
 
 /** Beside its rows a chart has not half of the page: more columns, or more rows than fit it, would be too small to read. */
-const MOST_BESIDE = 31;
-const fitsBeside = ({ width, rows }: Chart): boolean =>
-  width <= MOST_BESIDE && chartParts(rows.length).length === 1;
-
-/** Charts of so many rows are printed in one piece where they fit a page; a taller one in blocks of equal height. */
-const MOST_ROWS = 50;
-
-/** A tall chart in blocks that each fit a printed page, the uppermost first. */
-export function chartParts(height: number, most = MOST_ROWS): RowSpan[] {
-  const size = Math.ceil(height / Math.ceil(height / most));
-  const blocks = Math.ceil(height / size);
-  return Array.from({ length: blocks }, (_, i) => ({
-    from: i * size,
-    to: Math.min(height, (i + 1) * size) - 1,
-  })).reverse();
-}
+export const BESIDE = 0.46;
+const fitsBeside = (chart: Chart, page: SheetSettings['page']): boolean =>
+  partsOf(chart, columnsIn(BESIDE * (PAGES[page].width - 2 * PAGE_MARGIN))).length === 1;

@@ -50,7 +50,13 @@ function partOf(face: Face, system: string): Part | null {
 export interface Run {
   text: string;
   part: Part;
+  /** It is set as a fraction, out of its figures. */
+  isFraction?: boolean;
 }
+
+/** Fractions the faces have no sign for, which they set out of figures (the OpenType feature `frac`). */
+const FRACTIONS = /[⅐⅑⅒⅓⅔⅕⅖⅗⅘⅙⅚⅛⅜⅝⅞]/;
+const FRACTION_SLASH = '\u2044';
 
 const isControl = (character: string): boolean => /\s|\p{Cf}/u.test(character);
 
@@ -63,6 +69,15 @@ export function runsOf(text: string, face: Face, missing: Set<string>): Run[] {
   const first = partOf(face, 'latin')!;
   for (const character of text) {
     const last = runs.at(-1);
+    if (FRACTIONS.test(character)) {
+      // Taken apart by Unicode itself: one, fraction slash, eight.
+      runs.push({
+        text: character.normalize('NFKD').replace('/', FRACTION_SLASH),
+        part: first,
+        isFraction: true,
+      });
+      continue;
+    }
     let part: Part | undefined = isControl(character) ? (last?.part ?? first) : undefined;
     for (const system of PARTS) {
       if (part) break;
@@ -71,7 +86,7 @@ export function runsOf(text: string, face: Face, missing: Set<string>): Run[] {
     }
     if (!part) missing.add(character);
     const used = part ?? first;
-    if (last?.part === used) last.text += character;
+    if (last?.part === used && !last.isFraction) last.text += character;
     else runs.push({ text: character, part: used });
   }
   return runs;

@@ -1,13 +1,10 @@
 import {
   inksOfMark,
-  pictureOf,
   PRINT_INKS,
   TOKENS,
   type Chart,
-  type DrawingStyle,
   type Mark,
   type Picture,
-  type RowSpan,
   type Shape,
 } from '@cordelina/core';
 type Doc = PDFKit.PDFDocument;
@@ -24,25 +21,22 @@ export class ChartPainter {
     ) => void,
   ) {}
 
-  /** The size of a chart's picture in cells. */
-  static sizeOf(chart: Chart, style: DrawingStyle, rows: RowSpan): { width: number; height: number } {
-    return pictureOf(chart, style, PRINT_INKS, rows).box;
-  }
-
-  /** Draws rows of a chart with the upper left corner of the picture at x, y; `cell` in points. */
-  draw(chart: Chart, style: DrawingStyle, rows: RowSpan, at: { x: number; y: number; cell: number }): void {
-    this.picture(pictureOf(chart, style, PRINT_INKS, rows), at, chart);
-  }
-
   /** Draws a picture with its upper left corner at x, y; `cell` is its unit in points. Marks are those of a chart. */
-  picture({ box, figures }: Picture, at: { x: number; y: number; cell: number }, chart?: Chart): void {
+  picture({ box, clip, figures }: Picture, at: { x: number; y: number; cell: number }, chart?: Chart): void {
     const { doc } = this;
     doc.save();
     doc.translate(at.x, at.y).scale(at.cell).translate(-box.x, -box.y);
-    for (const figure of figures)
-      if (figure.kind === 'path') this.path(figure.d, figure);
-      else if (figure.kind === 'text') this.say(figure.text, figure);
-      else if (chart) this.mark(figure.mark, figure.x, figure.y, chart);
+    const drawn = (isText: boolean) => {
+      for (const figure of figures)
+        if ((figure.kind === 'text') !== isText) continue;
+        else if (figure.kind === 'path') this.path(figure.d, figure);
+        else if (figure.kind === 'text') this.say(figure.text, figure);
+        else if (chart) this.mark(figure.mark, figure.x, figure.y, chart);
+    };
+    if (clip) doc.save().rect(clip.x, clip.y, clip.width, clip.height).clip();
+    drawn(false);
+    if (clip) doc.restore();
+    drawn(true);
     doc.restore();
   }
 

@@ -1,21 +1,31 @@
 import {
+  BESIDE,
   bookOf,
   chartHolding,
-  chartParts,
+  columnsIn,
   drawStitch,
   keyTold,
+  PAGE_MARGIN,
+  partName,
+  partsOf,
+  pictureOf,
+  planOf,
+  PRINT_INKS,
   spanOf,
   styleOf,
   TOKENS,
   type Chart,
   type Design,
   type DrawingStyle,
+  type KeyEntry,
+  type Picture,
   type SheetBlock,
 } from '@cordelina/core';
 import PDFDocument from 'pdfkit';
 import { runsOf, type Face } from './fonts.js';
 import { clothPng } from '../pictures/cloth.js';
 import { ChartPainter } from './painter.js';
+import { Tags } from './tags.js';
 
 /** A sheet set on pages; lengths are points. */
 export interface Pdf {
@@ -30,15 +40,16 @@ const CLOTH = { width: 340, height: 225 } as const;
 const CLOTH_PIXELS = { width: 2 * CLOTH.width, height: 2 * CLOTH.height };
 const BEHIND = 60;
 
-/** As the printed page has it: 14 mm. */
-const MARGIN = 39.7;
+/** Points in a millimetre. */
+const MM = 72 / 25.4;
+/** As the printed page has it. */
+const MARGIN = PAGE_MARGIN * MM;
 const SIZES = { usual: 10.5, large: 14.5 };
 const CELLS = { usual: 13.5, large: 17 };
-/** A chart beside its rows takes at most so much of the width. */
-const BESIDE = 0.46;
 const GAP = 18;
 /** Figures of one height and width, as on the screen: numbers are what a pattern is read for. */
 const FIGURES: PDFKit.Mixins.OpenTypeFeatures[] = ['lnum', 'tnum'];
+const FRACTION: PDFKit.Mixins.OpenTypeFeatures[] = ['frac'];
 
 interface Column {
   readonly x: number;
@@ -55,6 +66,9 @@ export async function pdfOf(design: Design, blocks: readonly SheetBlock[]): Prom
 class Setter {
   private readonly doc: PDFKit.PDFDocument;
   private readonly painter: ChartPainter;
+  private readonly tags: Tags;
+  /** The bookmark that finer ones stand under. */
+  private chapter: PDFKit.PDFOutline | null = null;
   private readonly missing = new Set<string>();
   private readonly size: number;
   private readonly cell: number;
@@ -70,6 +84,8 @@ class Setter {
       size: sheet.page === 'A4' ? 'A4' : 'LETTER',
       margin: MARGIN,
       bufferPages: true,
+      pdfVersion: '1.7',
+      tagged: true,
       lang: 'en',
       displayTitle: true,
       info: { Title: title, ...(sheet.by ? { Author: sheet.by } : {}), Creator: 'Cordelina' },
@@ -84,6 +100,7 @@ class Setter {
       const left = anchor === 'end' ? x - width : anchor === 'middle' ? x - width / 2 : x;
       this.doc.fillColor(ink).text(text, left, y, { lineBreak: false, baseline: 'alphabetic' });
     });
+    this.tags = new Tags(this.doc);
     this.doc.on('data', (chunk: Buffer) => this.chunks.push(chunk));
     this.ended = new Promise((resolve, reject) => {
       this.doc.on('end', resolve);
@@ -109,9 +126,14 @@ class Setter {
     const { doc } = this;
     doc.fillColor(TOKENS.peat);
     const runs = runsOf(text, face, this.missing);
-    runs.forEach(({ text: said, part }, i) => {
+    runs.forEach(({ text: said, part, isFraction }, i) => {
       this.face(face, size, part);
-      const options = { width, continued: i < runs.length - 1, lineGap: size * 0.12, features: FIGURES };
+      const options = {
+        width,
+        continued: i < runs.length - 1,
+        lineGap: size * 0.12,
+        features: isFraction ? FRACTION : FIGURES,
+      };
       if (i === 0) doc.text(said, x, y, options);
       else doc.text(said, options);
     });
@@ -138,36 +160,40 @@ class Setter {
   }
 
   set(blocks: readonly SheetBlock[], column = this.whole): void {
-    blocks.forEach((block, i) => this.block(block, column, blocks[i + 1]));
+    blocks.forEach((block, i) => this.block(block, column, blocks.slice(i + 1)));
   }
 
-  private block(block: SheetBlock, column: Column, next: SheetBlock | undefined): void {
-    const { size } = this;
+  private block(block: SheetBlock, column: Column, rest: readonly SheetBlock[]): void {
+    const { size, tags } = this;
     switch (block.type) {
       case 'title':
-        this.say(block.text, 'bold', column, size * 2);
-        if (block.by) this.say(block.by, 'text', column, size * 1.05);
+        this.mark(block.text, 1);
+        tags.leaf('H1', () => this.say(block.text, 'bold', column, size * 2));
+        if (block.by) tags.leaf('P', () => this.say(block.by, 'text', column, size * 1.05));
         this.skip(size * 0.4);
         return;
-      case 'heading':
-        // A heading stays with what it heads.
-        this.need(size * 4 + (next?.type === 'chart' ? this.chartHeight(next.chart, column) : 0));
+      case 'heading': {
+        const { level, text } = block;
+        // A heading stays with the first of what it heads.
+        this.need(this.headingHeight(block, column) + this.firstHeight(rest, column));
         this.skip(size * 1.1);
-        this.say(block.text, 'bold', column, size * (block.level === 3 ? 1.1 : 1.3));
+        this.mark(text, level);
+        tags.leaf(`H${level}`, () => this.say(text, 'bold', column, this.headingSize(level)));
         this.skip(size * 0.25);
         return;
+      }
       case 'text': {
         const face = block.tone === 'plain' ? 'text' : 'italic';
-        const used = block.tone === 'small' ? size * 0.9 : size;
+        const used = this.textSize(block.tone);
         this.skip(block.tone === 'small' ? size : size * 0.3);
         this.need(Math.min(this.heightOf(block.text, face, column.width, used), size * 4));
-        this.say(block.text, face, column, used);
+        tags.leaf('P', () => this.say(block.text, face, column, used));
         return;
       }
       case 'proof':
         this.skip(size);
         this.need(this.heightOf(block.text, 'text', column.width, size * 0.87));
-        this.say(block.text, 'text', column, size * 0.87);
+        tags.leaf('P', () => this.say(block.text, 'text', column, size * 0.87));
         return;
       case 'rows':
         return this.pairs(
@@ -196,84 +222,231 @@ class Setter {
     }
   }
 
-  /** Lines of two columns, as rows with their words; none is split over two pages. */
+  /** A bookmark at the place reached; finer ones stand under the one before them. */
+  private mark(text: string, level: 1 | 2 | 3): void {
+    const above = level === 3 ? this.chapter : null;
+    const item = (above ?? this.doc.outline).addItem(text, { expanded: level === 1 });
+    if (level === 2) this.chapter = item;
+  }
+
+  private headingSize(level: 2 | 3): number {
+    return this.size * (level === 3 ? 1.1 : 1.3);
+  }
+
+  private headingHeight({ text, level }: Extract<SheetBlock, { type: 'heading' }>, column: Column): number {
+    return this.size * 1.35 + this.heightOf(text, 'bold', column.width, this.headingSize(level));
+  }
+
+  private textSize(tone: Extract<SheetBlock, { type: 'text' }>['tone']): number {
+    return tone === 'small' ? this.size * 0.9 : this.size;
+  }
+
+  /** How much of what follows must stand with what heads it: its first row, line, entry or drawing. */
+  private firstHeight([next, ...rest]: readonly SheetBlock[], column: Column): number {
+    const { size } = this;
+    switch (next?.type) {
+      case undefined:
+      case 'title':
+        return 0;
+      case 'heading':
+        return this.headingHeight(next, column) + this.firstHeight(rest, column);
+      case 'text':
+      case 'proof':
+        return Math.min(this.heightOf(next.text, 'text', column.width), size * 3);
+      case 'rows': {
+        const [first] = next.rows;
+        return first
+          ? size * 0.3 +
+              this.pairHeight(
+                first.head,
+                first.words,
+                'bold',
+                'mono',
+                column,
+                next.rows.map((r) => r.head),
+              )
+          : 0;
+      }
+      case 'words': {
+        const [first] = next.lines;
+        return first
+          ? size * 0.3 +
+              this.pairHeight(
+                first.word,
+                first.steps,
+                'mono',
+                'text',
+                column,
+                next.lines.map((l) => l.word),
+              )
+          : 0;
+      }
+      case 'chart':
+        return size * 0.4 + this.chartHeight(next.chart, column) + (next.caption ? size * 2 : 0);
+      case 'schematic':
+        return size + next.picture.box.height * Math.min(size, column.width / next.picture.box.width);
+      case 'cloth':
+        return size + (Math.min(CLOTH.width, column.width) / CLOTH.width) * CLOTH.height;
+      case 'key':
+        return next.entries[0] ? this.entryOf(next.entries[0], next.isBrief, column).height : 0;
+      case 'beside':
+        return this.firstHeight(next.left, { x: column.x, width: column.width * (1 - BESIDE) });
+    }
+  }
+
+  /** The width of the left of two columns, as wide as the widest of it, to a bound. */
+  private headWidth(heads: readonly string[], face: Face, column: Column): number {
+    this.face(face, this.smaller(face));
+    const widest = Math.max(0, ...heads.map((head) => this.doc.widthOfString(head)));
+    return Math.min(widest + this.size, column.width * 0.34);
+  }
+
+  /** Letters all of one width look larger than they are. */
+  private smaller(face: Face): number {
+    return face === 'mono' ? this.size * 0.9 : this.size;
+  }
+
+  private pairHeight(
+    head: string,
+    said: string,
+    left: Face,
+    right: Face,
+    column: Column,
+    heads: readonly string[],
+  ): number {
+    const width = this.headWidth(heads, left, column);
+    return Math.max(
+      this.heightOf(head, left, width - this.size * 0.5, this.smaller(left)),
+      this.heightOf(said, right, column.width - width, this.smaller(right)),
+    );
+  }
+
+  /** Lines of two columns, as rows with their words, a table to whoever has it read out; none is split over two pages. */
   private pairs(
     lines: readonly (readonly [string, string])[],
     left: Face,
     right: Face,
     column: Column,
   ): void {
-    const { doc, size } = this;
-    const small = (face: Face) => (face === 'mono' ? size * 0.9 : size);
-    this.face(left, small(left));
-    const widest = Math.max(0, ...lines.map(([head]) => doc.widthOfString(head)));
-    const headWidth = Math.min(widest + size, column.width * 0.34);
+    const { doc, size, tags } = this;
+    const heads = lines.map(([head]) => head);
+    const headWidth = this.headWidth(heads, left, column);
     this.skip(size * 0.3);
     // On another page the column may be another.
     const placed = () => ({ x: column.x + headWidth, width: column.width - headWidth });
-    for (const [head, said] of lines) {
-      const heightHere = () =>
-        Math.max(
-          this.heightOf(head, left, headWidth - size * 0.5, small(left)),
-          this.heightOf(said, right, placed().width, small(right)),
-        );
-      this.need(heightHere());
-      const [top, height] = [doc.y, heightHere()];
-      this.say(head, left, { x: column.x, width: headWidth - size * 0.5 }, small(left), top);
-      // Figures of both faces stand on one line.
-      this.say(said, right, placed(), small(right), top + (right === 'mono' ? size * 0.12 : 0));
-      doc.y = Math.max(doc.y, top + height) + size * 0.22;
-    }
+    tags.group('Table', () => {
+      for (const [head, said] of lines) {
+        const heightHere = () => this.pairHeight(head, said, left, right, column, heads);
+        this.need(heightHere());
+        const [top, height] = [doc.y, heightHere()];
+        tags.group('TR', () => {
+          tags.leaf(
+            'TH',
+            () =>
+              this.say(head, left, { x: column.x, width: headWidth - size * 0.5 }, this.smaller(left), top),
+            { scope: 'Row' },
+          );
+          // Figures of both faces stand on one line.
+          const shift = right === 'mono' ? size * 0.12 : 0;
+          tags.leaf('TD', () => this.say(said, right, placed(), this.smaller(right), top + shift));
+        });
+        doc.y = Math.max(doc.y, top + height) + size * 0.22;
+      }
+    });
     doc.x = column.x;
   }
 
-  /** The size of a chart's cells in a column, so that it fits its width and a page's height. */
+  private partsIn(chart: Chart, column: Column) {
+    return partsOf(chart, columnsIn(column.width / MM));
+  }
+
+  /** The size of a chart's cells in a column, so that each of its parts fits its width and a page's height. */
   private cellOf(chart: Chart, column: Column): number {
-    const [rows] = chartParts(chart.rows.length) as [{ from: number; to: number }];
-    const box = ChartPainter.sizeOf(chart, this.style, rows);
+    const boxes = this.partsIn(chart, column).map(
+      (part) => pictureOf(chart, this.style, PRINT_INKS, part).box,
+    );
     const room = this.bottom - MARGIN - this.size * 4;
-    return Math.min(this.cell, column.width / box.width, room / box.height);
+    return Math.min(this.cell, ...boxes.flatMap((box) => [column.width / box.width, room / box.height]));
   }
 
+  /** The height of the first of a chart's parts, or of the plan of them. */
   private chartHeight(chart: Chart, column: Column): number {
-    const [rows] = chartParts(chart.rows.length) as [{ from: number; to: number }];
-    return ChartPainter.sizeOf(chart, this.style, rows).height * this.cellOf(chart, column);
+    const parts = this.partsIn(chart, column);
+    if (parts.length > 1) return planOf(chart, parts).box.height * this.planUnit() + this.size * 2;
+    return pictureOf(chart, this.style, PRINT_INKS, parts[0]).box.height * this.cellOf(chart, column);
   }
 
-  private chart({ chart, caption }: Extract<SheetBlock, { type: 'chart' }>, column: Column): void {
-    const { doc, size } = this;
+  private planUnit(): number {
+    return this.size * 0.8;
+  }
+
+  /** A chart; one that is larger than a page in parts, with a plan of them. */
+  private chart({ chart, caption, label }: Extract<SheetBlock, { type: 'chart' }>, column: Column): void {
+    const { size, tags } = this;
     const cell = this.cellOf(chart, column);
+    const parts = this.partsIn(chart, column);
     this.skip(size * 0.4);
-    for (const rows of chartParts(chart.rows.length)) {
-      const box = ChartPainter.sizeOf(chart, this.style, rows);
-      this.need(box.height * cell + (caption ? size * 2 : 0));
-      const top = doc.y;
-      this.painter.draw(chart, this.style, rows, { x: column.x, y: top, cell });
-      doc.y = top + box.height * cell + size * 0.8;
+    if (parts.length > 1) {
+      const plan = planOf(chart, parts);
+      this.drawing(
+        plan,
+        this.planUnit(),
+        column,
+        `Plan of the ${parts.length} parts of ${label.toLowerCase()}`,
+      );
+      tags.leaf('P', () =>
+        this.say(
+          'The chart goes on from part to part; columns on shaded paper are shown by the part before as well.',
+          'italic',
+          column,
+          size * 0.93,
+        ),
+      );
+      this.skip(size * 0.4);
     }
-    if (caption) this.say(caption, 'italic', column, size * 0.93);
+    parts.forEach((part, i) => {
+      const picture = pictureOf(chart, this.style, PRINT_INKS, part);
+      const name = parts.length > 1 ? partName(part, i, parts.length) : null;
+      this.need(picture.box.height * cell + (caption || name ? size * 2 : 0));
+      if (name) tags.leaf('P', () => this.say(name, 'bold', column, size * 0.93));
+      const told = `${label}: ${name ?? `${chart.width} columns, ${chart.rows.length} rows`}. Its rows are told in words.`;
+      this.drawing(picture, cell, column, told, chart);
+      this.skip(size * 0.4);
+    });
+    if (caption) tags.leaf('Caption', () => this.say(caption, 'italic', column, size * 0.93));
   }
 
-  private schematic({ picture }: Extract<SheetBlock, { type: 'schematic' }>, column: Column): void {
-    const { doc, size } = this;
-    const { width, height } = picture.box;
-    const unit = Math.min(size, column.width / width);
-    this.skip(size * 0.6);
-    this.need(height * unit);
+  /** A drawing at the place reached, with what is read in its place. */
+  private drawing(picture: Picture, unit: number, { x }: Column, alt: string, chart?: Chart): void {
+    const { doc, tags } = this;
+    const [width, height] = [picture.box.width * unit, picture.box.height * unit];
+    this.need(height);
     const top = doc.y;
-    this.painter.picture(picture, { x: column.x, y: top, cell: unit });
-    doc.y = top + height * unit + size * 0.4;
-    doc.x = column.x;
+    tags.leaf('Figure', () => this.painter.picture(picture, { x, y: top, cell: unit }, chart), {
+      alt,
+      bbox: [x, top, x + width, top + height],
+    });
+    doc.y = top + height + this.size * 0.4;
+    doc.x = x;
   }
 
-  private cloth({ chart, dye }: Extract<SheetBlock, { type: 'cloth' }>, column: Column): void {
-    const { doc, size } = this;
+  private schematic({ picture, label }: Extract<SheetBlock, { type: 'schematic' }>, column: Column): void {
+    this.skip(this.size * 0.6);
+    this.drawing(picture, Math.min(this.size, column.width / picture.box.width), column, label);
+  }
+
+  private cloth({ chart, dye, label }: Extract<SheetBlock, { type: 'cloth' }>, column: Column): void {
+    const { doc, size, tags } = this;
     const width = Math.min(CLOTH.width, column.width);
     const height = (width / CLOTH.width) * CLOTH.height;
     this.skip(size * 0.4);
     this.need(height);
     const top = doc.y;
-    doc.image(clothPng(chart, dye, CLOTH_PIXELS, BEHIND), column.x, top, { width, height });
+    const png = clothPng(chart, dye, CLOTH_PIXELS, BEHIND);
+    tags.leaf('Figure', () => void doc.image(png, column.x, top, { width, height }), {
+      alt: label,
+      bbox: [column.x, top, column.x + width, top + height],
+    });
     doc.y = top + height + size * 0.4;
     doc.x = column.x;
   }
@@ -285,8 +458,7 @@ class Setter {
     const beside = { x: 0, width: column.width * BESIDE };
     const widest = Math.max(
       ...charts.map(({ chart }) => {
-        const box = ChartPainter.sizeOf(chart, this.style, { from: 0, to: chart.rows.length - 1 });
-        return box.width * this.cellOf(chart, beside);
+        return pictureOf(chart, this.style, PRINT_INKS).box.width * this.cellOf(chart, beside);
       }),
     );
     const total = charts.reduce((sum, { chart }) => sum + this.chartHeight(chart, beside) + this.size * 3, 0);
@@ -314,56 +486,98 @@ class Setter {
     return start + count - 1;
   }
 
-  private key({ entries, isBrief }: Extract<SheetBlock, { type: 'key' }>, column: Column): void {
-    const { doc, size } = this;
+  /** What is set of an entry of the key, and how high it stands. */
+  private entryOf(entry: KeyEntry, isBrief: boolean, column: Column) {
+    const { size } = this;
     const most = size * 8.5;
     const words = { x: column.x + most + size, width: column.width - most - size };
-    for (const entry of entries) {
-      const { stitch, name, takes, makes } = entry;
-      const book = bookOf(chartHolding(this.design.charts, stitch ?? 'k'));
-      const span = stitch === null ? 1 : spanOf(stitch, book);
-      const cell = Math.min(size * 1.6, most / span);
-      const lines = keyTold(entry, isBrief).map(({ side, word, steps, loose }) => {
+    const { stitch, name, takes, makes } = entry;
+    const book = bookOf(chartHolding(this.design.charts, stitch ?? 'k'));
+    const span = stitch === null ? 1 : spanOf(stitch, book);
+    const cell = Math.min(size * 1.6, most / span);
+    const lines = keyTold(entry, isBrief)
+      .map(({ side, word, steps, loose }) => {
         const said = [word, steps].filter(Boolean).join(': ');
         return `${side ? `${side} ` : ''}${said}${loose ? ` Without a cable needle: ${loose}` : ''}`;
-      });
-      const head = stitch === null ? name : `${name} (takes ${takes}, makes ${makes})`;
-      const height =
-        this.heightOf(head, 'bold', words.width) +
-        lines.reduce((sum, line) => sum + (line ? this.heightOf(line, 'text', words.width) : 0), 0);
-      this.need(Math.max(height, cell));
-      const top = doc.y;
-      if (stitch !== null)
-        this.painter.stitch(drawStitch(stitch, this.style.plain, book), span, {
-          x: column.x,
-          y: top + 1,
-          cell,
+      })
+      .filter(Boolean);
+    const head = stitch === null ? name : `${name} (takes ${takes}, makes ${makes})`;
+    const told =
+      this.heightOf(head, 'bold', words.width) +
+      lines.reduce((sum, line) => sum + this.heightOf(line, 'text', words.width), 0);
+    return { words, book, span, cell, lines, head, height: Math.max(told, cell) };
+  }
+
+  private key({ entries, isBrief }: Extract<SheetBlock, { type: 'key' }>, column: Column): void {
+    const { doc, size, tags } = this;
+    tags.group('Table', () => {
+      for (const entry of entries) {
+        const { stitch } = entry;
+        const { words, book, span, cell, lines, head, height } = this.entryOf(entry, isBrief, column);
+        this.need(height);
+        const top = doc.y;
+        tags.group('TR', () => {
+          tags.group(
+            'TH',
+            () => {
+              if (stitch === null) return;
+              const at = { x: column.x, y: top + 1, cell };
+              const draw = () => this.painter.stitch(drawStitch(stitch, this.style.plain, book), span, at);
+              tags.leaf('Figure', draw, {
+                alt: `Symbol of ${entry.name}`,
+                bbox: [at.x, at.y, at.x + span * cell, at.y + cell],
+              });
+            },
+            { scope: 'Row' },
+          );
+          tags.group('TD', () => {
+            tags.leaf('P', () => this.say(head, 'bold', words, size, top));
+            for (const line of lines) tags.leaf('P', () => this.say(line, 'text', words));
+          });
         });
-      this.say(head, 'bold', words, size, top);
-      for (const line of lines) if (line) this.say(line, 'text', words);
-      doc.y = Math.max(doc.y, top + cell) + size * 0.5;
-    }
+        doc.y = Math.max(doc.y, top + cell) + size * 0.5;
+      }
+    });
     doc.x = column.x;
   }
 
-  /** Numbers the pages and closes the file. */
+  /** Puts a foot under every page, and closes the file. */
   async end(): Promise<Pdf> {
-    const { doc, size } = this;
+    const { doc } = this;
     const { count } = doc.bufferedPageRange();
-    if (count > 1)
-      for (let i = 0; i < count; i++) {
-        doc.switchToPage(i);
-        // The foot lies in the margin, where text would begin a new page.
-        doc.page.margins.bottom = 0;
-        this.face('text', size * 0.8);
-        doc.fillColor(TOKENS.slate).text(`${i + 1} of ${count}`, MARGIN, doc.page.height - MARGIN * 0.65, {
-          width: doc.page.width - 2 * MARGIN,
-          align: 'center',
-          lineBreak: false,
-        });
-      }
+    this.tags.end();
+    for (let i = 0; i < count; i++) {
+      doc.switchToPage(i);
+      // The foot lies in the margin, where text would begin a new page.
+      doc.page.margins.bottom = 0;
+      this.tags.artifact(() => this.foot(i + 1, count));
+    }
     doc.end();
     await this.ended;
     return { bytes: Buffer.concat(this.chunks), pages: count, missing: [...this.missing].join('') };
+  }
+
+  /** The title at the left, cut where it is long, and the page at the right. */
+  private foot(page: number, pages: number): void {
+    const { doc } = this;
+    const size = this.size * 0.8;
+    const y = doc.page.height - MARGIN * 0.65;
+    doc.fillColor(TOKENS.slate);
+    this.face('text', size);
+    const told = `${page} of ${pages}`;
+    const width = doc.widthOfString(told, { features: FIGURES });
+    doc.text(told, this.whole.x + this.whole.width - width, y, { lineBreak: false, features: FIGURES });
+    let left = this.whole.width - width - GAP;
+    let { x } = this.whole;
+    for (const { text, part, isFraction } of runsOf(this.design.title, 'text', this.missing)) {
+      this.face('text', size, part);
+      const features = isFraction ? FRACTION : FIGURES;
+      let said = text;
+      while (said && doc.widthOfString(said, { features }) > left) said = said.slice(0, -1);
+      doc.fillColor(TOKENS.slate).text(said, x, y, { lineBreak: false, features });
+      const set = doc.widthOfString(said, { features });
+      [x, left] = [x + set, left - set];
+      if (said !== text) return;
+    }
   }
 }

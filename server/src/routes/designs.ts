@@ -9,6 +9,19 @@ export function designRoutes({ designs, cards }: Workroom): Router {
   router.get('/', async (_req, res) => {
     res.type('json').send(await cards.list());
   });
+  // What was taken out: kept for some weeks, put back, or let go of for good.
+  router.get('/basket', async (_req, res) => {
+    res.json({ basket: await designs.store.takenOut() });
+  });
+  router.delete('/basket/:id', async (req, res) => {
+    await designs.forget(idIn(req));
+    res.status(204).end();
+  });
+  router.get('/:id/card', async (req, res) => {
+    const card = await cards.card(idIn(req));
+    if (!card) throw new ApiError(404, 'This design is not in the workroom.');
+    res.type('json').send(card);
+  });
   // A version's picture stays as it is; of one that has moved on there is only the newest.
   router.get('/:id/picture/:version', async (req, res) => {
     const made = await cards.picture(idIn(req));

@@ -81,6 +81,19 @@ const headOf = (row: Pick<Row, 'version' | 'saved_at'>): Head => ({
   savedAt: row.saved_at.toISOString(),
 });
 
+const cardRow = (row: Row): CardRow => ({
+  id: row.id,
+  title: row.title,
+  ...headOf(row),
+  summary: row.summary,
+  summaryVersion: row.summary_version,
+});
+
+/** Lets everything go that was taken out before a time, of whatever kind. */
+export async function forgetTakenOut(db: Db, before: Date): Promise<void> {
+  await db.query('delete from documents where deleted_at < $1', [before]);
+}
+
 /** Whose a row is and what: the first three values of every statement on one document. */
 const THIS = 'studio_id = $1 and kind = $2 and id = $3';
 const OF_THIS = 'studio_id = $1 and kind = $2 and document_id = $3';
@@ -144,13 +157,35 @@ export class DocumentStore {
        where studio_id = $1 and kind = $2 and deleted_at is null order by ${by}_at desc, title, id`,
       [this.studio, this.kind],
     );
-    return rows.map((row) => ({
-      id: row.id,
-      title: row.title,
-      ...headOf(row),
-      summary: row.summary,
-      summaryVersion: row.summary_version,
-    }));
+    return rows.map(cardRow);
+  }
+
+  /** One of them; null where it is not there. */
+  async row(id: string): Promise<CardRow | null> {
+    const [row] = await this.db.query<Row>(
+      `select id, title, version, saved_at, summary, summary_version from documents where ${THIS} and deleted_at is null`,
+      this.these(id),
+    );
+    return row ? cardRow(row) : null;
+  }
+
+  /** What was taken out and can be put back, the newest first. */
+  async takenOut(): Promise<{ id: string; title: string; takenOutAt: string }[]> {
+    const rows = await this.db.query<Row & { deleted_at: Date }>(
+      `select id, title, deleted_at from documents where studio_id = $1 and kind = $2 and deleted_at is not null
+       order by deleted_at desc, title, id`,
+      [this.studio, this.kind],
+    );
+    return rows.map(({ id, title, deleted_at: at }) => ({ id, title, takenOutAt: at.toISOString() }));
+  }
+
+  /** Lets one that was taken out go for good, with all its versions; false when it is not among those. */
+  async forget(id: string): Promise<boolean> {
+    const rows = await this.db.query(
+      `delete from documents where ${THIS} and deleted_at is not null returning id`,
+      this.these(id),
+    );
+    return rows.length > 0;
   }
 
   /** The versions of all documents that are not taken out. */

@@ -279,6 +279,12 @@ export class Documents<N extends KindName = KindName> {
     this.done(id, 'taken-out');
   }
 
+  /** Lets one that was taken out go for good. */
+  async forget(id: string): Promise<void> {
+    if (!(await this.inTurn(id, () => this.store.forget(id))))
+      throw new ApiError(404, `This ${this.of} is not among those that were taken out.`);
+  }
+
   async putBack(id: string): Promise<void> {
     if (!(await this.inTurn(id, () => this.store.restore(id)))) throw this.notHere();
     this.done(id, 'put-back');

@@ -1,12 +1,23 @@
-import { EMPTY_STUDIO, KINDS, type Happening, type KindName, THE_STUDIO } from '@cordelina/core';
+import {
+  DAYS_IN_BASKET,
+  EMPTY_STUDIO,
+  KINDS,
+  type Happening,
+  type KindName,
+  THE_STUDIO,
+} from '@cordelina/core';
 import type { Logger } from 'pino';
 import { type Db, type Listening } from '../store/db.js';
-import { DocumentStore } from '../store/documents.js';
+import { DocumentStore, forgetTakenOut } from '../store/documents.js';
 import { hearHappenings } from '../store/happenings.js';
 import { PhotoStore } from '../store/photos.js';
 import type { Workers } from '../work/workers.js';
 import { Cards } from './cards.js';
 import { Documents } from './documents.js';
+
+const DAY = 86_400_000;
+/** How often it is looked whether something lies in the basket too long. */
+const EMPTYING = DAY / 4;
 
 /** One studio's workroom on a database: its documents of every kind, the list of its designs, and what happens to them. */
 export class Workroom {
@@ -20,6 +31,7 @@ export class Workroom {
   readonly cards: Cards;
   private readonly listeners = new Set<(happening: Happening | 'missed') => void>();
   private listening: Listening | null = null;
+  private emptying: NodeJS.Timeout | null = null;
 
   /** Opens it, and hears from then on what happens in it, here and in other programs on the same database. */
   static async open(db: Db, workers: Workers, log: Logger): Promise<Workroom> {
@@ -31,7 +43,18 @@ export class Workroom {
       (happening) => workroom.tell(happening),
       () => workroom.tell('missed'),
     );
+    await workroom.empty();
+    workroom.emptying = setInterval(() => {
+      workroom
+        .empty()
+        .catch((error: unknown) => log.error({ err: error }, 'the basket could not be emptied'));
+    }, EMPTYING).unref();
     return workroom;
+  }
+
+  /** Lets go of what was taken out longer ago than it is kept. */
+  empty(now = new Date()): Promise<void> {
+    return forgetTakenOut(this.db, new Date(now.getTime() - DAYS_IN_BASKET * DAY));
   }
 
   private constructor(
@@ -89,6 +112,7 @@ export class Workroom {
   }
 
   async close(): Promise<void> {
+    if (this.emptying) clearInterval(this.emptying);
     await this.listening?.stop();
   }
 }

@@ -253,16 +253,9 @@ export function BenchRoom() {
     <div className="flex min-h-0 flex-1">
       {!narrow && (folded ? <ReachStrip {...reach} onOpen={page.fold} /> : stitches)}
       <div className="flex min-w-0 flex-1 flex-col">
-        <Toolbar
-          design={design}
-          chart={chart}
-          acts={acts}
-          commands={commands}
-          pointing={hand === null}
-          after={giveKeys}
-        />
+        <Toolbar design={design} chart={chart} acts={acts} commands={commands} pointing={hand === null} />
         <main ref={mainRef} className="relative flex min-h-0 flex-1">
-          <PlaceMenu label="Chart" after={giveKeys} lines={placeLines(commands, hand !== null)}>
+          <PlaceMenu label="Chart" lines={placeLines(commands, hand !== null)}>
             <div className="relative shrink-0" style={{ width }}>
               {isLaid && (
                 <ChartPane

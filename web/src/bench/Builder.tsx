@@ -300,7 +300,7 @@ function Choice<T extends string>({
         <ToggleGroup.Item
           key={key}
           value={key}
-          className={`h-7 w-[46px] border border-slate/50 bg-chalk text-[13.5px] hover:border-peat aria-checked:border-peat aria-checked:bg-peat aria-checked:text-chalk ${i === 0 ? 'rounded-l-sm border-r-0' : 'rounded-r-sm'}`}
+          className={`h-7 w-[46px] border border-slate/80 bg-chalk text-[13.5px] hover:border-peat aria-checked:border-peat aria-checked:bg-peat aria-checked:text-chalk ${i === 0 ? 'rounded-l-sm border-r-0' : 'rounded-r-sm'}`}
         >
           {label}
         </ToggleGroup.Item>
@@ -334,7 +334,7 @@ function Faces({
           type="button"
           aria-label={`${name} ${what} ${i + 1}: ${shown[w] ?? SHOWN[w]}. Change it`}
           onClick={() => onChange(group.map((g, j) => (j === i ? next(g) : g)))}
-          className="h-6 min-w-6 rounded-sm border border-slate/50 bg-chalk px-1 font-mono text-[12px] hover:border-peat"
+          className="h-6 min-w-6 rounded-sm border border-slate/80 bg-chalk px-1 font-mono text-[12px] hover:border-peat"
         >
           {shown[w] ?? SHOWN[w]}
         </button>

@@ -16,7 +16,7 @@ import { ButtonMenu } from '../ui/Menu.js';
 import { NameDialog } from '../ui/NameDialog.js';
 
 /** The charts of a design: which one lies on the bench, and what can be done with it. */
-export function ChartMenu({ design, chart, after }: { design: Design; chart: Chart; after: () => void }) {
+export function ChartMenu({ design, chart }: { design: Design; chart: Chart }) {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const [naming, setNaming] = useState(false);
@@ -26,7 +26,6 @@ export function ChartMenu({ design, chart, after }: { design: Design; chart: Cha
     <>
       <ButtonMenu
         label="Charts"
-        after={after}
         lines={[
           charts.map((c) => ({
             label: chartName(design, c),

@@ -261,7 +261,7 @@ function Item({
                 onTry(null);
                 onMend(mend);
               }}
-              className="rounded-sm border border-slate/50 bg-chalk px-2 py-0.5 text-left text-[13px] hover:border-peat"
+              className="rounded-sm border border-slate/80 bg-chalk px-2 py-0.5 text-left text-[13px] hover:border-peat"
             >
               {mend.label}
             </button>

@@ -2,6 +2,7 @@ import { checkTitle, crossingOf, type Chart, type Crossing, type Finding } from 
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { Button } from '../ui/Button.js';
+import { PopSheet } from '../ui/Pop.js';
 import { Field, Input } from '../ui/Field.js';
 
 /** What is accepted: this place, wherever this crossing stands, or all that the check finds; and why. */
@@ -34,24 +35,16 @@ export function MeantButton({
   return (
     <Popover.Root open={open} onOpenChange={setOpen}>
       <Popover.Trigger className={QUIET}>It is meant so …</Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          side="left"
-          align="start"
-          collisionPadding={12}
-          aria-label={`${checkTitle(finding.id)}: it is meant so`}
-          className="z-30 w-[300px] rounded-sm border border-slate/40 bg-chalk p-3.5 shadow-sheet"
-        >
-          <Form
-            finding={finding}
-            crossing={crossingOf(finding, chart)}
-            onSay={(acceptance) => {
-              setOpen(false);
-              onAccept(finding, acceptance);
-            }}
-          />
-        </Popover.Content>
-      </Popover.Portal>
+      <PopSheet label={`${checkTitle(finding.id)}: it is meant so`} side="left" className="w-[300px]">
+        <Form
+          finding={finding}
+          crossing={crossingOf(finding, chart)}
+          onSay={(acceptance) => {
+            setOpen(false);
+            onAccept(finding, acceptance);
+          }}
+        />
+      </PopSheet>
     </Popover.Root>
   );
 }

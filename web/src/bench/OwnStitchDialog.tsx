@@ -187,7 +187,7 @@ export function OwnStitchDialog({
                 <ToggleGroup.Item
                   key={mark}
                   value={mark}
-                  className="h-8 rounded-sm border border-slate/50 bg-chalk px-2 text-[13px] aria-pressed:border-peat aria-pressed:bg-peat aria-pressed:text-chalk"
+                  className="h-8 rounded-sm border border-slate/80 bg-chalk px-2 text-[13px] aria-pressed:border-peat aria-pressed:bg-peat aria-pressed:text-chalk"
                 >
                   {mark}
                 </ToggleGroup.Item>

@@ -71,7 +71,7 @@ export function RopesPanel({
               <button
                 type="button"
                 onClick={() => onTurn(plait.turns)}
-                className="mt-1 block rounded-sm border border-slate/50 bg-chalk px-2 py-0.5 text-[13px] hover:border-peat"
+                className="mt-1 block rounded-sm border border-slate/80 bg-chalk px-2 py-0.5 text-[13px] hover:border-peat"
               >
                 Turn {plait.turns.length === 1 ? 'it' : `these ${plait.turns.length}`} over
               </button>

@@ -44,7 +44,7 @@ export function RowNote({ row, said }: { row: number; said: string }) {
       to={`/designs/${id}/needles?tab=notes`}
       title={said}
       aria-label={`Notes of row ${row + 1}: ${said}`}
-      className="grid h-6 w-6 shrink-0 place-items-center rounded-sm text-weld hover:bg-wash"
+      className="grid h-6 min-h-0 w-6 shrink-0 place-items-center rounded-sm text-weld hover:bg-wash"
       data-testid="row-note"
     >
       <NotebookPen size={14} aria-hidden />

@@ -293,7 +293,7 @@ const RowLine = memo(function RowLine({
               acts.open(row);
             }
           }}
-          className={`h-full min-w-0 flex-1 text-left leading-tight ${WORDS_FACE}`}
+          className={`h-full min-h-0 min-w-0 flex-1 text-left leading-tight ${WORDS_FACE}`}
         >
           <span
             className={

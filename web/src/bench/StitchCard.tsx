@@ -22,6 +22,7 @@ import { useState } from 'react';
 import { edit, editHead } from '../desk/state/editing.js';
 import { useAppDispatch } from '../desk/state/index.js';
 import { Button } from '../ui/Button.js';
+import { PopSheet } from '../ui/Pop.js';
 import { Field, Input, Select } from '../ui/Field.js';
 import { PALETTE } from '@cordelina/core';
 import { stitchName } from '../desk/describe.js';
@@ -49,19 +50,11 @@ export function StitchCard({ stitch, count, chart, settings, others }: Props) {
           <MoreVertical size={14} aria-hidden />
         </Bar.Button>
       </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          side="right"
-          align="start"
-          collisionPadding={12}
-          aria-label={name}
-          className="z-30 grid w-[272px] gap-3.5 rounded-sm border border-slate/40 bg-chalk p-3.5 shadow-sheet"
-        >
-          {isCrossing(stitch) && <NameField crossing={stitch} chart={chart} settings={settings} />}
-          {isCrossing(stitch) && <Colours crossing={stitch} settings={settings} />}
-          <Replace stitch={stitch} count={count} chart={chart} settings={settings} others={others} />
-        </Popover.Content>
-      </Popover.Portal>
+      <PopSheet label={name} side="right" className="grid w-[272px] gap-3.5">
+        {isCrossing(stitch) && <NameField crossing={stitch} chart={chart} settings={settings} />}
+        {isCrossing(stitch) && <Colours crossing={stitch} settings={settings} />}
+        <Replace stitch={stitch} count={count} chart={chart} settings={settings} others={others} />
+      </PopSheet>
     </Popover.Root>
   );
 }
@@ -113,7 +106,7 @@ function Colours({ crossing, settings }: { crossing: Crossing; settings: Setting
     dispatch(editHead('colour a crossing', { settings: { ...settings, colours } }));
   };
   const swatch =
-    'grid h-7 w-7 place-items-center rounded-sm border border-slate/50 text-[12px] font-semibold aria-checked:outline-2 aria-checked:outline-offset-1 aria-checked:outline-peat';
+    'grid h-7 w-7 place-items-center rounded-sm border border-slate/80 text-[12px] font-semibold aria-checked:outline-2 aria-checked:outline-offset-1 aria-checked:outline-peat';
   return (
     <div role="radiogroup" aria-label="Colour">
       <p className="text-[13px] text-slate">Colour, with its mark</p>

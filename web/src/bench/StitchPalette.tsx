@@ -13,6 +13,7 @@ import { useState } from 'react';
 import { edit } from '../desk/state/editing.js';
 import { useAppDispatch } from '../desk/state/index.js';
 import { Button, IconButton } from '../ui/Button.js';
+import { PopSheet } from '../ui/Pop.js';
 import { Input } from '../ui/Field.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
 
@@ -60,18 +61,9 @@ export function StitchPalette({
           All stitches
         </Button>
       </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          side="right"
-          align="start"
-          sideOffset={10}
-          collisionPadding={12}
-          aria-label="All stitches"
-          className="z-30 flex max-h-[min(620px,86vh)] w-[464px] flex-col rounded-sm border border-slate/40 bg-chalk p-3 shadow-sheet"
-        >
-          <Stitches {...palette} close={() => onOpenChange(false)} />
-        </Popover.Content>
-      </Popover.Portal>
+      <PopSheet label="All stitches" side="right" sideOffset={10} className="flex w-[464px] flex-col p-3">
+        <Stitches {...palette} close={() => onOpenChange(false)} />
+      </PopSheet>
     </Popover.Root>
   );
 }

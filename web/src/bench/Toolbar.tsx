@@ -80,7 +80,6 @@ export function Toolbar({
   acts,
   commands,
   pointing,
-  after,
 }: {
   design: Design;
   chart: Chart;
@@ -88,7 +87,6 @@ export function Toolbar({
   commands: Commands;
   pointing: boolean;
   /** Gives the keys back to the chart. */
-  after: () => void;
 }) {
   const cloth = useClothShown();
   const { skips, whole, apart } = useAppSelector((s) => s.habits);
@@ -115,17 +113,16 @@ export function Toolbar({
       aria-label="Chart"
       className="flex h-10 shrink-0 items-center gap-0.5 overflow-hidden border-b border-rule px-2"
     >
-      <ChartMenu design={design} chart={chart} after={after} />
+      <ChartMenu design={design} chart={chart} />
       <Divider />
       <span className="flex max-md:hidden">{icon('point', { pressed: pointing && !roping })}</span>
       <span className="flex max-md:hidden">{icon('motifs')}</span>
       {icon('roping', { pressed: roping })}
       {icon('follows', { pressed: follows })}
       {!follows && <span className="px-1 text-[13px] whitespace-nowrap text-slate">faces stay</span>}
-      <SymmetryMenu chart={chart} acts={acts} after={after} />
+      <SymmetryMenu chart={chart} acts={acts} />
       <ButtonMenu
         label="Change the chart"
-        after={after}
         lines={[
           [line('copy'), line('cut'), line('paste')],
           [line('insertRow'), line('deleteRow'), line('insertColumn'), line('deleteColumn')],
@@ -186,7 +183,7 @@ export function Toolbar({
 }
 
 /** Where what is set on one side is set on the other too. */
-function SymmetryMenu({ chart, acts, after }: { chart: Chart; acts: ChartActs; after: () => void }) {
+function SymmetryMenu({ chart, acts }: { chart: Chart; acts: ChartActs }) {
   const { mirror, width, rows } = chart;
   const column = useAppSelector((s) => s.bench.cursor.column);
   const [axis, turn] = [mirror?.axis, mirror?.turn];
@@ -195,7 +192,6 @@ function SymmetryMenu({ chart, acts, after }: { chart: Chart; acts: ChartActs; a
   return (
     <ButtonMenu
       label="Symmetry"
-      after={after}
       lines={[
         [{ label: 'Set one side only', checked: !mirror, run: () => acts.symmetry(null) }],
         [

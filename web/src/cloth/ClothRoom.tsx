@@ -327,7 +327,6 @@ export function ClothRoom() {
           </span>
           <ButtonMenu
             label="Save the cloth"
-            after={() => undefined}
             lines={[
               [
                 { label: 'As a picture (PNG)', run: () => void savePng() },

@@ -1,7 +1,17 @@
-import { cutText, DocumentError, headChange, readDesign, type Design, type Card } from '@cordelina/core';
+import {
+  cutText,
+  DocumentError,
+  headChange,
+  LIMITS,
+  readDesign,
+  type Design,
+  type Card,
+} from '@cordelina/core';
 import {
   deleteDocument,
+  fetchCard,
   fetchDesign,
+  forgetDesign,
   listDesigns,
   Refused,
   restoreDocument,
@@ -61,6 +71,28 @@ export function loadCards(): Action {
   };
 }
 
+/** Asks for one design's card, as it is after something happened to it elsewhere. */
+function loadCard(id: string): Action {
+  return async (dispatch) => {
+    try {
+      dispatch(workroom.carded(await fetchCard(id)));
+    } catch (error) {
+      if (error instanceof Refused) dispatch(workroom.gone(id));
+      else if (!(error instanceof ServerAway)) throw error;
+    }
+  };
+}
+
+/** Cards that are others than the server told last are asked for one by one; where they are many, the list. */
+const FEW = 12;
+export function freshCards(): Action {
+  return async (dispatch, getState) => {
+    const { stale } = getState().workroom;
+    if (stale.length > FEW) return dispatch(loadCards());
+    await Promise.all(stale.map((id) => dispatch(loadCard(id))));
+  };
+}
+
 /** The card of a design the server does not know yet. */
 async function cardOfOwn(id: string, { outbox: boxes }: RootState): Promise<Card[]> {
   const [record] = await kept(id);
@@ -101,16 +133,22 @@ async function documentOf(id: string, { outbox: boxes }: RootState): Promise<Des
   }
 }
 
-export const rename = (id: string, title: string) =>
+/** Sets something of a design that is not open. */
+const setHead = (id: string, patch: Parameters<typeof headChange>[1], label: string) =>
   said(async (dispatch, getState) => {
     await dispatch(openOutbox('design', id));
     const box = boxOf(getState().outbox, 'design', id);
-    const change = box && headChange(box.document, { title: cutText(title, 120) }, 'rename', newId());
+    const change = box && headChange(box.document, patch, label, newId());
     if (!box || !change) return;
     dispatch(makeIn(box, change));
     await settled(id, getState);
     dispatch(closeIdle());
   });
+
+export const rename = (id: string, title: string) =>
+  setHead(id, { title: cutText(title, LIMITS.title) }, 'rename');
+
+export const setTags = (id: string, tags: string[]) => setHead(id, { tags }, 'set the tags');
 
 /** Waits until a design's changes are sent, or the server turns out to be away. */
 async function settled(id: string, getState: () => RootState): Promise<void> {
@@ -138,10 +176,16 @@ export const takeOut = ({ id, title }: Card) =>
     dispatch(workroom.tookOut({ id, title }));
   });
 
-export const putBack = () =>
-  said(async (dispatch, getState) => {
-    const { removed } = getState().workroom;
-    if (removed) await restoreDocument('design', removed.id);
+export const putBack = (id: string) =>
+  said(async (dispatch) => {
+    await restoreDocument('design', id);
+    dispatch(workroom.putBack());
+  });
+
+/** Lets a design that was taken out go for good. */
+export const forgetFromBasket = (id: string) =>
+  said(async (dispatch) => {
+    await forgetDesign(id);
     dispatch(workroom.putBack());
   });
 

@@ -62,7 +62,7 @@ export function Asked({
                 <RadioGroup.Item
                   key={id}
                   value={id}
-                  className="grid min-h-[64px] min-w-[112px] justify-items-center gap-1.5 rounded-sm border border-slate/50 bg-fleece px-3 py-2 hover:border-peat"
+                  className="grid min-h-[64px] min-w-[112px] justify-items-center gap-1.5 rounded-sm border border-slate/80 bg-fleece px-3 py-2 hover:border-peat"
                 >
                   {isCrossing(stitch) ? (
                     <StitchDrawing stitch={stitch} chart={BOOK} height={30} most={150} />
@@ -85,7 +85,7 @@ export function Asked({
               type="button"
               title={crossing ? `${meaningText(crossing)}. Ask again.` : 'Ask again.'}
               onClick={() => onAnswer(word, null)}
-              className="flex items-center gap-1.5 rounded-sm border border-slate/50 bg-chalk px-2 py-1 text-peat hover:border-peat"
+              className="flex items-center gap-1.5 rounded-sm border border-slate/80 bg-chalk px-2 py-1 text-peat hover:border-peat"
             >
               {word.toUpperCase()}
               {crossing && <StitchDrawing stitch={crossing} chart={BOOK} height={18} most={80} />}

@@ -1,7 +1,7 @@
 import { EditError, type SectionRead, LIMITS } from '@cordelina/core';
 import { FolderOpen } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useState } from 'react';
-import { useNavigate, useSearchParams } from 'react-router';
+import { useLocation, useNavigate, useSearchParams } from 'react-router';
 import { z } from 'zod';
 import { command } from '../desk/commands/command.js';
 import { useOffer } from '../desk/commands/registry.js';
@@ -59,7 +59,9 @@ export function ImportRoom() {
   const navigate = useNavigate();
   const [params] = useSearchParams();
   const into = params.get('design');
-  const [text, setText] = useState(() => kept(DRAFT) ?? '');
+  // Words that were brought along, as a file that was dropped, come before what was left here.
+  const brought = z.object({ words: z.string() }).safeParse(useLocation().state).data?.words;
+  const [text, setText] = useState(() => brought ?? kept(DRAFT) ?? '');
   const [title, setTitle] = useState<string | null>(null);
   const [manner, setManner] = useState(keptManner);
   const [refused, setRefused] = useState<string | null>(null);

@@ -25,7 +25,7 @@ export function ByHand({
         value={text}
         onChange={(e) => onType(e.target.value)}
         spellCheck={false}
-        className="min-h-[220px] flex-1 resize-none rounded-sm border border-slate/50 bg-chalk p-2 font-mono text-[13px] leading-relaxed"
+        className="min-h-[220px] flex-1 resize-none rounded-sm border border-slate/80 bg-chalk p-2 font-mono text-[13px] leading-relaxed"
       />
       {read && read.problems.length > 0 && (
         <ul className="grid max-h-32 gap-1 overflow-auto text-[13.5px] text-madder" role="status">

@@ -37,7 +37,7 @@ export function Controls({ at, rows }: { at: AtBeds; rows: number }) {
       <label className="flex items-center gap-2 text-[14px] text-slate">
         Speed
         <select
-          className="h-8 rounded-sm border border-slate/50 bg-chalk px-1.5 text-peat"
+          className="h-8 rounded-sm border border-slate/80 bg-chalk px-1.5 text-peat"
           value={at.speed}
           onChange={(e) => at.setSpeed(e.target.value as Speed)}
         >

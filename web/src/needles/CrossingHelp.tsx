@@ -21,7 +21,7 @@ export function CrossingHelp({ job, crossing, side }: { job: Job; crossing: Cros
               type="button"
               aria-pressed={isWithout === is}
               onClick={() => setWithout(is)}
-              className="min-h-11 rounded-sm border border-slate/50 px-3 text-[14px] aria-pressed:border-peat aria-pressed:bg-peat aria-pressed:text-chalk"
+              className="min-h-11 rounded-sm border border-slate/80 px-3 text-[14px] aria-pressed:border-peat aria-pressed:bg-peat aria-pressed:text-chalk"
             >
               {is ? 'Without a cable needle' : 'With a cable needle'}
             </button>

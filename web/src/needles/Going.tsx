@@ -17,7 +17,7 @@ export function Going({
   done: boolean;
   beds: boolean;
 }) {
-  const small = 'h-14! w-14! border-slate/50! bg-chalk';
+  const small = 'h-14! w-14! border-slate/80! bg-chalk';
   return (
     <footer
       className={`flex shrink-0 gap-2 border-t border-rule bg-fleece p-2 ${thumb === 'left' ? 'flex-row-reverse pr-[18%]' : thumb === 'right' ? 'pl-[18%]' : ''}`}

@@ -96,7 +96,6 @@ export function Head({
       </IconButton>
       <ButtonMenu
         label="At the needles"
-        after={() => undefined}
         lines={[
           [
             ...(beds ? [] : [{ label: 'Which row am I on?', keys: 'W', run: () => onSheet('which') }]),

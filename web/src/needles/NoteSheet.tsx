@@ -79,7 +79,7 @@ export function NoteSheet({
               maxLength={2000}
               value={text}
               onChange={(e) => setText(e.target.value)}
-              className="w-full rounded-sm border border-slate/50 bg-chalk p-2"
+              className="w-full rounded-sm border border-slate/80 bg-chalk p-2"
             />
           )}
         </Field>

@@ -86,7 +86,7 @@ function OneNote({ note, photoAt, design }: { note: Note; photoAt: string | null
           maxLength={2000}
           value={draft ?? answer}
           onChange={(e) => setDraft(e.target.value)}
-          className="w-full rounded-sm border border-slate/50 bg-white p-2 text-[14px] text-peat"
+          className="w-full rounded-sm border border-slate/80 bg-white p-2 text-[14px] text-peat"
         />
       </label>
       <div className="flex flex-wrap items-center gap-2">

@@ -78,7 +78,7 @@ export function AddPart({
   );
   return (
     <>
-      <ButtonMenu lines={lines} label="Add a part" after={() => undefined}>
+      <ButtonMenu lines={lines} label="Add a part">
         <Button tone="main" disabled={piece.parts.length >= PIECE_LIMITS.parts}>
           <Plus size={15} aria-hidden /> Add a part
         </Button>

@@ -81,7 +81,7 @@ export function SizesPane({
         <div className="overflow-x-auto">
           <table className="w-full min-w-[600px] border-collapse text-[14px]" aria-label="Sizes">
             <thead className="text-[12.5px] leading-tight text-slate">
-              <tr className="border-b border-slate/50 [&>th]:px-1.5 [&>th]:pb-1 [&>th]:align-bottom [&>th]:font-normal">
+              <tr className="border-b border-slate/80 [&>th]:px-1.5 [&>th]:pb-1 [&>th]:align-bottom [&>th]:font-normal">
                 <th scope="col" className="text-left">
                   Size
                 </th>

@@ -194,7 +194,7 @@ export function SwatchTable({
         <table className="w-full border-collapse text-[14px]" aria-label="Swatches">
           <thead>
             {table.getHeaderGroups().map((group) => (
-              <tr key={group.id} className="border-b border-slate/50">
+              <tr key={group.id} className="border-b border-slate/80">
                 {group.headers.map((header) => {
                   const sorted = header.column.getIsSorted();
                   return (

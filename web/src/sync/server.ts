@@ -1,4 +1,5 @@
 import {
+  BasketSchema,
   CardSchema,
   MomentSchema,
   PhotoSavedSchema,
@@ -8,6 +9,7 @@ import {
   storedOf,
   SwatchListSchema,
   type Card,
+  type InBasket,
   type Change,
   type Design,
   listedOf,
@@ -83,6 +85,19 @@ export async function listDesigns(): Promise<Card[]> {
     const parsed = CardSchema.safeParse(card);
     return parsed.success ? [parsed.data] : [];
   });
+}
+
+/** One design's card. @throws Refused with status 404 when it is not there */
+export const fetchCard = async (id: string): Promise<Card> =>
+  CardSchema.parse(await ask('GET', `/designs/${id}/card`));
+
+/** The designs that were taken out, the newest first. */
+export const listBasket = async (): Promise<InBasket[]> =>
+  z.object({ basket: z.array(BasketSchema) }).parse(await ask('GET', '/designs/basket')).basket;
+
+/** Lets one of them go for good. */
+export async function forgetDesign(id: string): Promise<void> {
+  await ask('DELETE', `/designs/basket/${id}`);
 }
 
 /** Where the documents of each kind are. There is one studio only, at the place itself. */

@@ -4,7 +4,7 @@ type Tone = 'plain' | 'main' | 'quiet';
 
 const TONES: Record<Tone, string> = {
   main: 'bg-peat text-chalk border-peat hover:bg-slate',
-  plain: 'bg-chalk text-peat border-slate/50 hover:border-peat',
+  plain: 'bg-chalk text-peat border-slate/80 hover:border-peat',
   quiet: 'bg-transparent text-peat border-transparent hover:bg-wash',
 };
 

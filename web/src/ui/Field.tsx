@@ -1,7 +1,7 @@
-import { useId, type InputHTMLAttributes, type ReactNode, type SelectHTMLAttributes } from 'react';
+import { useId, type ComponentProps, type ReactNode, type SelectHTMLAttributes } from 'react';
 
 const BOX =
-  'h-8 w-full rounded-sm border border-slate/50 bg-chalk px-2 text-[14px] hover:border-peat aria-invalid:border-madder';
+  'h-8 touch:h-11 w-full rounded-sm border border-slate/70 bg-chalk px-2 text-[14px] hover:border-peat aria-invalid:border-madder';
 
 export function Field({
   label,
@@ -35,7 +35,7 @@ export function Field({
   );
 }
 
-export function Input({ className = '', ...rest }: InputHTMLAttributes<HTMLInputElement>) {
+export function Input({ className = '', ...rest }: ComponentProps<'input'>) {
   return <input className={`${BOX} ${className}`} {...rest} />;
 }
 
@@ -129,10 +129,10 @@ export function Check({
   onChange: (checked: boolean) => void;
 }) {
   return (
-    <label className="flex items-start gap-2 text-[14px]">
+    <label className="flex items-start gap-2 text-[14px] touch:min-h-11 touch:items-center">
       <input
         type="checkbox"
-        className="mt-1"
+        className="mt-1 touch:mt-0 touch:h-5 touch:w-5"
         checked={checked}
         onChange={(e) => onChange(e.target.checked)}
       />

@@ -1,6 +1,7 @@
 import { Check } from 'lucide-react';
 import { ContextMenu, DropdownMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
+import { giveBack } from './hands.js';
 
 /** One line of a menu. Keys are shown as they are pressed. */
 export interface MenuLine {
@@ -15,7 +16,8 @@ export interface MenuLine {
 /** Lines in groups, a rule between them. */
 export type MenuLines = readonly (readonly MenuLine[])[];
 
-const CONTENT = 'z-40 min-w-[220px] rounded-sm border border-slate/40 bg-chalk p-1 text-[14px] shadow-sheet';
+const CONTENT =
+  'z-40 max-h-(--radix-popper-available-height) min-w-[220px] overflow-y-auto overscroll-contain rounded-sm border border-slate/40 bg-chalk p-1 text-[14px] shadow-sheet';
 const ITEM =
   'flex items-center gap-2 rounded-sm px-2 py-1 outline-none data-[highlighted]:bg-wash data-[disabled]:opacity-45';
 
@@ -58,28 +60,32 @@ function Lines({ lines, kind: Menu }: { lines: MenuLines; kind: Kind }) {
 interface MenuProps {
   lines: MenuLines;
   label: string;
-  /** Where the keys go when it closes. */
-  after: () => void;
   children: ReactNode;
 }
 
 /** What every menu's sheet has. */
-const sheet = ({ label, after }: Pick<MenuProps, 'label' | 'after'>) => ({
+const sheet = (label: string) => ({
   className: CONTENT,
   collisionPadding: 8,
   'aria-label': label,
   onCloseAutoFocus: (e: Event) => {
     e.preventDefault();
-    after();
+    // What was chosen may have opened a sheet, which has them.
+    if (!document.querySelector('[role=dialog][data-state=open]')) giveBack(e.target as Element);
   },
 });
 
 /** A menu that hangs from a button. */
-export const ButtonMenu = ({ lines, children, ...props }: MenuProps) => (
-  <DropdownMenu.Root>
+export const ButtonMenu = ({
+  lines,
+  label,
+  isOpenAtFirst,
+  children,
+}: MenuProps & { isOpenAtFirst?: boolean }) => (
+  <DropdownMenu.Root defaultOpen={isOpenAtFirst}>
     <DropdownMenu.Trigger asChild>{children}</DropdownMenu.Trigger>
     <DropdownMenu.Portal>
-      <DropdownMenu.Content {...sheet(props)} align="start" sideOffset={4}>
+      <DropdownMenu.Content {...sheet(label)} align="start" sideOffset={4}>
         <Lines lines={lines} kind={DropdownMenu} />
       </DropdownMenu.Content>
     </DropdownMenu.Portal>
@@ -87,11 +93,11 @@ export const ButtonMenu = ({ lines, children, ...props }: MenuProps) => (
 );
 
 /** A menu that opens where the right button is pressed, or a finger rests. */
-export const PlaceMenu = ({ lines, children, ...props }: MenuProps) => (
+export const PlaceMenu = ({ lines, label, children }: MenuProps) => (
   <ContextMenu.Root>
     <ContextMenu.Trigger asChild>{children}</ContextMenu.Trigger>
     <ContextMenu.Portal>
-      <ContextMenu.Content {...sheet(props)}>
+      <ContextMenu.Content {...sheet(label)}>
         <Lines lines={lines} kind={ContextMenu} />
       </ContextMenu.Content>
     </ContextMenu.Portal>

@@ -3,7 +3,7 @@ import { Minus, Plus } from 'lucide-react';
 import { useId, type ReactNode } from 'react';
 
 const BUTTON =
-  'grid w-7 shrink-0 place-items-center border border-slate/50 bg-chalk hover:border-peat data-disabled:opacity-35';
+  'grid w-7 shrink-0 place-items-center border border-slate/80 bg-chalk hover:border-peat data-disabled:opacity-35';
 
 /**
  * A whole number that is stepped or typed, within bounds: past them it is the nearest that may be. With `of`, what is counted, it
@@ -59,8 +59,8 @@ export function NumberField({
         <Base.Input
           className={
             of === undefined
-              ? 'h-8 w-16 rounded-sm border border-slate/50 bg-chalk px-1.5 text-right hover:border-peat'
-              : `${high} w-9 border-y border-slate/50 bg-chalk text-center`
+              ? 'h-8 w-16 rounded-sm border border-slate/80 bg-chalk px-1.5 text-right hover:border-peat'
+              : `${high} w-9 border-y border-slate/80 bg-chalk text-center`
           }
         />
         {of !== undefined && (

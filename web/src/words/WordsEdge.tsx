@@ -83,7 +83,6 @@ export function WordsEdge({ blocks }: { blocks: readonly SheetBlock[] | null }) 
         </Button>
         <ButtonMenu
           label="Copy the sheet"
-          after={() => undefined}
           lines={[
             [
               { label: 'As plain text', run: asText },

@@ -46,7 +46,15 @@ const Form = z.object({
 });
 
 /** A new design from a starting cloth. */
-export function NewDesign({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+export function NewDesign({
+  open,
+  from: begun,
+  onOpenChange,
+}: {
+  open: boolean;
+  from: 'cloth' | 'motif';
+  onOpenChange: (open: boolean) => void;
+}) {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const house = useAppSelector((s) => studioIn(s).house);
@@ -54,7 +62,7 @@ export function NewDesign({ open, onOpenChange }: { open: boolean; onOpenChange:
     const id = await dispatch(makeDesign(inHouse(startDesign(newId(), title, chart), house)));
     if (id) void navigate(`/designs/${id}`);
   };
-  const [from, setFrom] = useState<'cloth' | 'motif'>('cloth');
+  const [from, setFrom] = useState(begun);
   return (
     <SheetDialog open={open} onOpenChange={onOpenChange} title="New design" wide={from === 'motif'}>
       {from === 'cloth' ? <FromCloth onMake={make} /> : <FromMotif onMake={make} />}

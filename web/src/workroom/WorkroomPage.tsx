@@ -1,53 +1,115 @@
-import { CARD_PICTURE, counted, pictureAt, wayOf, type Card, type Summary } from '@cordelina/core';
-import { formatDistanceToNowStrict } from 'date-fns';
-import { FileUp, MoreHorizontal, Plus, TextQuote } from 'lucide-react';
-import { DropdownMenu } from 'radix-ui';
-import { useCallback, useEffect, useRef, useState, lazy, Suspense } from 'react';
-import { Link, useNavigate } from 'react-router';
+import { counted, type Card } from '@cordelina/core';
+import { FileUp, Plus, Search, TextQuote, Trash2, X } from 'lucide-react';
+import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState, type DragEvent } from 'react';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import { command } from '../desk/commands/command.js';
 import { useOffer } from '../desk/commands/registry.js';
+import {
+  download,
+  duplicate,
+  freshCards,
+  importFile,
+  loadCards,
+  putBack,
+  rename,
+  setTags,
+  takeOut,
+} from '../desk/designs.js';
 import { Header } from '../desk/head/Header.js';
 import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { workroom } from '../desk/state/workroom.js';
-import { NameDialog } from '../ui/NameDialog.js';
 import { Button } from '../ui/Button.js';
-import { download, duplicate, importFile, loadCards, putBack, rename, takeOut } from '../desk/designs.js';
+import { Input, Select } from '../ui/Field.js';
+import { giveBack } from '../ui/hands.js';
+import type { MenuLines } from '../ui/Menu.js';
+import { useKeptScroll } from '../ui/useKeptScroll.js';
+import { Begin } from './Begin.js';
+import { DesignCard } from './DesignCard.js';
+import { ORDERS, seek, tagsOf } from './seek.js';
+import { Shelf } from './Shelf.js';
 
-/** The dialog and the motifs in it are fetched when they are first asked for: the page of cards stands without. */
-const fetchNewDesign = async () => ({ default: (await import('./NewDesign.js')).NewDesign });
-const NewDesign = lazy(fetchNewDesign);
+/** Sheets are fetched when they are first asked for: the shelf stands without. */
+const NewDesign = lazy(async () => ({ default: (await import('./NewDesign.js')).NewDesign }));
+const Basket = lazy(async () => ({ default: (await import('./Basket.js')).Basket }));
+const TagsDialog = lazy(async () => ({ default: (await import('./TagsDialog.js')).TagsDialog }));
+const NameDialog = lazy(async () => ({ default: (await import('../ui/NameDialog.js')).NameDialog }));
 
-/** The page knits a picture itself only where the server has none. */
-const Thumbnail = lazy(async () => ({ default: (await import('../ui/fabric/Thumbnail.js')).Thumbnail }));
+/** The sheet that lies over the workroom. */
+type Over =
+  { is: 'new'; from: 'cloth' | 'motif' } | { is: 'basket' } | { is: 'rename' | 'tags'; card: Card } | null;
+
+/** From so many designs on they are sought and sorted. */
+const MANY = 2;
 
 export function WorkroomPage() {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  const { cards, state, removed, message, waiting, kept, happened } = useAppSelector((s) => s.workroom);
-  const [making, setMaking] = useState(false);
-  const [renaming, setRenaming] = useState<Card | null>(null);
+  const { cards, state, removed, message, waiting, kept, stale, happened } = useAppSelector(
+    (s) => s.workroom,
+  );
+  const [over, setOver] = useState<Over>(null);
+  const [drops, setDrops] = useState(false);
   const file = useRef<HTMLInputElement>(null);
+  const search = useRef<HTMLInputElement>(null);
+  const scroller = useKeptScroll('workroom', state !== 'loading');
+  const [params, setParams] = useSearchParams();
+  // What is typed is there at once; the address follows.
+  const [text, setText] = useState(params.get('q') ?? '');
+  useEffect(() => {
+    const timer = setTimeout(() => setParam('q', text), 250);
+    return () => clearTimeout(timer);
+    // Only when it was typed.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [text]);
+  const tag = params.get('tag');
+  const order = ORDERS.find(([id]) => id === params.get('order'))?.[0] ?? 'touched';
+  const setParam = (name: string, value: string | null) =>
+    setParams(
+      (now) => {
+        if (value) now.set(name, value);
+        else now.delete(name);
+        return now;
+      },
+      { replace: true },
+    );
 
   useEffect(() => {
     document.title = 'Workroom – Cordelina';
   }, []);
 
-  // Listed at once, and again a moment after something happened elsewhere.
+  // Listed at once, and again a moment after something may have happened unheard.
   useEffect(() => {
     const timer = setTimeout(() => void dispatch(loadCards()), happened ? 300 : 0);
     return () => clearTimeout(timer);
   }, [dispatch, happened]);
+  // What happened to one design asks for its card alone.
+  useEffect(() => {
+    if (!stale.length) return;
+    const timer = setTimeout(() => void dispatch(freshCards()), 300);
+    return () => clearTimeout(timer);
+  }, [dispatch, stale]);
 
   const imported = useCallback(
-    async (chosen: File | undefined) => {
-      const id = chosen && (await dispatch(importFile(chosen)));
-      if (id) void navigate(`/designs/${id}`);
+    async (chosen: readonly File[]) => {
+      const texts = chosen.filter((f) => /\.(?:txt|md)$/i.test(f.name));
+      const designs = chosen.filter((f) => !texts.includes(f));
+      const ids: string[] = [];
+      for (const one of designs) {
+        const id = await dispatch(importFile(one));
+        if (id) ids.push(id);
+      }
+      if (texts.length) {
+        const words = (await Promise.all(texts.map((f) => f.text()))).join('\n\n');
+        void navigate('/import', { state: { words } });
+      } else if (ids.length === 1 && chosen.length === 1) void navigate(`/designs/${ids[0]!}`);
+      else if (ids.length) dispatch(workroom.told(`${counted(ids.length, 'design')} brought in.`));
     },
     [dispatch, navigate],
   );
 
+  const close = () => setOver(null);
   useOffer('Workroom', [
-    command('new-design', 'New design', 'Workroom', () => setMaking(true), 'N'),
+    command('new-design', 'New design', 'Workroom', () => setOver({ is: 'new', from: 'cloth' }), 'N'),
     {
       id: 'from-file',
       label: 'New design from a file',
@@ -55,15 +117,60 @@ export function WorkroomPage() {
       group: 'Workroom',
       run: () => file.current?.click(),
     },
+    command('from-words', 'New design from words', 'Workroom', () => void navigate('/import')),
+    {
+      id: 'seek',
+      label: 'Seek a design',
+      keys: ['/'],
+      group: 'Workroom',
+      run: () => {
+        search.current?.focus();
+        search.current?.select();
+      },
+    },
+    command('basket', 'Basket: what was taken out', 'Workroom', () => setOver({ is: 'basket' })),
     ...cards.map(({ id, title }) =>
       command(`open ${id}`, `Open ${title}`, 'Workroom', () => void navigate(`/designs/${id}`)),
     ),
   ]);
+
+  const tags = useMemo(() => tagsOf(cards), [cards]);
+  const found = useMemo(() => seek(cards, { text, tag, order }), [cards, text, tag, order]);
+  const linesOf = (card: Card): MenuLines => [
+    [
+      { label: 'Rename', keys: 'F2', run: () => setOver({ is: 'rename', card }) },
+      { label: 'Tags …', run: () => setOver({ is: 'tags', card }) },
+      { label: 'Duplicate', run: () => void dispatch(duplicate(card.id)) },
+      { label: 'Export as a file', run: () => void dispatch(download(card.id)) },
+    ],
+    [{ label: 'Take out of the workroom', keys: 'Del', run: () => void dispatch(takeOut(card)) }],
+  ];
+
+  const isFile = (e: DragEvent) => e.dataTransfer.types.includes('Files');
   return (
-    <div className="flex h-full flex-col">
+    <div
+      className="flex h-full flex-col"
+      onDragOver={(e) => {
+        if (!isFile(e)) return;
+        e.preventDefault();
+        setDrops(true);
+      }}
+      onDragLeave={(e) => {
+        if (!e.currentTarget.contains(e.relatedTarget as Node | null)) setDrops(false);
+      }}
+      onDrop={(e) => {
+        if (!isFile(e)) return;
+        e.preventDefault();
+        setDrops(false);
+        void imported([...e.dataTransfer.files]);
+      }}
+    >
       <Header>
         <nav aria-label="Rooms of the studio" className="ml-auto">
-          <Link to="/swatches" className="rounded-sm px-2.5 max-md:px-0 py-1.5 text-[14px] hover:bg-wash">
+          <Link
+            to="/swatches"
+            className="grid h-8 place-items-center rounded-sm px-2.5 text-[14px] whitespace-nowrap hover:bg-wash touch:h-11"
+          >
             Swatch book
           </Link>
         </nav>
@@ -74,25 +181,94 @@ export function WorkroomPage() {
           <Button onClick={() => void navigate('/import')}>
             <TextQuote size={16} aria-hidden /> <span className="max-md:sr-only">From words</span>
           </Button>
-          <Button tone="main" onClick={() => setMaking(true)}>
+          <Button tone="main" onClick={() => setOver({ is: 'new', from: 'cloth' })}>
             <Plus size={16} aria-hidden /> <span className="max-md:sr-only">New design</span>
           </Button>
           <input
             ref={file}
             type="file"
-            accept=".json,application/json"
+            multiple
+            accept=".json,application/json,.txt,.md,text/plain"
             className="hidden"
             aria-label="Import a design from a file"
             onChange={(e) => {
-              void imported(e.target.files?.[0]);
+              void imported([...(e.target.files ?? [])]);
               e.target.value = '';
             }}
           />
         </div>
       </Header>
-      <main className="flex-1 overflow-auto px-6 py-5">
+      <main ref={scroller} tabIndex={-1} className="flex-1 overflow-auto px-6 py-5 outline-none max-md:px-4">
         <div className="mx-auto max-w-[1180px]">
-          <h1 className="text-[26px] font-semibold">Workroom</h1>
+          <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
+            <h1 className="text-[26px] font-semibold">Workroom</h1>
+            {cards.length >= MANY && (
+              <search className="flex flex-1 flex-wrap items-center justify-end gap-2 max-md:basis-full max-md:justify-between">
+                <span role="status" className="text-[14px] whitespace-nowrap text-slate">
+                  {text || tag
+                    ? `${found.length} of ${counted(cards.length, 'design')}`
+                    : counted(cards.length, 'design')}
+                </span>
+                <span className="relative w-[260px] max-md:order-last max-md:w-full">
+                  <Search
+                    size={15}
+                    aria-hidden
+                    className="absolute top-1/2 left-2 -translate-y-1/2 text-slate"
+                  />
+                  <Input
+                    ref={search}
+                    type="search"
+                    className="pl-7"
+                    aria-label="Seek by title, words or stitches"
+                    aria-keyshortcuts="/"
+                    placeholder="Title, words, stitches  ( / )"
+                    value={text}
+                    maxLength={200}
+                    onChange={(e) => setText(e.target.value)}
+                    onKeyDown={(e) => {
+                      if (e.key === 'Escape') {
+                        e.preventDefault();
+                        if (text) setText('');
+                        else giveBack(e.currentTarget);
+                      }
+                      if (e.key === 'Enter' || e.key === 'ArrowDown') {
+                        e.preventDefault();
+                        document.querySelector<HTMLElement>('[data-card][tabindex="0"]')?.focus();
+                      }
+                    }}
+                  />
+                </span>
+                {tags.length > 0 && (
+                  <Select
+                    aria-label="Tag"
+                    className="max-w-[150px]"
+                    value={tag ?? ''}
+                    onChange={(e) => setParam('tag', e.target.value)}
+                  >
+                    <option value="">All tags</option>
+                    {tags.map(([name, designs]) => (
+                      <option key={name} value={name}>{`${name} (${designs})`}</option>
+                    ))}
+                  </Select>
+                )}
+                <Select
+                  aria-label="Order"
+                  className="max-w-[170px]"
+                  value={order}
+                  onChange={(e) => setParam('order', e.target.value)}
+                >
+                  {ORDERS.map(([id, name]) => (
+                    <option key={id} value={id}>
+                      {name}
+                    </option>
+                  ))}
+                </Select>
+                <Button tone="quiet" onClick={() => setOver({ is: 'basket' })}>
+                  <Trash2 size={15} aria-hidden /> Basket
+                </Button>
+              </search>
+            )}
+          </div>
           {state === 'loading' && <p className="mt-4 text-slate">Opening the workroom …</p>}
           {state === 'away' && (
             <p role="alert" className="mt-3 text-slate">
@@ -104,40 +280,61 @@ export function WorkroomPage() {
             </p>
           )}
           {state === 'ready' && cards.length === 0 && (
-            <div className="mt-10 grid justify-items-start gap-3">
-              <p>
-                The workroom is empty. Begin with a cloth, read a pattern from its words, or bring a design in
-                from a file.
-              </p>
-              <Button tone="main" onClick={() => setMaking(true)}>
-                New design
-              </Button>
-            </div>
+            <Begin
+              onDraw={() => setOver({ is: 'new', from: 'cloth' })}
+              onWords={() => void navigate('/import')}
+              onMotif={() => setOver({ is: 'new', from: 'motif' })}
+              onFile={() => file.current?.click()}
+              onBasket={() => setOver({ is: 'basket' })}
+            />
           )}
-          <ul className="mt-4 grid grid-cols-[repeat(auto-fill,minmax(268px,1fr))] gap-5 max-md:grid-cols-[repeat(auto-fill,280px)] max-md:justify-center">
-            {cards.map((card) => (
+          {cards.length > 0 && found.length === 0 && (
+            <p className="mt-6">
+              No design has {text ? `"${text}"` : 'that'}
+              {tag && ` under the tag ${tag}`}.{' '}
+              <button
+                type="button"
+                className="underline underline-offset-2"
+                onClick={() => {
+                  setText('');
+                  setParam('tag', null);
+                }}
+              >
+                Show all
+              </button>
+            </p>
+          )}
+          <Shelf found={found} scroller={scroller}>
+            {(one, inReach, take) => (
               <DesignCard
-                key={card.id}
-                card={card}
-                waits={waiting.includes(card.id)}
-                opens={state !== 'away' || kept.includes(card.id)}
-                onRename={() => setRenaming(card)}
+                found={one}
+                waits={waiting.includes(one.card.id)}
+                opens={state !== 'away' || kept.includes(one.card.id)}
+                inReach={inReach}
+                lines={linesOf(one.card)}
+                onFocus={take}
               />
-            ))}
-          </ul>
+            )}
+          </Shelf>
         </div>
       </main>
+      {drops && (
+        <div className="pointer-events-none fixed inset-3 z-30 grid place-content-center border-2 border-dashed border-peat bg-fleece/85">
+          <p className="font-serif text-[22px] font-semibold">Let go to bring it into the workroom</p>
+          <p className="text-center text-slate">Designs as files; patterns in words as text</p>
+        </div>
+      )}
       {(removed || message) && (
         <div
           role="status"
-          className="fixed bottom-5 left-1/2 flex -translate-x-1/2 items-center gap-4 rounded-sm bg-peat px-4 py-2 text-chalk shadow-sheet"
+          className="fixed bottom-5 left-1/2 z-20 flex max-w-[94vw] -translate-x-1/2 items-center gap-4 rounded-sm bg-peat px-4 py-2 text-chalk shadow-sheet"
         >
-          {message ?? `"${removed?.title}" was taken out of the workroom.`}
+          {message ?? `"${removed?.title}" was taken out. It lies in the basket.`}
           {removed && !message && (
             <button
               type="button"
               className="underline underline-offset-4"
-              onClick={() => void dispatch(putBack())}
+              onClick={() => void dispatch(putBack(removed.id))}
             >
               Put it back
             </button>
@@ -145,136 +342,40 @@ export function WorkroomPage() {
           <button
             type="button"
             aria-label="Close this message"
+            className="grid h-6 w-6 shrink-0 place-items-center"
             onClick={() => {
               dispatch(workroom.putBack());
               dispatch(workroom.told(null));
             }}
           >
-            ✕
+            <X size={16} aria-hidden />
           </button>
         </div>
       )}
-      {making && (
-        <Suspense>
-          <NewDesign open onOpenChange={setMaking} />
-        </Suspense>
-      )}
-      {renaming && (
-        <NameDialog
-          title="Rename"
-          action="Rename"
-          label="Title"
-          initial={renaming.title}
-          most={120}
-          missing="A design needs a title."
-          onClose={() => setRenaming(null)}
-          onName={(title) => void dispatch(rename(renaming.id, title))}
-        />
-      )}
-    </div>
-  );
-}
-
-const ITEM = 'cursor-pointer rounded-sm px-3 py-1.5 outline-none data-highlighted:bg-wash';
-
-/** What a card says of its design's state. */
-function stateOf({ version, summary }: Card, waits: boolean, opens: boolean): { text: string; tone: string } {
-  if (!opens) return { text: 'not kept in this browser', tone: 'text-slate' };
-  if (waits)
-    return { text: version ? 'edits wait in this browser' : 'only in this browser yet', tone: 'text-slate' };
-  if (!summary) return { text: 'being counted …', tone: 'text-slate' };
-  const { errors, cautions } = summary;
-  if (errors)
-    return {
-      text: `${counted(errors, 'error')}${cautions ? `, ${counted(cautions, 'caution')}` : ''}`,
-      tone: 'text-madder',
-    };
-  if (cautions) return { text: counted(cautions, 'caution'), tone: 'text-weld' };
-  return { text: 'counts come out', tone: 'text-lichen' };
-}
-
-function DesignCard({
-  card,
-  waits,
-  opens,
-  onRename,
-}: {
-  card: Card;
-  waits: boolean;
-  opens: boolean;
-  onRename: () => void;
-}) {
-  const dispatch = useAppDispatch();
-  const { summary } = card;
-  const state = stateOf(card, waits, opens);
-  return (
-    <li className="relative border border-rule bg-chalk shadow-sheet transition-[border-color] duration-100 focus-within:border-peat hover:border-peat">
-      <Link to={`/designs/${card.id}`} className="block overflow-hidden" aria-label={card.title}>
-        {summary ? <CardPicture card={card} summary={summary} /> : <div className="h-[176px] bg-wash" />}
-        <div className="border-t border-rule px-3.5 pt-2.5 pb-3">
-          <h2 className="truncate pr-8 text-[18px] font-semibold">{card.title}</h2>
-          <p className="text-[13.5px] text-slate">
-            {summary
-              ? `${summary.columns} × ${summary.rows}, ${wayOf(summary).worked}, cast on ${summary.castOn}`
-              : '…'}
-          </p>
-          <p className="mt-1 flex justify-between text-[13.5px]">
-            <span className={state.tone}>{state.text}</span>
-            <span className="text-slate">{formatDistanceToNowStrict(new Date(card.savedAt))} ago</span>
-          </p>
-        </div>
-      </Link>
-      <DropdownMenu.Root>
-        <DropdownMenu.Trigger
-          aria-label={`More for ${card.title}`}
-          className="absolute right-2 bottom-[56px] grid h-8 w-8 place-items-center rounded-sm hover:bg-wash"
-        >
-          <MoreHorizontal size={18} aria-hidden />
-        </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content
-            align="end"
-            className="z-30 min-w-[180px] rounded-sm border border-slate/40 bg-chalk p-1 shadow-sheet"
-          >
-            <DropdownMenu.Item className={ITEM} onSelect={onRename}>
-              Rename
-            </DropdownMenu.Item>
-            <DropdownMenu.Item className={ITEM} onSelect={() => void dispatch(duplicate(card.id))}>
-              Duplicate
-            </DropdownMenu.Item>
-            <DropdownMenu.Item className={ITEM} onSelect={() => void dispatch(download(card.id))}>
-              Export as a file
-            </DropdownMenu.Item>
-            <DropdownMenu.Item className={ITEM} onSelect={() => void dispatch(takeOut(card))}>
-              Take out of the workroom
-            </DropdownMenu.Item>
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
-    </li>
-  );
-}
-
-/** The cloth of a card, as the server pictures it; of a design it does not have, or while it is away, as the page knits it. */
-function CardPicture({ card, summary }: { card: Card; summary: Summary }) {
-  const { id, summaryVersion } = card;
-  const [missing, setMissing] = useState<number | null>(null);
-  if (summaryVersion === null || missing === summaryVersion)
-    return (
-      <Suspense fallback={<div className="h-[176px] bg-board" />}>
-        <Thumbnail preview={summary.preview} {...CARD_PICTURE} dye={summary} />
+      <Suspense>
+        {over?.is === 'new' && <NewDesign open from={over.from} onOpenChange={close} />}
+        {over?.is === 'basket' && <Basket onClose={close} />}
+        {over?.is === 'tags' && (
+          <TagsDialog
+            card={over.card}
+            known={tags.map(([name]) => name)}
+            onClose={close}
+            onTags={(now) => void dispatch(setTags(over.card.id, now))}
+          />
+        )}
+        {over?.is === 'rename' && (
+          <NameDialog
+            title="Rename"
+            action="Rename"
+            label="Title"
+            initial={over.card.title}
+            most={120}
+            missing="A design needs a title."
+            onClose={close}
+            onName={(title) => void dispatch(rename(over.card.id, title))}
+          />
+        )}
       </Suspense>
-    );
-  return (
-    <img
-      src={pictureAt(id, summaryVersion)}
-      {...CARD_PICTURE}
-      alt=""
-      loading="lazy"
-      decoding="async"
-      data-testid="card-picture"
-      className="block h-[176px] w-full bg-board object-cover"
-      onError={() => setMissing(summaryVersion)}
-    />
+    </div>
   );
 }

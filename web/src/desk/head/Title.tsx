@@ -35,7 +35,7 @@ export function Title({ title }: { title: string }) {
         if (e.key === 'Enter') commit();
         if (e.key === 'Escape') setDraft(null);
       }}
-      className="h-7 w-[260px] max-md:min-w-0 max-md:flex-1 rounded-sm border border-slate/50 bg-chalk px-1 font-serif text-[17px]"
+      className="h-7 w-[260px] max-md:min-w-0 max-md:flex-1 rounded-sm border border-slate/80 bg-chalk px-1 font-serif text-[17px]"
     />
   );
 }

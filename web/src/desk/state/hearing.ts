@@ -23,7 +23,8 @@ export const hear =
         if (getState().listed[kind].state !== 'loading') void dispatch(meet(kind));
       return;
     }
-    if (told.of === 'design') dispatch(workroom.outdated());
+    if (told.of === 'design')
+      dispatch(told.kind === 'taken-out' ? workroom.gone(told.id) : workroom.stale(told.id));
     const isOpen = getState().outbox[told.id] !== undefined;
     if (isListed(told.of)) dispatch(heardOfListed(told.of, isOpen, told.kind));
     if (isOpen) dispatch(hearOf(told));

@@ -12,7 +12,9 @@ interface WorkroomState {
   waiting: string[];
   /** Designs this browser keeps, which open without the server. */
   kept: string[];
-  /** Counts what happened elsewhere: the list is fetched again when it grows. */
+  /** Designs whose cards are others than the server told last. */
+  stale: string[];
+  /** Counts when something may have happened unheard: the list is fetched again when it grows. */
   happened: number;
 }
 
@@ -23,6 +25,7 @@ const initialState: WorkroomState = {
   message: null,
   waiting: [],
   kept: [],
+  stale: [],
   happened: 0,
 };
 
@@ -33,6 +36,22 @@ const slice = createSlice({
     listed(state, { payload }: PayloadAction<{ cards: Card[]; state: 'ready' | 'away' }>) {
       state.cards = payload.cards as Draft<Card[]>;
       state.state = payload.state;
+      state.stale = [];
+    },
+    /** One card as it is now, the newest first. */
+    carded(state, { payload }: PayloadAction<Card>) {
+      const others = state.cards.filter((c) => c.id !== payload.id);
+      const at = others.findIndex((c) => c.savedAt < payload.savedAt);
+      state.stale = state.stale.filter((id) => id !== payload.id);
+      others.splice(at < 0 ? others.length : at, 0, payload as Draft<Card>);
+      state.cards = others;
+    },
+    stale(state, { payload }: PayloadAction<string>) {
+      if (!state.stale.includes(payload)) state.stale.push(payload);
+    },
+    gone(state, { payload }: PayloadAction<string>) {
+      state.stale = state.stale.filter((id) => id !== payload);
+      state.cards = state.cards.filter((c) => c.id !== payload);
     },
     heldHere(state, { payload }: PayloadAction<{ waiting: string[]; kept: string[] }>) {
       Object.assign(state, payload);

@@ -1,0 +1,106 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode, type RefObject } from 'react';
+import { usePaneSize } from '../ui/usePaneSize.js';
+import type { Found } from './seek.js';
+
+const GAP = 20;
+const LEAST = 268;
+const HEIGHT = 272;
+const ALONE = 280;
+
+/** Cards in rows, of which only those near the screen are drawn. The arrows go from card to card; Tab comes to one of them. */
+export function Shelf({
+  found,
+  scroller,
+  children,
+}: {
+  found: readonly Found[];
+  scroller: RefObject<HTMLElement | null>;
+  /** Draws one card; `take` when the hands come to it. */
+  children: (found: Found, inReach: boolean, take: () => void) => ReactNode;
+}) {
+  const { ref, size } = usePaneSize();
+  const columns = Math.max(1, Math.floor((size.width + GAP) / (LEAST + GAP)));
+  const width =
+    columns === 1 ? Math.min(ALONE + 60, size.width) : (size.width - GAP * (columns - 1)) / columns;
+  const [reached, setReached] = useState<string | null>(null);
+  // Where the hands go once the card is drawn.
+  const wanted = useRef<string | null>(null);
+  // What it gives back is asked anew at each picture; nothing here is kept from it.
+  // eslint-disable-next-line react-hooks/incompatible-library
+  const rows = useVirtualizer({
+    count: size.width ? Math.ceil(found.length / columns) : 0,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => HEIGHT + GAP,
+    overscan: 2,
+    scrollMargin: ref.current?.offsetTop ?? 0,
+  });
+  const at = Math.max(
+    0,
+    found.findIndex(({ card }) => card.id === reached),
+  );
+
+  useEffect(() => {
+    if (!wanted.current) return;
+    const card = ref.current?.querySelector<HTMLElement>(`[data-id="${wanted.current}"] [data-card]`);
+    if (!card) return;
+    wanted.current = null;
+    card.focus({ preventScroll: true });
+  });
+
+  const onKeyDown = (e: KeyboardEvent) => {
+    const moves: Record<string, number> = {
+      ArrowRight: at + 1,
+      ArrowLeft: at - 1,
+      ArrowDown: at + columns,
+      ArrowUp: at - columns,
+      Home: 0,
+      End: found.length - 1,
+    };
+    const to = moves[e.key];
+    if (
+      to === undefined ||
+      e.altKey ||
+      e.ctrlKey ||
+      e.metaKey ||
+      (e.target as Element).closest('[role=menu]')
+    )
+      return;
+    e.preventDefault();
+    const next = found[to];
+    if (!next) return;
+    wanted.current = next.card.id;
+    setReached(next.card.id);
+    rows.scrollToIndex(Math.floor(to / columns));
+  };
+
+  return (
+    <div ref={ref} className="mt-4">
+      <ul
+        aria-label="Designs"
+        className="relative"
+        style={{ height: Math.max(0, rows.getTotalSize() - GAP) }}
+        onKeyDown={onKeyDown}
+      >
+        {rows.getVirtualItems().flatMap(({ index, start }) =>
+          found.slice(index * columns, (index + 1) * columns).map((one, c) => (
+            <li
+              key={one.card.id}
+              data-id={one.card.id}
+              aria-posinset={index * columns + c + 1}
+              aria-setsize={found.length}
+              className="absolute top-0"
+              style={{
+                width,
+                left: columns === 1 ? (size.width - width) / 2 : c * (width + GAP),
+                transform: `translateY(${start - rows.options.scrollMargin}px)`,
+              }}
+            >
+              {children(one, found.indexOf(one) === at, () => setReached(one.card.id))}
+            </li>
+          )),
+        )}
+      </ul>
+    </div>
+  );
+}
