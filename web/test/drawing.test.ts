@@ -50,7 +50,12 @@ describe('the printed chart', () => {
   it('draws a part of a tall chart with the numbers its rows have', () => {
     const tall = { ...chart, rows: Array.from({ length: 10 }, () => chart.rows[0]!) };
     const svg = renderToStaticMarkup(
-      createElement(ChartSvg, { chart: tall, manner, label: 'x', rows: { from: 4, to: 6 } }),
+      createElement(ChartSvg, {
+        chart: tall,
+        manner,
+        label: 'x',
+        part: { rows: { from: 4, to: 6 }, columns: { from: 0, to: 5 }, again: { right: 0, left: 0 } },
+      }),
     );
     const shown = [...svg.matchAll(/<text x="(?:-0.25|6.25)"[^>]*>(\d+)<\/text>/g)].map((m) => m[1]);
     expect(shown).to.deep.equal(['5', '6', '7']);

@@ -34,13 +34,14 @@ const NARROWEST = 0.6;
 /** The most columns a strip may have where it has so many millimetres. */
 export const columnsIn = (millimetres: number): number => Math.floor(millimetres / LEAST_CELL) - NUMBERS;
 
-/** A tall chart in blocks of equal height, the uppermost first. */
-export function blocksOf(height: number, most = MOST_ROWS): RowSpan[] {
+/** Rows in blocks of equal height, the uppermost first. */
+export function blocksOf({ from, to }: RowSpan, most = MOST_ROWS): RowSpan[] {
+  const height = to - from + 1;
   const size = Math.ceil(height / Math.ceil(height / most));
   const blocks = Math.ceil(height / size);
   return Array.from({ length: blocks }, (_, i) => ({
-    from: i * size,
-    to: Math.min(height, (i + 1) * size) - 1,
+    from: from + i * size,
+    to: Math.min(to, from + (i + 1) * size - 1),
   })).reverse();
 }
 
@@ -61,9 +62,8 @@ function partedBy(chart: Chart, { from, to }: RowSpan): Map<number, number> {
   return parted;
 }
 
-/** The strips of a chart that is wider than `most` columns, from the right; one where it is not. */
-export function stripsOf(chart: Chart, most: number): Omit<Part, 'rows'>[] {
-  const all = columnsDrawn(chart);
+/** The strips of columns that are more than `most`, from the right; one where they are not. */
+export function stripsOf(chart: Chart, most: number, all = columnsDrawn(chart)): Omit<Part, 'rows'>[] {
   const total = all.to - all.from + 1;
   if (total <= most) return [{ columns: all, again: { right: 0, left: 0 } }];
   const parted = partedBy(chart, all);
@@ -91,10 +91,15 @@ export function stripsOf(chart: Chart, most: number): Omit<Part, 'rows'>[] {
   }
 }
 
-/** The parts a chart is printed in on so many columns' width: block by block from the top, each from the right. */
-export function partsOf(chart: Chart, most: number): Part[] {
-  const strips = stripsOf(chart, most);
-  return blocksOf(chart.rows.length).flatMap((rows) => strips.map((strip) => ({ rows, ...strip })));
+/** Rows and columns of a chart. */
+export type Within = Pick<Part, 'rows' | 'columns'>;
+
+/** The parts a chart, or what is chosen of it, is printed in on so many columns' width: block by block from the top, each from the right. */
+export function partsOf(chart: Chart, most: number, within?: Within): Part[] {
+  const strips = stripsOf(chart, most, within?.columns);
+  return blocksOf(within?.rows ?? { from: 0, to: chart.rows.length - 1 }).flatMap((rows) =>
+    strips.map((strip) => ({ rows, ...strip })),
+  );
 }
 
 /** What a part is called: its number among all, and what of the chart it shows. */

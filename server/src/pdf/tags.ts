@@ -25,7 +25,7 @@ export class Tags {
   }
 
   private element(tag: Tag, told: Told): PDFKit.PDFStructureElement {
-    const element = this.doc.struct(tag, told as object);
+    const element = this.doc.struct(tag, told);
     this.within.add(element);
     return element;
   }

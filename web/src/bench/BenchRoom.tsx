@@ -39,6 +39,7 @@ import { movedLine } from './grabbed-line.js';
 import { OtherSide, otherSideWidth } from './OtherSide.js';
 import { ReachStrip } from './InReach.js';
 import { NeedleStrip } from './NeedleStrip.js';
+import { PrintedChart } from './PrintedChart.js';
 import { RhythmStrip } from './RhythmStrip.js';
 import { RopesPanel, turned, usePlaits } from './RopesPanel.js';
 import { useNotedCells } from './RowNotes.js';
@@ -250,109 +251,114 @@ export function BenchRoom() {
   );
 
   return (
-    <div className="flex min-h-0 flex-1">
-      {!narrow && (folded ? <ReachStrip {...reach} onOpen={page.fold} /> : stitches)}
-      <div className="flex min-w-0 flex-1 flex-col">
-        <Toolbar design={design} chart={chart} acts={acts} commands={commands} pointing={hand === null} />
-        <main ref={mainRef} className="relative flex min-h-0 flex-1">
-          <PlaceMenu label="Chart" lines={placeLines(commands, hand !== null)}>
-            <div className="relative shrink-0" style={{ width }}>
-              {isLaid && (
-                <ChartPane
-                  chart={chart}
-                  view={view}
-                  layout={layout}
-                  manner={manner}
-                  tried={tried}
-                  layers={layers}
-                  describe={describeCell(chart, cursor, naming, own)}
-                  scroller={scroller}
-                  onScroll={onScroll}
-                  onKeyDown={onKeyDown}
-                  typed={typed}
-                  onSettle={settle}
-                  onStamp={stamp}
-                  onZoom={onZoom}
-                  onRope={(change) => dispatch(edit('draw a rope', change))}
-                  onLine={(line, to) =>
-                    dispatch(edit('move a line of the repeat', (c) => movedLine(c, line, to - line.at)))
-                  }
+    <>
+      <PrintedChart design={design} chart={chart} />
+      <div className="flex min-h-0 flex-1 print:hidden">
+        {!narrow && (folded ? <ReachStrip {...reach} onOpen={page.fold} /> : stitches)}
+        <div className="flex min-w-0 flex-1 flex-col">
+          <Toolbar design={design} chart={chart} acts={acts} commands={commands} pointing={hand === null} />
+          <main ref={mainRef} className="relative flex min-h-0 flex-1">
+            <PlaceMenu label="Chart" lines={placeLines(commands, hand !== null)}>
+              <div className="relative shrink-0" style={{ width }}>
+                {isLaid && (
+                  <ChartPane
+                    chart={chart}
+                    view={view}
+                    layout={layout}
+                    manner={manner}
+                    tried={tried}
+                    layers={layers}
+                    describe={describeCell(chart, cursor, naming, own)}
+                    scroller={scroller}
+                    onScroll={onScroll}
+                    onKeyDown={onKeyDown}
+                    typed={typed}
+                    onSettle={settle}
+                    onStamp={stamp}
+                    onZoom={onZoom}
+                    onRope={(change) => dispatch(edit('draw a rope', change))}
+                    onLine={(line, to) =>
+                      dispatch(edit('move a line of the repeat', (c) => movedLine(c, line, to - line.at)))
+                    }
+                  />
+                )}
+                {isLaid && apart && plaitHere && (
+                  <RhythmStrip plait={plaitHere} view={view} layout={layout} />
+                )}
+                {isLaid && (
+                  <BandEditor chart={own} view={view} layout={layout} findings={findings} after={giveKeys} />
+                )}
+                {isLaid && needsMap(layout) && (
+                  <ChartMap chart={view.chart} layout={layout} scroller={scroller} />
+                )}
+              </div>
+            </PlaceMenu>
+            {besides > 0 && <OtherSide own={own} settings={settings} after={giveKeys} />}
+            {!narrow && (
+              <>
+                <Divide
+                  share={width / sheet}
+                  onShare={(s) => dispatch(habits.changed({ share: s }))}
+                  of={sheet}
                 />
-              )}
-              {isLaid && apart && plaitHere && <RhythmStrip plait={plaitHere} view={view} layout={layout} />}
-              {isLaid && (
-                <BandEditor chart={own} view={view} layout={layout} findings={findings} after={giveKeys} />
-              )}
-              {isLaid && needsMap(layout) && (
-                <ChartMap chart={view.chart} layout={layout} scroller={scroller} />
-              )}
-            </div>
-          </PlaceMenu>
-          {besides > 0 && <OtherSide own={own} settings={settings} after={giveKeys} />}
-          {!narrow && (
+                <div className="min-w-0 flex-1">{words}</div>
+              </>
+            )}
+            {narrow && drawer === 'stitches' && (
+              <Drawer name="Stitches" side="left" onClose={closeDrawer}>
+                {stitches}
+              </Drawer>
+            )}
+            {narrow && drawer === 'words' && (
+              <Drawer name="Words" side="right" onClose={closeDrawer}>
+                <div className="h-full w-[min(560px,86vw)]">{words}</div>
+              </Drawer>
+            )}
+            {narrow && drawer === 'findings' && (
+              <Drawer name="Findings" side="right" onClose={closeDrawer}>
+                <div className="flex h-full pt-10">{found}</div>
+              </Drawer>
+            )}
+            <Said typed={typed} message={message} />
+          </main>
+          {narrow ? (
             <>
-              <Divide
-                share={width / sheet}
-                onShare={(s) => dispatch(habits.changed({ share: s }))}
-                of={sheet}
+              <RowStrip chart={own} settings={settings} onPull={() => setDrawer('words')} />
+              <ThumbBar
+                chart={chart}
+                naming={naming}
+                plain={settings.plain}
+                reachable={reachable}
+                hand={hand}
+                findings={findings}
+                open={drawer}
+                onOpen={setDrawer}
+                onWork={(stitch) => {
+                  acts.fill(stitch);
+                  giveKeys();
+                }}
               />
-              <div className="min-w-0 flex-1">{words}</div>
             </>
+          ) : (
+            <NeedleStrip chart={chart} own={own} settings={settings} apart={apart} />
           )}
-          {narrow && drawer === 'stitches' && (
-            <Drawer name="Stitches" side="left" onClose={closeDrawer}>
-              {stitches}
-            </Drawer>
-          )}
-          {narrow && drawer === 'words' && (
-            <Drawer name="Words" side="right" onClose={closeDrawer}>
-              <div className="h-full w-[min(560px,86vw)]">{words}</div>
-            </Drawer>
-          )}
-          {narrow && drawer === 'findings' && (
-            <Drawer name="Findings" side="right" onClose={closeDrawer}>
-              <div className="flex h-full pt-10">{found}</div>
-            </Drawer>
-          )}
-          <Said typed={typed} message={message} />
-        </main>
-        {narrow ? (
-          <>
-            <RowStrip chart={own} settings={settings} onPull={() => setDrawer('words')} />
-            <ThumbBar
+        </div>
+        {!narrow && found}
+        {wasOpen && (
+          <Suspense>
+            <BenchDialogs
+              open={dialog}
+              onOpen={open}
               chart={chart}
-              naming={naming}
-              plain={settings.plain}
-              reachable={reachable}
-              hand={hand}
-              findings={findings}
-              open={drawer}
-              onOpen={setDrawer}
-              onWork={(stitch) => {
-                acts.fill(stitch);
-                giveKeys();
-              }}
+              cursor={cursor}
+              settings={settings}
+              manner={manner}
+              acts={acts}
+              onMade={takeUp}
             />
-          </>
-        ) : (
-          <NeedleStrip chart={chart} own={own} settings={settings} apart={apart} />
+          </Suspense>
         )}
       </div>
-      {!narrow && found}
-      {wasOpen && (
-        <Suspense>
-          <BenchDialogs
-            open={dialog}
-            onOpen={open}
-            chart={chart}
-            cursor={cursor}
-            settings={settings}
-            manner={manner}
-            acts={acts}
-            onMade={takeUp}
-          />
-        </Suspense>
-      )}
-    </div>
+    </>
   );
 }

@@ -12,11 +12,20 @@ import {
   turnTo,
 } from '../desk/state/charts.js';
 import { useAppDispatch } from '../desk/state/index.js';
-import { ButtonMenu } from '../ui/Menu.js';
+import { ButtonMenu, type MenuLine } from '../ui/Menu.js';
 import { NameDialog } from '../ui/NameDialog.js';
 
 /** The charts of a design: which one lies on the bench, and what can be done with it. */
-export function ChartMenu({ design, chart }: { design: Design; chart: Chart }) {
+export function ChartMenu({
+  design,
+  chart,
+  out,
+}: {
+  design: Design;
+  chart: Chart;
+  /** What takes the chart out of the program. */
+  out: readonly MenuLine[];
+}) {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
   const [naming, setNaming] = useState(false);
@@ -38,6 +47,7 @@ export function ChartMenu({ design, chart }: { design: Design; chart: Chart }) {
             { label: 'Duplicate', run: () => dispatch(duplicateChart()) },
             { label: 'Name …', run: () => setNaming(true) },
           ],
+          out,
           [
             { label: 'Move up in the order', disabled: at === 0, run: () => dispatch(shiftChart(-1)) },
             {

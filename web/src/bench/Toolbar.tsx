@@ -86,7 +86,6 @@ export function Toolbar({
   acts: ChartActs;
   commands: Commands;
   pointing: boolean;
-  /** Gives the keys back to the chart. */
 }) {
   const cloth = useClothShown();
   const { skips, whole, apart } = useAppSelector((s) => s.habits);
@@ -113,7 +112,7 @@ export function Toolbar({
       aria-label="Chart"
       className="flex h-10 shrink-0 items-center gap-0.5 overflow-hidden border-b border-rule px-2"
     >
-      <ChartMenu design={design} chart={chart} />
+      <ChartMenu design={design} chart={chart} out={[line('print'), line('drawing'), line('picture')]} />
       <Divider />
       <span className="flex max-md:hidden">{icon('point', { pressed: pointing && !roping })}</span>
       <span className="flex max-md:hidden">{icon('motifs')}</span>

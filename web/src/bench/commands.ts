@@ -25,6 +25,9 @@ export interface PageActs {
   turnOver: () => void;
   cloth: () => void;
   follow: (way: 1 | -1) => void;
+  print: () => void;
+  /** The chart, or what is selected, as a file. */
+  save: (as: 'svg' | 'png') => unknown;
 }
 
 /** All commands of the bench. */
@@ -33,6 +36,24 @@ export function useCommands(chart: ChartActs, page: PageActs) {
     const all = {
       undo: { label: 'Undo', keys: ['Ctrl Z'], group: 'Change the chart', run: chart.undo },
       redo: { label: 'Redo', keys: ['Ctrl Y', 'Ctrl Shift Z'], group: 'Change the chart', run: chart.redo },
+      print: {
+        label: 'Print this chart, or the selection',
+        keys: ['Ctrl P'],
+        group: 'Look at the chart',
+        run: page.print,
+      },
+      drawing: {
+        label: 'Save the chart as a drawing (SVG)',
+        keys: [],
+        group: 'Look at the chart',
+        run: () => page.save('svg'),
+      },
+      picture: {
+        label: 'Save the chart as a picture (PNG)',
+        keys: [],
+        group: 'Look at the chart',
+        run: () => page.save('png'),
+      },
       point: {
         label: 'Point and select',
         note: 'let go: the keys typed, the selection, the stitch in hand',

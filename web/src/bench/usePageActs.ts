@@ -1,9 +1,10 @@
-import { bothCount, type Design } from '@cordelina/core';
+import { bothCount, PRINT_INKS, styleOf, type Design } from '@cordelina/core';
 import { useEffect, useMemo, useRef } from 'react';
-import { bench } from '../desk/state/bench.js';
-import { chartOnBench, editHead, ownChart } from '../desk/state/editing.js';
+import { bench, selectionOf } from '../desk/state/bench.js';
+import { chartOnBench, editHead, onBench, ownChart } from '../desk/state/editing.js';
 import { followsIn, habits, withFollowing } from '../desk/state/habits.js';
 import { store, useAppDispatch } from '../desk/state/index.js';
+import { saveFile } from '../ui/save-file.js';
 import type { ChartActs } from './acts/index.js';
 import type { BenchDialog } from './BenchDialogs.js';
 import { isClothShown } from './ClothPanel.js';
@@ -99,6 +100,33 @@ export function usePageActs({ settings, acts, sheet, onZoom, open, openFindings 
         if (on) openFindings(true);
       },
       cloth: () => dispatch(habits.changed({ cloth: !isClothShown(store.getState().habits.cloth) })),
+      print: () => window.print(),
+      save: async (as) => {
+        const state = store.getState();
+        const design = onBench(state)?.document;
+        const chart = chartOnBench(state);
+        if (!design || !chart) return;
+        const { svgOf, pngOf } = await import('../ui/chart-file.js');
+        const within = acts.hasSelection() ? selectionOf(state.bench) : undefined;
+        const asked = {
+          chart,
+          manner: { ...styleOf(design.settings), grid: true, inks: PRINT_INKS },
+          label: `Chart of ${design.title}`,
+          part: within && { ...within, again: { right: 0, left: 0 } },
+        };
+        const title = `${design.title} ${chart.name} chart`;
+        const tell = (text: string, tone: 'said' | 'refused' = 'said') =>
+          dispatch(bench.said({ text, tone }));
+        if (as === 'svg') {
+          saveFile(svgOf(asked), title, 'svg');
+          return tell('The chart is saved as a drawing.');
+        }
+        const made = await pngOf(asked);
+        if (!made)
+          return tell('This browser cannot paint so large a picture: save it as a drawing.', 'refused');
+        saveFile(made.file, title, 'png');
+        return tell(`The chart is saved as a picture, ${made.dots} dots to an inch.`);
+      },
       follow: (way) => dispatch(followRope(way)),
       mirrorLine: () => {
         const now = chartOnBench(store.getState())!;

@@ -5,7 +5,7 @@ import {
   type Figure,
   type Inks,
   type Mark,
-  type RowSpan,
+  type Part,
   type Shape,
 } from '@cordelina/core';
 import { memo, useId } from 'react';
@@ -97,22 +97,22 @@ export const ChartSvg = memo(function ChartSvg({
   chart,
   manner,
   label,
-  rows,
+  part,
   cell = 18,
   tallest = '230mm',
 }: {
   chart: Chart;
   manner: Manner;
   label: string;
-  /** The rows to draw, from 0, both ends included; all of them unless told otherwise. */
-  rows?: RowSpan;
+  /** The part of it to draw; all of it unless told otherwise. */
+  part?: Part;
   /** The size of a cell where there is room for it, in pixels. */
   cell?: number;
   /** The greatest height, that of a printed page. */
   tallest?: string;
 }) {
   const prefix = useId();
-  const { box, figures } = pictureOf(chart, manner, manner.inks, rows);
+  const { box, clip, figures } = pictureOf(chart, manner, manner.inks, part);
   const drawings = drawingsOf(figures, prefix);
   return (
     <svg
@@ -128,7 +128,18 @@ export const ChartSvg = memo(function ChartSvg({
           </g>
         ))}
       </defs>
-      <Figures figures={figures} markOf={(mark) => drawings.get(mark.key)!.id} />
+      {clip && (
+        <clipPath id={`${prefix}clip`}>
+          <rect {...clip} />
+        </clipPath>
+      )}
+      <g clipPath={clip && `url(#${prefix}clip)`}>
+        <Figures
+          figures={figures.filter(({ kind }) => kind !== 'text')}
+          markOf={(mark) => drawings.get(mark.key)!.id}
+        />
+      </g>
+      <Figures figures={figures.filter(({ kind }) => kind === 'text')} />
     </svg>
   );
 });

@@ -1,16 +1,18 @@
 import type { Chart, KeyEntry, SheetBlock, SheetSettings } from '@cordelina/core';
-import { chartHolding, keyTold, PRINT_INKS } from '@cordelina/core';
+import { BESIDE, chartHolding, keyTold, PRINT_INKS } from '@cordelina/core';
 import { Figures } from '../ui/ChartSvg.js';
 import type { Manner } from '../ui/paint.js';
 import { SmallCloth } from '../ui/fabric/SmallCloth.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
-import { ChartBlocks } from './ChartBlocks.js';
+import { ChartBlocks } from '../ui/ChartBlocks.js';
 
 /** What the blocks of a sheet are shown with. */
 interface Showing {
   charts: readonly Chart[];
   manner: Manner;
   page: SheetSettings['page'];
+  /** The share of the page's width there is. */
+  share?: number;
   isLarge: boolean;
   /** Words of a design that has changed since are shown faintly until it is written anew. */
   isCurrent: boolean;
@@ -64,6 +66,7 @@ function One({ block, ...showing }: { block: SheetBlock } & Showing) {
             manner={showing.manner}
             label={block.label}
             page={showing.page}
+            share={showing.share}
             cell={showing.isLarge ? 23 : 18}
           />
           {block.caption && <figcaption className="mt-1 text-[0.93em] italic">{block.caption}</figcaption>}
@@ -111,7 +114,7 @@ function One({ block, ...showing }: { block: SheetBlock } & Showing) {
             <Sheet blocks={block.left} {...showing} />
           </div>
           <div className="min-w-0 pt-[2.2em]">
-            <Sheet blocks={block.right} {...showing} />
+            <Sheet blocks={block.right} {...showing} share={BESIDE} />
           </div>
         </div>
       );

@@ -1,6 +1,6 @@
 import { correctionsOf, PRINT_INKS, printedOf, sheetOf, styleOf } from '@cordelina/core';
 import { SlidersHorizontal } from 'lucide-react';
-import { useCallback, useMemo, useState } from 'react';
+import { useCallback, useMemo, useRef, useState, type CSSProperties } from 'react';
 import { useProofState } from '../desk/head/ProofContext.js';
 import { Seal } from '../desk/head/Seal.js';
 import { useAppSelector } from '../desk/state/index.js';
@@ -8,18 +8,18 @@ import { onBench } from '../desk/state/editing.js';
 import { useNotes } from '../desk/useNotes.js';
 import { Button } from '../ui/Button.js';
 import { Drawer } from '../ui/Drawer.js';
+import { pageRule } from '../ui/page-rule.js';
 import type { Manner } from '../ui/paint.js';
 import { useNarrow } from '../ui/useNarrow.js';
+import { PageBreaks, printedWidth } from './PageBreaks.js';
 import { Sheet } from './Sheet.js';
 import { WordsEdge } from './WordsEdge.js';
-
-/** Margins of a printed page, as the PDF has them. */
-const PAGE_MARGIN = '14mm';
 
 /** The pattern as it will be printed, with names, style and page beside it and the seal that it has been proved. */
 export function WordsRoom() {
   const design = useAppSelector(onBench)!.document;
   const narrow = useNarrow();
+  const article = useRef<HTMLElement>(null);
   const [isOpen, setOpen] = useState(false);
   const close = useCallback(() => setOpen(false), []);
   const { proved, last } = useProofState();
@@ -40,7 +40,7 @@ export function WordsRoom() {
   );
   return (
     <div className="relative flex min-h-0 flex-1 print:block">
-      <style>{`@page { size: ${sheet.page}; margin: ${PAGE_MARGIN}; }`}</style>
+      <style>{pageRule(sheet.page, design.title)}</style>
       <main
         tabIndex={0}
         aria-label="The printed sheet"
@@ -55,9 +55,12 @@ export function WordsRoom() {
           )}
         </div>
         <article
-          className={`mx-auto max-w-[820px] border border-rule bg-chalk px-12 py-10 font-print max-md:px-5 max-md:py-6 shadow-sheet print:max-w-none print:border-0 print:bg-white print:p-0 print:shadow-none ${sheet.large ? 'text-[20px]' : 'text-[15px]'}`}
+          ref={article}
+          style={{ '--printed': `${printedWidth(sheet.page)}px` } as CSSProperties}
+          className={`relative mx-auto box-content max-w-(--printed) border border-rule bg-chalk px-12 py-10 max-md:box-border font-print max-md:px-5 max-md:py-6 shadow-sheet print:max-w-none print:border-0 print:bg-white print:p-0 print:shadow-none ${sheet.large ? 'text-[20px]' : 'text-[15px]'}`}
           data-testid="sheet"
         >
+          {blocks && !narrow && <PageBreaks sheet={article} page={sheet.page} of={blocks} />}
           {blocks ? (
             <Sheet
               blocks={blocks}

@@ -53,26 +53,26 @@ export function WorkroomPage() {
   const search = useRef<HTMLInputElement>(null);
   const scroller = useKeptScroll('workroom', state !== 'loading');
   const [params, setParams] = useSearchParams();
+  const setParam = useCallback(
+    (name: string, value: string | null) =>
+      setParams(
+        (now) => {
+          if (value) now.set(name, value);
+          else now.delete(name);
+          return now;
+        },
+        { replace: true },
+      ),
+    [setParams],
+  );
   // What is typed is there at once; the address follows.
   const [text, setText] = useState(params.get('q') ?? '');
   useEffect(() => {
     const timer = setTimeout(() => setParam('q', text), 250);
     return () => clearTimeout(timer);
-    // Only when it was typed.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [text]);
+  }, [text, setParam]);
   const tag = params.get('tag');
   const order = ORDERS.find(([id]) => id === params.get('order'))?.[0] ?? 'touched';
-  const setParam = (name: string, value: string | null) =>
-    setParams(
-      (now) => {
-        if (value) now.set(name, value);
-        else now.delete(name);
-        return now;
-      },
-      { replace: true },
-    );
-
   useEffect(() => {
     document.title = 'Workroom – Cordelina';
   }, []);
