@@ -166,6 +166,7 @@ describe('the geometry of the chart pane', () => {
     lines: linesOf({ rows: Array(50).fill([]), bands: {} }),
     beyond: { right: 0, left: 0 },
     startOf: () => 0,
+    wordLines: 1,
     cell: 20,
     pane: { width: 600, height: 400 },
     scroll: { left: 300, top: 200 },

@@ -51,6 +51,8 @@ import { useBenchLayout } from './useBenchLayout.js';
 import { MOVE_KEYS, useChartKeys } from './useChartKeys.js';
 import { useFindings } from './useFindings.js';
 import { usePageActs } from './usePageActs.js';
+import { usePlaceInAddress } from './usePlaceInAddress.js';
+import { useWordsRoom } from './useWordsRoom.js';
 
 /** The sheets over the bench, and the motifs in them, are fetched when one is first asked for. */
 const BenchDialogs = lazy(async () => ({ default: (await import('./BenchDialogs.js')).BenchDialogs }));
@@ -117,8 +119,10 @@ export function BenchRoom() {
   }, [dispatch, toSee]);
   const besides = narrow ? 0 : otherSideWidth(own);
   const plaits = usePlaits(chart, settings, apart);
+  const { roomRef, texts, wantsFold } = useWordsRoom(own, settings, { narrow, edgeOpen: findingsOpen });
+  const isFolded = folded ?? wantsFold;
   const { mainRef, scroller, onScroll, isLaid, view, layout, width, sheet, onZoom, giveKeys } =
-    useBenchLayout(chart, design.id, narrow, findingsOpen, besides);
+    useBenchLayout(chart, design.id, narrow, findingsOpen, besides, texts);
   const manner = useMemo<Manner>(
     () => ({ ...styleOf(settings), grid: true, inks: INKS, ropes: apart }),
     // Only these of them are drawn by.
@@ -133,7 +137,7 @@ export function BenchRoom() {
   const reachable = useMemo(() => inReach.map((u) => u.stitch), [inReach]);
 
   const acts = useChartActs();
-  const page = usePageActs({ settings, acts, sheet, onZoom, open, openFindings });
+  const page = usePageActs({ settings, acts, isFolded, sheet, onZoom, open, openFindings });
   const commands = useCommands(acts, page);
   useOffer(
     'Bench',
@@ -142,6 +146,8 @@ export function BenchRoom() {
     BESIDES,
   );
   const { typed, onKeyDown, settle } = useChartKeys(acts, commands, reachable);
+
+  usePlaceInAddress(design.id);
 
   // On the bench the hands are on the chart from the first moment.
   useEffect(() => {
@@ -252,9 +258,10 @@ export function BenchRoom() {
 
   return (
     <>
+      <h1 className="sr-only">Bench: {design.title}</h1>
       <PrintedChart design={design} chart={chart} />
-      <div className="flex min-h-0 flex-1 print:hidden">
-        {!narrow && (folded ? <ReachStrip {...reach} onOpen={page.fold} /> : stitches)}
+      <div ref={roomRef} className="flex min-h-0 flex-1 print:hidden">
+        {!narrow && (isFolded ? <ReachStrip {...reach} onOpen={page.fold} /> : stitches)}
         <div className="flex min-w-0 flex-1 flex-col">
           <Toolbar design={design} chart={chart} acts={acts} commands={commands} pointing={hand === null} />
           <main ref={mainRef} className="relative flex min-h-0 flex-1">

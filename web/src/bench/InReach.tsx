@@ -45,13 +45,14 @@ export function InReach({
 }) {
   const { items, chart, naming, plain } = reach;
   return (
-    <section aria-label="In reach" className="px-3 pt-2.5 pb-3">
+    <section aria-label="In reach" className="border-b border-rule px-3 pt-2.5 pb-2">
       <h2 className="text-[15px] font-semibold">In reach</h2>
       <p className="text-[12px] text-slate">a number, then Enter, sets it</p>
       <Bar.Root
         orientation="vertical"
         aria-label="Stitches of this chart"
-        className="mt-1.5 grid grid-cols-[minmax(0,1fr)] gap-0.5"
+        // The builder below it stays in sight too: many are scrolled through.
+        className="mt-1.5 grid max-h-[204px] grid-cols-[minmax(0,1fr)] gap-0.5 overflow-y-auto [scrollbar-width:thin]"
       >
         {items.map(({ stitch, count }, i) => (
           <div key={stitchId(stitch)} className="flex items-center">

@@ -15,12 +15,12 @@ import {
   unmeant,
   takesTurns,
 } from '@cordelina/core';
-import { lazy, memo, Suspense, useMemo, useState } from 'react';
+import { lazy, memo, Suspense, useMemo, useState, type CSSProperties } from 'react';
 import { bench } from '../desk/state/bench.js';
 import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { draftsByRow } from './row-drafts.js';
 import { RowNote, useRowNotes } from './RowNotes.js';
-import { lineTop, rowTop, visibleWindow, type Layout } from './geometry.js';
+import { lineTop, rowTop, visibleWindow, widthOfWords, WORDS, type Layout } from './geometry.js';
 
 /** What reads words is fetched when some are written, or wait to be. */
 const Writing = lazy(async () => ({ default: (await import('./RowWriting.js')).Writing }));
@@ -29,8 +29,6 @@ const Unfinished = lazy(async () => ({ default: (await import('./RowWriting.js')
 /** Below this height a row's words would not be legible; only those at the cursor are shown then. */
 const LEGIBLE = 15;
 const THIN_LINE = 18;
-/** From this height on a row's words may take two lines. */
-const TWO_LINES = 31;
 
 /**
  * Each row's words and count, on the very line of the row, in one stop of the Tab key. A click goes to the row; a double click or F2 opens
@@ -112,6 +110,7 @@ export function RowWords({
             row={r}
             top={top}
             height={thin ? THIN_LINE : layout.cell}
+            lines={thin ? 1 : layout.wordLines}
             side={takesTurns(wayOf(chart)) ? sideSign(sideOf(chart, r), chart) : ''}
             words={wordsAt(r)}
             draft={unfinished.get(r)?.text ?? null}
@@ -145,13 +144,14 @@ export function RowWords({
   );
 }
 
-/** The face of the words: every letter of it is as wide. */
+/** The face of the words: every letter of it is as wide. Its size is that of `WORDS`. */
 const WORDS_FACE = 'font-mono text-[12.5px]';
-/** What stands beside the words in a line, in pixels. */
-const BESIDE_WORDS = 150;
+
+let measured = 0;
 
 /** How wide a letter of the words is on this screen, in pixels: some round it to whole ones. */
-function letterWidth(): number {
+export function letterWidth(): number {
+  if (measured) return measured;
   const many = 100;
   const probe = document.createElement('span');
   probe.className = `${WORDS_FACE} invisible absolute whitespace-pre`;
@@ -159,16 +159,26 @@ function letterWidth(): number {
   document.body.append(probe);
   const { width } = probe.getBoundingClientRect();
   probe.remove();
+  // Before the face has come it is that of another.
+  if (document.fonts.check(`${WORDS.font}px "Source Code Pro Variable"`)) measured = width / many;
   return width / many;
 }
 
-/** How wide the words of all rows must be to be read whole, in pixels. */
-export function wordsWidth(chart: Chart, settings: Settings): number {
+const MOST_LONG = 12;
+
+/** The words of the rows that have the longest, the longest first. */
+export function longestWords(chart: Chart, settings: Settings): string[] {
   const diction = dictionOf(chart, settings);
   const manner = mannerOf(settings.style, chart);
-  const longest = Math.max(...chart.rows.map((_, r) => wordsOfRow(chart, r, diction, manner).length));
-  return Math.ceil(longest * letterWidth()) + BESIDE_WORDS;
+  return chart.rows
+    .map((_, r) => wordsOfRow(chart, r, diction, manner))
+    .sort((a, b) => b.length - a.length)
+    .slice(0, MOST_LONG);
 }
+
+/** How wide the words of all rows must be to be read whole, in pixels. */
+export const wordsWidth = (chart: Chart, settings: Settings): number =>
+  widthOfWords(longestWords(chart, settings), 1, letterWidth());
 
 /** A band on its own line: what it is, what it is worked over and whether it comes out; a click sets it. */
 function BandLine({
@@ -233,6 +243,7 @@ const RowLine = memo(function RowLine({
   row,
   top,
   height,
+  lines,
   side,
   words,
   draft,
@@ -247,6 +258,8 @@ const RowLine = memo(function RowLine({
   row: number;
   top: number;
   height: number;
+  /** In how many lines the words may stand. */
+  lines: number;
   side: string;
   words: string;
   /** Words that do not come out yet. */
@@ -265,7 +278,7 @@ const RowLine = memo(function RowLine({
       role="listitem"
       data-row={row + 1}
       style={{ top, height }}
-      className={`absolute right-0 left-0 flex items-center gap-2 pr-2 pl-2 ${isWriting ? 'z-20' : isHere ? 'z-10 bg-peat/5' : ''}`}
+      className={`absolute right-0 left-0 flex items-center gap-2 pr-2 pl-2 ${lines > 1 ? 'border-b border-rule' : ''} ${isWriting ? 'z-20' : isHere ? 'z-10 bg-peat/5' : ''}`}
     >
       <span className="w-[52px] shrink-0 text-[12.5px] whitespace-nowrap text-slate">
         <span className="inline-block w-6 text-right text-peat">{row + 1}</span> {side}
@@ -296,9 +309,16 @@ const RowLine = memo(function RowLine({
           className={`h-full min-h-0 min-w-0 flex-1 text-left leading-tight ${WORDS_FACE}`}
         >
           <span
-            className={
-              // The row in hand is read whole at the needle, and covers none of its neighbours.
-              height >= TWO_LINES ? 'line-clamp-2' : 'block truncate'
+            // The row in hand is read whole at the needle, and covers none of its neighbours.
+            className={lines > 1 ? 'line-clamp-(--lines)' : 'block truncate'}
+            style={
+              lines > 1
+                ? ({
+                    '--lines': lines,
+                    fontSize: WORDS.small,
+                    lineHeight: `${WORDS.line}px`,
+                  } as CSSProperties)
+                : undefined
             }
           >
             {draft === null ? (

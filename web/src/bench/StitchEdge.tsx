@@ -29,6 +29,9 @@ export const useInReach = (chart: Chart): { stitch: Stitch; count: number }[] =>
     return [...crossings, ...others, ...plain];
   }, [chart]);
 
+/** The width of the edge with the stitches, open and folded to a strip of pictures. */
+export const STITCHES = { open: 220, folded: 56 } as const;
+
 /** The edge with the stitches: the builder of crossings, the palette, and what lies in reach. */
 export function StitchEdge({
   chart,
@@ -67,7 +70,8 @@ export function StitchEdge({
   return (
     <aside
       aria-label="Stitches"
-      className={`w-[220px] shrink-0 overflow-y-auto overflow-x-hidden border-r border-rule [scrollbar-gutter:stable] [scrollbar-width:thin] ${narrow ? 'h-full pt-10' : ''}`}
+      style={{ width: STITCHES.open }}
+      className={`shrink-0 overflow-y-auto overflow-x-hidden border-r border-rule [scrollbar-gutter:stable] [scrollbar-width:thin] ${narrow ? 'h-full pt-10' : ''}`}
     >
       {!narrow && (
         <span className="float-right mt-1.5 mr-1">
@@ -76,6 +80,17 @@ export function StitchEdge({
           </IconButton>
         </span>
       )}
+      <InReach
+        items={inReach}
+        hand={hand}
+        chart={chart}
+        naming={naming}
+        plain={settings.plain}
+        onTake={onTake}
+        more={(stitch, count) => (
+          <StitchCard stitch={stitch} count={count} chart={chart} settings={settings} others={others} />
+        )}
+      />
       <Builder
         built={built}
         onBuild={(crossing) => {
@@ -100,17 +115,6 @@ export function StitchEdge({
           onMake={onMake}
         />
       </div>
-      <InReach
-        items={inReach}
-        hand={hand}
-        chart={chart}
-        naming={naming}
-        plain={settings.plain}
-        onTake={onTake}
-        more={(stitch, count) => (
-          <StitchCard stitch={stitch} count={count} chart={chart} settings={settings} others={others} />
-        )}
-      />
     </aside>
   );
 }

@@ -62,9 +62,21 @@ export function Divide({
       aria-label="Between chart and words"
       // Before the pane has been measured there is no share of it.
       aria-valuenow={Math.round(within(Number.isFinite(share) ? share : 0.5) * 100)}
-      tabIndex={-1}
-      title="Drag to give chart or words more room; double click for what the chart needs"
-      className="w-[5px] shrink-0 cursor-col-resize border-l border-rule hover:bg-wash"
+      aria-valuemin={20}
+      aria-valuemax={85}
+      tabIndex={0}
+      title="Drag, or use the arrow keys, to give chart or words more room; double click or Enter for what the chart needs"
+      // The line is thin; what is taken hold of is not.
+      className="group relative z-10 -mx-[11px] grid w-6 shrink-0 cursor-col-resize place-items-center outline-none"
+      onKeyDown={(e) => {
+        const by = { ArrowLeft: -0.02, ArrowRight: 0.02 }[e.key];
+        if (by) onShare(within(share + by));
+        else if (e.key === 'Home') onShare(within(0));
+        else if (e.key === 'End') onShare(within(1));
+        else if (e.key === 'Enter') onShare(null);
+        else return;
+        e.preventDefault();
+      }}
       onDoubleClick={() => onShare(null)}
       onPointerDown={(e) => e.currentTarget.setPointerCapture(e.pointerId)}
       onPointerMove={(e) => {
@@ -72,7 +84,12 @@ export function Divide({
         const left = e.currentTarget.parentElement!.getBoundingClientRect().left;
         onShare(within((e.clientX - left) / of));
       }}
-    />
+    >
+      <span
+        aria-hidden
+        className="h-full w-px bg-rule group-hover:w-1 group-hover:bg-slate/60 group-focus-visible:w-1 group-focus-visible:bg-woad"
+      />
+    </div>
   );
 }
 

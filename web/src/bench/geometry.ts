@@ -15,6 +15,8 @@ export interface Layout {
   beyond: { right: number; left: number };
   startOf: (row: number) => number;
   cell: number;
+  /** How many lines a row's words may take. */
+  wordLines: number;
   pane: { width: number; height: number };
   scroll: { left: number; top: number };
 }
@@ -117,7 +119,10 @@ export function scrollTo(layout: Layout, { row, column }: Cell): { left: number;
 /** Cells are drawn larger than this only where the rows leave room for it. */
 const ROOMY = 28;
 /** What larger cells may take of the chart's room: the words keep the rest. */
-const ROOMY_SHARE = 0.78;
+export const ROOMY_SHARE = 0.78;
+
+/** What a pane has beside the cells: numbers, and air. */
+const AROUND = 2 * GUTTER.side + 24;
 
 /** The smallest cells that read well, and those that still show how the whole width looks. */
 const LEAST_CELL = { repeat: 16, whole: 10 } as const;
@@ -136,6 +141,55 @@ export function fittingCell(
   return Math.max(least, Math.min(ROOMY, wide(1)), roomy);
 }
 
+/** The words beside the rows: their size in one line, and in several, in CSS pixels. */
+export const WORDS = { font: 12.5, small: 10.5, line: 10.75 } as const;
+/** What stands beside the words in a line: the row's number, its count, its state. */
+export const BESIDE_WORDS = 134;
+/** How many lines of small words stand in a row so high. */
+export const linesIn = (cell: number): number => Math.max(1, Math.floor((cell - 1) / WORDS.line));
+
+/** How many lines of so many letters a text takes that is broken at its spaces. */
+function linesOfText(text: string, letters: number): number {
+  let [lines, filled] = [1, 0];
+  for (const word of text.split(' ')) {
+    const wanted = filled ? filled + 1 + word.length : word.length;
+    if (wanted <= letters || !filled) filled = wanted;
+    else [lines, filled] = [lines + 1, word.length];
+  }
+  return lines;
+}
+
+/** How wide words must be to be read whole, each text in so many lines; `letter` is the width of one in one line. */
+export function widthOfWords(texts: readonly string[], lines: number, letter: number): number {
+  const longest = Math.max(1, ...texts.map(({ length }) => length));
+  let letters = Math.ceil(longest / lines);
+  while (letters < longest && texts.some((text) => linesOfText(text, letters) > lines)) letters++;
+  return Math.ceil(letters * letter * (lines > 1 ? WORDS.small / WORDS.font : 1)) + BESIDE_WORDS;
+}
+
+/** Whether words stand whole in one line or must be broken into as many as a row has room for. */
+export const wordLines = (texts: readonly string[], cell: number, letter: number, room: number): number =>
+  widthOfWords(texts, 1, letter) <= room ? 1 : linesIn(cell);
+
+/**
+ * The largest cell at which chart and words stand beside each other, both whole: of the words each row's in one line, or in
+ * several where the cells are high enough. Null where there is none.
+ */
+export function cellForWords(
+  { columns, rows, texts }: { columns: number; rows: number; texts: readonly string[] },
+  letter: number,
+  sheet: { width: number; height: number },
+): number | null {
+  const high = Math.floor((sheet.height - GUTTER.top - GUTTER.foot - 8) / rows);
+  for (let cell = Math.max(ROOMY, Math.min(ZOOM.most, high)); cell >= LEAST_CELL.repeat; cell--) {
+    const chart = columns * cell + AROUND;
+    const lines = wordLines(texts, cell, letter, sheet.width - chart);
+    if (chart <= ROOMY_SHARE * sheet.width && chart + widthOfWords(texts, lines, letter) <= sheet.width)
+      return cell;
+  }
+  return null;
+}
+
 /** The chart is the hero: it may take so much of the sheet's width, and the words have the rest. */
 export const MOST_CHART = 0.64;
 const LEAST_PANE = 220;
@@ -149,8 +203,8 @@ export function chartPaneWidth(
   cell: number,
   sheetWidth: number,
   share: number | null,
+  most = MOST_CHART,
 ): number {
   if (share !== null) return Math.round(share * sheetWidth);
-  const needed = columns * cell + 2 * GUTTER.side + 24;
-  return Math.round(Math.min(MOST_CHART * sheetWidth, Math.max(LEAST_PANE, needed)));
+  return Math.round(Math.min(most * sheetWidth, Math.max(LEAST_PANE, columns * cell + AROUND)));
 }

@@ -12,7 +12,18 @@ import { useCallback, useEffect, useMemo, useRef, useState, type RefObject } fro
 import { useAppSelector } from '../desk/state/index.js';
 import { usePaneSize } from '../ui/usePaneSize.js';
 import { FINDINGS } from './Findings.js';
-import { chartPaneWidth, drawnColumns, fittingCell, MOST_CHART, ZOOM, type Layout } from './geometry.js';
+import {
+  cellForWords,
+  chartPaneWidth,
+  drawnColumns,
+  fittingCell,
+  MOST_CHART,
+  ROOMY_SHARE,
+  wordLines,
+  ZOOM,
+  type Layout,
+} from './geometry.js';
+import { letterWidth } from './RowWords.js';
 
 /** With the whole width, the rows are drawn so often, so that their join can be judged. */
 const SHOWN_PASSES = 2;
@@ -44,6 +55,8 @@ export function useBenchLayout(
   edgeOpen: boolean,
   /** What else stands beside chart and words, in pixels. */
   besides: number,
+  /** The words of the rows that have the longest; null where there are too many to look through. */
+  texts: readonly string[] | null,
 ): BenchLayout {
   const { ref: mainRef, size: pane } = usePaneSize();
   const main = useMemo(() => ({ width: pane.width - besides, height: pane.height }), [pane, besides]);
@@ -67,10 +80,24 @@ export function useBenchLayout(
   const sheet = main.width + (narrow ? 0 : edgeOpen ? edge : 0) - (!narrow && wasOpen ? edge : 0);
   const acrossDrawn = drawnColumns({ columns, beyond });
   const most = narrow ? main.width : (share ?? MOST_CHART) * sheet;
-  const cell = zoom ?? fittingCell(acrossDrawn, lines.count, { width: most, height: main.height }, whole);
+  const letter = narrow ? 1 : letterWidth();
+  const forWords =
+    zoom === null && share === null && !narrow && texts !== null
+      ? cellForWords({ columns: acrossDrawn, rows: lines.count, texts }, letter, {
+          width: sheet,
+          height: main.height,
+        })
+      : null;
+  const cell =
+    zoom ?? forWords ?? fittingCell(acrossDrawn, lines.count, { width: most, height: main.height }, whole);
+  const wanted = chartPaneWidth(acrossDrawn, cell, sheet, share, forWords ? ROOMY_SHARE : MOST_CHART);
+  // An edge that opened takes its room from what is empty in the chart's pane before it takes it from the words.
+  const taken = Math.max(0, sheet - main.width);
+  const needed = chartPaneWidth(acrossDrawn, cell, sheet, null, ROOMY_SHARE);
   const width = narrow
     ? main.width
-    : Math.min(chartPaneWidth(acrossDrawn, cell, sheet, share), main.width - LEAST_WORDS);
+    : Math.min(Math.max(Math.min(wanted, needed), wanted - taken), main.width - LEAST_WORDS);
+  const inLines = texts === null ? 1 : wordLines(texts, cell, letter, main.width - width);
   const layout = useMemo<Layout>(
     () => ({
       columns,
@@ -79,10 +106,11 @@ export function useBenchLayout(
       beyond,
       startOf: (r) => startOf({ jogs, construction }, r),
       cell,
+      wordLines: inLines,
       pane: { width, height: main.height },
       scroll,
     }),
-    [columns, rows, lines, beyond, jogs, construction, cell, width, main.height, scroll],
+    [columns, rows, lines, beyond, jogs, construction, cell, inLines, width, main.height, scroll],
   );
   const onZoom = useCallback(
     (by: number) => setZoom((z) => Math.max(ZOOM.least, Math.min(ZOOM.most, (z ?? cell) + by))),

@@ -19,6 +19,8 @@ const LEAST_SHARE = 0.25;
 interface Page {
   settings: Design['settings'];
   acts: ChartActs;
+  /** The edge with the stitches is folded. */
+  isFolded: boolean;
   /** Width of chart and words together, in pixels. */
   sheet: number;
   onZoom: (by: number) => void;
@@ -27,7 +29,7 @@ interface Page {
 }
 
 /** What can be commanded of the page around the chart. */
-export function usePageActs({ settings, acts, sheet, onZoom, open, openFindings }: Page): PageActs {
+export function usePageActs({ settings, acts, isFolded, sheet, onZoom, open, openFindings }: Page): PageActs {
   const dispatch = useAppDispatch();
   const width = useRef(sheet);
   useEffect(() => {
@@ -77,7 +79,7 @@ export function usePageActs({ settings, acts, sheet, onZoom, open, openFindings 
           }),
         );
       },
-      fold: () => dispatch(habits.changed({ folded: !store.getState().habits.folded })),
+      fold: () => dispatch(habits.changed({ folded: !isFolded })),
       widen: () => {
         const { share: now } = store.getState().habits;
         const chart = chartOnBench(store.getState())!;
@@ -133,6 +135,6 @@ export function usePageActs({ settings, acts, sheet, onZoom, open, openFindings 
         acts.symmetry(now.mirror ? null : { axis: now.width });
       },
     }),
-    [acts, dispatch, onZoom, open, openFindings, settings],
+    [acts, dispatch, isFolded, onZoom, open, openFindings, settings],
   );
 }

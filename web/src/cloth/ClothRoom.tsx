@@ -274,7 +274,7 @@ export function ClothRoom() {
   );
   return (
     <div className="relative flex min-h-0 flex-1">
-      <main className="flex min-w-0 flex-1 flex-col">
+      <main tabIndex={-1} className="outline-none flex min-w-0 flex-1 flex-col">
         <h1 className="sr-only">Cloth</h1>
         <div className="flex min-h-11 flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule px-4 py-1.5 text-[14px] max-md:px-2">
           {(charts.length > 1 || (piece && piece.parts.length > 0)) && (

@@ -243,7 +243,7 @@ export function FolderRoom() {
           }}
         />
       </Header>
-      <main className="min-h-0 flex-1 overflow-auto px-6 py-5 max-md:px-3">
+      <main tabIndex={-1} className="outline-none min-h-0 flex-1 overflow-auto px-6 py-5 max-md:px-3">
         <div
           className={`mx-auto grid gap-x-8 gap-y-5 ${questions.length ? 'max-w-[1500px] lg:grid-cols-[minmax(300px,380px)_minmax(0,1fr)]' : 'max-w-[1240px]'}`}
         >

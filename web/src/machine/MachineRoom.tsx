@@ -115,7 +115,10 @@ export function MachineRoom() {
 
   return (
     <div className="flex min-h-0 flex-1 max-md:flex-col max-md:overflow-auto print:block">
-      <main className="no-print flex min-w-0 flex-1 flex-col px-5 py-3 max-md:flex-none max-md:px-3">
+      <main
+        tabIndex={-1}
+        className="no-print outline-none flex min-w-0 flex-1 flex-col px-5 py-3 max-md:flex-none max-md:px-3"
+      >
         <h1 className="sr-only">Machine</h1>
         <Controls at={at} rows={worked.rows} />
         {fault ? (

@@ -159,7 +159,11 @@ export function Needles({ box, edition, job }: { box: Outbox<'knitting'>; editio
           <Button onClick={() => dispatch(needles.told(null))}>Good</Button>
         </p>
       )}
-      <main className="min-h-0 flex-1 overflow-auto px-3 pb-3" data-testid="needles">
+      <main
+        tabIndex={-1}
+        className="outline-none min-h-0 flex-1 overflow-auto px-3 pb-3"
+        data-testid="needles"
+      >
         <div className="mx-auto max-w-[860px]">
           {'readings' in job ? (
             <AtBeds job={job} at={at} done={done} size={SIZES[looks.size]!} />

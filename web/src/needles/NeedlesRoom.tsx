@@ -1,4 +1,5 @@
 import { Tabs } from 'radix-ui';
+import { useKeptScroll } from '../ui/useKeptScroll.js';
 import { useEffect } from 'react';
 import { useSearchParams } from 'react-router';
 import { onBench } from '../desk/state/editing.js';
@@ -22,6 +23,7 @@ export function NeedlesRoom() {
   const design = useAppSelector(onBench)!.document;
   const [params, setParams] = useSearchParams();
   const asked = params.get('tab');
+  const scroller = useKeptScroll(`needles ${design.id} ${asked}`);
   const tab = TABS.find(([name]) => name === asked)?.[0] ?? 'knitting';
   useEffect(() => {
     void dispatch(meet('knitting'));
@@ -48,7 +50,11 @@ export function NeedlesRoom() {
           </Tabs.Trigger>
         ))}
       </Tabs.List>
-      <main className="min-h-0 flex-1 overflow-auto px-5 py-4 max-md:px-3">
+      <main
+        ref={scroller}
+        tabIndex={-1}
+        className="outline-none min-h-0 flex-1 overflow-auto px-5 py-4 max-md:px-3"
+      >
         <Tabs.Content value="knitting">
           <CastOnPane design={design} />
         </Tabs.Content>

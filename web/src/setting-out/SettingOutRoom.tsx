@@ -10,6 +10,8 @@ import { Button } from '../ui/Button.js';
 import { Drawer } from '../ui/Drawer.js';
 import { SizeChoice } from '../ui/SizeChoice.js';
 import { UnitSwitch } from '../ui/UnitSwitch.js';
+import { useKept } from '../ui/useKept.js';
+import { useKeptScroll } from '../ui/useKeptScroll.js';
 import { useNarrow } from '../ui/useNarrow.js';
 import { AddPart } from './AddPart.js';
 import { PartEdge } from './PartEdge.js';
@@ -29,7 +31,10 @@ export function SettingOutRoom() {
   const begin = useBegin();
   if (piece) return <SetOut piece={piece} />;
   return (
-    <main className="grid flex-1 place-content-center justify-items-start gap-3 px-6">
+    <main
+      tabIndex={-1}
+      className="grid flex-1 place-content-center justify-items-start gap-3 px-6 outline-none"
+    >
       <h1 className="text-[24px] font-semibold">Set the charts out in a piece</h1>
       <p className="max-w-[520px]">
         Edges, grounds and panels side by side along a ruler: how many stitches to cast on, in every size, how
@@ -52,7 +57,9 @@ function SetOut({ piece }: { piece: Piece }) {
   const { proved } = useProofState();
   const [params, setParams] = useSearchParams();
   const [chosen, setChosen] = useState<string | null>(null);
-  const [edge, setEdge] = useState<'part' | 'piece'>('piece');
+  const [edge, setEdge] = useKept('setting-out edge', ['part', 'piece'], 'piece');
+  const [follows, setFollows] = useKept('setting-out follows', ['sizes', 'up'], 'sizes');
+  const scroller = useKeptScroll(`setting-out ${design.id}`);
   const [isOpen, setOpen] = useState(false);
   const size = piece.sizes.find((s) => s.id === params.get('size')) ?? piece.sizes[0]!;
   const laid = useMemo(() => layOut(design, piece, size), [design, piece, size]);
@@ -105,7 +112,11 @@ function SetOut({ piece }: { piece: Piece }) {
   );
   return (
     <div className="relative flex min-h-0 flex-1">
-      <main className="min-w-0 flex-1 overflow-auto px-5 py-3 max-md:px-3">
+      <main
+        ref={scroller}
+        tabIndex={-1}
+        className="min-w-0 flex-1 overflow-auto px-5 py-3 outline-none max-md:px-3"
+      >
         <h1 className="sr-only">Setting out</h1>
         <div className="mb-2 flex flex-wrap items-center gap-x-3 gap-y-1">
           <AddPart design={design} piece={piece} after={chosen} acts={acts} onAdded={choose} />
@@ -170,7 +181,7 @@ function SetOut({ piece }: { piece: Piece }) {
           )}
         </p>
         {survey && <Findings findings={survey.findings} onPart={choose} />}
-        <Tabs.Root defaultValue="sizes" className="mt-2">
+        <Tabs.Root value={follows} onValueChange={(to) => setFollows(to as typeof follows)} className="mt-2">
           <Tabs.List className="mb-2 flex gap-4 border-b border-rule" aria-label="What follows">
             <Tabs.Trigger value="sizes" className={TAB}>
               Sizes and fit

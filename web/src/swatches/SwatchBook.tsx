@@ -24,6 +24,7 @@ import {
 import { Button } from '../ui/Button.js';
 import { Drawer } from '../ui/Drawer.js';
 import { UnitSwitch } from '../ui/UnitSwitch.js';
+import { useKeptScroll } from '../ui/useKeptScroll.js';
 import { useNarrow } from '../ui/useNarrow.js';
 import { loadCards } from '../desk/designs.js';
 import { factsOf } from './swatch-facts.js';
@@ -48,6 +49,7 @@ export function SwatchBook() {
   const cards = useAppSelector((s) => s.workroom.cards);
   const unit = useAppSelector((s) => s.habits.units);
   const [params, setParams] = useSearchParams();
+  const scroller = useKeptScroll('swatches');
   const page = useRef<HTMLDivElement>(null);
   const [isOpen, setOpen] = useState(false);
 
@@ -156,7 +158,11 @@ export function SwatchBook() {
       </Header>
       <SwatchNotices unit={unit} titles={titles} />
       <div className="relative flex min-h-0 flex-1">
-        <main className="min-w-0 flex-1 overflow-auto px-5 py-4 max-md:px-3">
+        <main
+          ref={scroller}
+          tabIndex={-1}
+          className="outline-none min-w-0 flex-1 overflow-auto px-5 py-4 max-md:px-3"
+        >
           <h1 className="sr-only">Swatch book</h1>
           {state === 'loading' && !all.length && <p className="text-slate">Opening the book …</p>}
           {state !== 'loading' && !all.length && (

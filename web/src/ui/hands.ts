@@ -53,7 +53,10 @@ function inPlaceOf({ above }: Held): HTMLElement | null {
 const chart = (): HTMLElement | null => document.querySelector<HTMLElement>('[data-keys]');
 
 /** The stage of the room: its chart where it has one, else its main part. */
-const stage = (): HTMLElement | null => chart() ?? document.querySelector<HTMLElement>('main[tabindex]');
+const stage = (): HTMLElement | null => chart() ?? document.querySelector<HTMLElement>('main');
+
+/** Past the head of the page, to what lies in the room. */
+export const toStage = (): void => stage()?.focus();
 
 /**
  * Gives the keys to whatever had them last outside of what closes. Who clicked a button beside a chart works on the chart: it is

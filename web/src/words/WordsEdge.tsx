@@ -8,6 +8,7 @@ import { Refused, ServerAway } from '../sync/server.js';
 import { onBench } from '../desk/state/editing.js';
 import { useAppSelector } from '../desk/state/index.js';
 import { Button } from '../ui/Button.js';
+import { useKept } from '../ui/useKept.js';
 import { ButtonMenu } from '../ui/Menu.js';
 import { SheetEdge } from './SheetEdge.js';
 import { StyleEdge } from './StyleEdge.js';
@@ -19,6 +20,7 @@ const TAB =
 
 /** Beside the sheet: what can be made of it, how its words are written, and what stands where on it. */
 export function WordsEdge({ blocks }: { blocks: readonly SheetBlock[] | null }) {
+  const [tab, setTab] = useKept('words edge', ['writing', 'sheet'], 'writing');
   const design = useAppSelector(onBench)!.document;
   const [said, setSaid] = useState<{ text: string; isWrong?: boolean } | null>(null);
   const [busy, setBusy] = useState(false);
@@ -98,7 +100,7 @@ export function WordsEdge({ blocks }: { blocks: readonly SheetBlock[] | null }) 
       <p role="status" className={`text-[13px] empty:hidden ${said?.isWrong ? 'text-madder' : 'text-slate'}`}>
         {said?.text}
       </p>
-      <Tabs.Root defaultValue="writing">
+      <Tabs.Root value={tab} onValueChange={(to) => setTab(to as typeof tab)}>
         <Tabs.List className="mb-3.5 flex border-b border-rule" aria-label="Settings of the sheet">
           <Tabs.Trigger value="writing" className={TAB}>
             Writing
@@ -107,10 +109,10 @@ export function WordsEdge({ blocks }: { blocks: readonly SheetBlock[] | null }) 
             Sheet
           </Tabs.Trigger>
         </Tabs.List>
-        <Tabs.Content value="writing" className="outline-none">
+        <Tabs.Content value="writing">
           <StyleEdge design={design} />
         </Tabs.Content>
-        <Tabs.Content value="sheet" className="outline-none">
+        <Tabs.Content value="sheet">
           <SheetEdge design={design} />
         </Tabs.Content>
       </Tabs.Root>

@@ -10,6 +10,7 @@ import { Button } from '../ui/Button.js';
 import { Drawer } from '../ui/Drawer.js';
 import { pageRule } from '../ui/page-rule.js';
 import type { Manner } from '../ui/paint.js';
+import { useKeptScroll } from '../ui/useKeptScroll.js';
 import { useNarrow } from '../ui/useNarrow.js';
 import { PageBreaks, printedWidth } from './PageBreaks.js';
 import { Sheet } from './Sheet.js';
@@ -18,11 +19,12 @@ import { WordsEdge } from './WordsEdge.js';
 /** The pattern as it will be printed, with names, style and page beside it and the seal that it has been proved. */
 export function WordsRoom() {
   const design = useAppSelector(onBench)!.document;
+  const { proved, last } = useProofState();
   const narrow = useNarrow();
   const article = useRef<HTMLElement>(null);
+  const scroller = useKeptScroll(`words ${design.id}`, last !== null);
   const [isOpen, setOpen] = useState(false);
   const close = useCallback(() => setOpen(false), []);
-  const { proved, last } = useProofState();
   const { settings, charts, sheet } = design;
   const manner = useMemo<Manner>(
     () => ({ ...styleOf(settings), grid: true, inks: PRINT_INKS }),
@@ -42,9 +44,10 @@ export function WordsRoom() {
     <div className="relative flex min-h-0 flex-1 print:block">
       <style>{pageRule(sheet.page, design.title)}</style>
       <main
+        ref={scroller}
         tabIndex={0}
         aria-label="The printed sheet"
-        className="min-w-0 flex-1 overflow-auto px-6 py-5 outline-none max-md:px-2 max-md:py-3 print:overflow-visible print:p-0"
+        className="min-w-0 flex-1 overflow-auto px-6 py-5 max-md:px-2 max-md:py-3 print:overflow-visible print:p-0"
       >
         <div className="mx-auto mb-2 flex max-w-[820px] items-center gap-3 px-1 font-sans print:hidden">
           <Seal long={!narrow} />

@@ -10,6 +10,14 @@ const isTyping = (target: EventTarget | null) =>
   target instanceof HTMLElement &&
   target.closest('input, textarea, select, [contenteditable="true"]') !== null;
 
+/** A key by itself, but the one that shows all keys. */
+const isSingle = (e: KeyboardEvent) =>
+  e.key.length === 1 && e.key !== '?' && !e.ctrlKey && !e.metaKey && !e.altKey;
+
+/** Single keys are a room's own while the hands are in it, or nowhere: in the head of the page they do nothing. */
+const isOnStage = (target: EventTarget | null) =>
+  target === document.body || (target instanceof Element && target.closest('header.no-print') === null);
+
 /** A dialog has the keys while it is open. */
 const isAsked = () => document.querySelector('[role=dialog], [role=menu], [role=alertdialog]') !== null;
 
@@ -56,7 +64,7 @@ export function CommandDesk() {
         return;
       const all = allCommands().flatMap(({ command: one }) => (one.atStage ? [] : one));
       const found = commandFor(e, all);
-      if (!found) return;
+      if (!found || (isSingle(e) && !isOnStage(e.target))) return;
       e.preventDefault();
       found.run();
     };

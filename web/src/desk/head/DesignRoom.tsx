@@ -1,5 +1,5 @@
 import { useCallback, useEffect } from 'react';
-import { NavLink, Outlet, useNavigate, useParams } from 'react-router';
+import { NavLink, Outlet, useLocation, useNavigate, useParams } from 'react-router';
 import { bench } from '../state/bench.js';
 import { useAppDispatch, useAppSelector } from '../state/index.js';
 import { onBench, redo, undo } from '../state/editing.js';
@@ -19,7 +19,7 @@ import { Title } from './Title.js';
 import { UndoRedo } from './UndoRedo.js';
 
 const TAB =
-  'rounded-sm px-2.5 py-1 text-[14px] whitespace-nowrap max-md:px-1 max-md:text-[13px] hover:bg-wash aria-[current=page]:bg-peat aria-[current=page]:text-chalk';
+  'inline-flex items-center rounded-sm px-2.5 py-1 text-[14px] whitespace-nowrap max-md:px-1 max-md:text-[13px] touch:h-11 touch:min-w-11 touch:justify-center hover:bg-wash aria-[current=page]:bg-peat aria-[current=page]:text-chalk';
 
 /** The rooms of a design, where they are and what they are called. */
 const ROOMS = [
@@ -47,10 +47,12 @@ export function DesignRoom() {
     };
   }, [dispatch, id]);
 
+  const { pathname } = useLocation();
+  const room = ROOMS.find(([path]) => path && pathname.endsWith(path))?.[1] ?? ROOMS[0][1];
   const open = design?.id === id ? design : null;
   useEffect(() => {
-    document.title = open ? `${toSee ? `(${toSee}) ` : ''}${open.title} – Cordelina` : 'Cordelina';
-  }, [open, toSee]);
+    document.title = open ? `${toSee ? `(${toSee}) ` : ''}${room} – ${open.title} – Cordelina` : 'Cordelina';
+  }, [open, toSee, room]);
 
   const proof = useProof(open);
   const navigate = useNavigate();
@@ -69,7 +71,7 @@ export function DesignRoom() {
           {/* On a phone or a tablet the rooms stand in a line of their own. */}
           <nav
             aria-label="Rooms"
-            className="mx-auto flex gap-1 max-[900px]:order-last max-[900px]:mx-0 max-[900px]:h-10 max-[900px]:basis-full max-[900px]:items-center max-md:justify-between"
+            className="mx-auto flex gap-1 max-[900px]:order-last max-[900px]:mx-0 max-[900px]:h-11 max-[900px]:basis-full max-[900px]:items-center max-md:justify-between"
           >
             {ROOMS.map(([path, name]) => (
               <NavLink key={path} to={`/designs/${id}${path}`} end className={TAB}>

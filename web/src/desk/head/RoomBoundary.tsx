@@ -42,7 +42,7 @@ function Failed({ error, resetErrorBoundary }: FallbackProps) {
       'json',
     );
   return (
-    <main className="grid flex-1 place-content-center overflow-auto px-6 py-10">
+    <main tabIndex={-1} className="outline-none grid flex-1 place-content-center overflow-auto px-6 py-10">
       <div role="alert" className="grid max-w-[560px] gap-4 border border-rule bg-chalk p-6 shadow-sheet">
         <h1 className="flex items-center gap-2.5 text-[20px] font-semibold">
           <TriangleAlert size={20} className="shrink-0 text-madder" aria-hidden />

@@ -18,8 +18,8 @@ const HabitsSchema = z.object({
   cloth: z.boolean().nullable().catch(null),
   /** In which unit lengths are told outside the designs, which have each their own. */
   units: z.enum(['cm', 'in']).catch('cm'),
-  /** The edge with the stitches is folded to a strip of pictures. */
-  folded: z.boolean().catch(false),
+  /** The edge with the stitches is folded to a strip of pictures; null for wherever the words need its room. */
+  folded: z.boolean().nullable().catch(null),
   /** Who knits on this device, and what the device is called. */
   knitter: z.string().max(80).catch(''),
   device: z.string().max(60).catch(''),
