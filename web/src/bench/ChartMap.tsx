@@ -49,7 +49,7 @@ export function ChartMap({
       }}
       onPointerMove={(e) => e.currentTarget.hasPointerCapture(e.pointerId) && goTo(e)}
     >
-      <canvas ref={ref} style={{ width: WIDTH, height: pane.height }} className="block" />
+      <canvas ref={ref} style={{ width: WIDTH, height: pane.height }} className="charted block" />
       <span
         className="pointer-events-none absolute border-2 border-peat"
         style={{

@@ -342,8 +342,8 @@ export function ChartPane(props: Props) {
       >
         <div style={{ width: size.width, height: size.height }}>
           <div className="sticky top-0 left-0 h-0 w-0">
-            <canvas ref={base} className="block" aria-hidden />
-            <canvas ref={over} className="absolute top-0 left-0 block" aria-hidden />
+            <canvas ref={base} className="charted block" aria-hidden />
+            <canvas ref={over} className="charted absolute top-0 left-0 block" aria-hidden />
           </div>
         </div>
         <div id="chart-cursor" className="sr-only" aria-live="polite" data-testid="cursor">

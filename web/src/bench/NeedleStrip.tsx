@@ -115,7 +115,7 @@ export function NeedleStrip({
           role="img"
           aria-label={`Loops in working order: ${shown.map((p) => (below[p] === 'knit' ? 'k' : 'p')).join('')}`}
           viewBox={`0 0 ${SHOWN * 16 + 24} 34`}
-          className="mt-1 h-[34px] max-w-full"
+          className="charted mt-1 h-[34px] max-w-full"
           style={{ width: SHOWN * 16 + 24 }}
         >
           <line
@@ -247,7 +247,13 @@ function Effect({
   const n = order.length;
   const xOf = (place: number) => (n - 1 - place) * 14 + 8;
   return (
-    <svg aria-hidden width={n * 14 + 4} height={36} viewBox={`0 0 ${n * 14 + 4} 36`} className="block">
+    <svg
+      aria-hidden
+      width={n * 14 + 4}
+      height={36}
+      viewBox={`0 0 ${n * 14 + 4} 36`}
+      className="charted block"
+    >
       {[false, true].map((inFront) =>
         order.map((from, to) =>
           front(from) === inFront ? (

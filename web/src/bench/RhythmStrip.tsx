@@ -28,7 +28,7 @@ export function RhythmStrip({ plait, view, layout }: { plait: Plait; view: Unfol
     <svg
       role="img"
       aria-label={told}
-      className="pointer-events-none absolute top-0 right-0"
+      className="charted pointer-events-none absolute top-0 right-0"
       width={WIDTH}
       height={layout.pane.height}
     >

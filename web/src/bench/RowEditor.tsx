@@ -8,19 +8,20 @@ import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { linter } from '@codemirror/lint';
 import { EditorState, Prec } from '@codemirror/state';
 import { EditorView, keymap } from '@codemirror/view';
-import { TOKENS, type Completion, type RowRead } from '@cordelina/core';
+import { type Completion, type RowRead } from '@cordelina/core';
 import { useEffect, useId, useRef, useState } from 'react';
+import { SEEN } from '../ui/inks.js';
 
 const LOOK = EditorView.theme({
-  '&': { backgroundColor: TOKENS.chalk, color: TOKENS.peat, fontSize: '12.5px' },
+  '&': { backgroundColor: SEEN.chalk, color: SEEN.peat, fontSize: '12.5px' },
   '&.cm-focused': { outline: 'none' },
   '.cm-content': { fontFamily: 'var(--font-mono)', lineHeight: '1.35', padding: '2px 0' },
   '.cm-line': { padding: '0 4px' },
-  '.cm-lintRange-error': { backgroundImage: 'none', borderBottom: `2px solid ${TOKENS.madder}` },
-  '.cm-tooltip': { border: `1px solid ${TOKENS.slate}`, backgroundColor: TOKENS.chalk, borderRadius: '2px' },
+  '.cm-lintRange-error': { backgroundImage: 'none', borderBottom: `2px solid ${SEEN.madder}` },
+  '.cm-tooltip': { border: `1px solid ${SEEN.slate}`, backgroundColor: SEEN.chalk, borderRadius: '2px' },
   '.cm-tooltip-autocomplete > ul': { fontFamily: 'var(--font-mono)', fontSize: '12.5px', maxHeight: '14em' },
-  '.cm-tooltip-autocomplete > ul > li[aria-selected]': { backgroundColor: TOKENS.wash, color: TOKENS.peat },
-  '.cm-completionDetail': { fontFamily: 'var(--font-sans)', fontStyle: 'normal', color: TOKENS.slate },
+  '.cm-tooltip-autocomplete > ul > li[aria-selected]': { backgroundColor: SEEN.wash, color: SEEN.peat },
+  '.cm-completionDetail': { fontFamily: 'var(--font-sans)', fontStyle: 'normal', color: SEEN.slate },
 });
 
 /** A run that is typed out sooner than it is chosen. */

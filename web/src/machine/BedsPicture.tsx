@@ -35,7 +35,7 @@ export const BedsPicture = memo(function BedsPicture({
         width={places.length * APART}
         height={HIGH}
         viewBox={`0 0 ${places.length * APART} ${HIGH}`}
-        className="mx-auto block"
+        className="charted mx-auto block"
       >
         {action &&
           action.from.map((needle, i) => {

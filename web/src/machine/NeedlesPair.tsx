@@ -13,7 +13,7 @@ export function NeedlesPair({ pictured: { from, before, after } }: { pictured: P
       aria-label={`Stitches on ${told(before)}; then on ${told(after)}`}
       width={before.length * APART}
       height={2 * ROW + 4}
-      className="block shrink-0"
+      className="charted block shrink-0"
     >
       {[before, after].map((stands, row) =>
         stands.map((s, i) => {

@@ -41,7 +41,7 @@ function Needles({ frame: { stands, lifted }, from }: { frame: TransferFrame; fr
       aria-label={`${stands.filter((s) => s === 'stitch').length} needles hold a stitch, ${lifted.length} stitches on the tool`}
       width={stands.length * APART}
       height={HIGH + 14}
-      className="block max-w-full bg-chalk"
+      className="charted block max-w-full bg-chalk"
     >
       {stands.map((s, i) => (
         <g key={i}>

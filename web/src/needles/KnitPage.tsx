@@ -6,6 +6,7 @@ import { needles, openKnitting } from '../desk/state/needles.js';
 import { boxOf } from '../sync/outbox.js';
 import { Needles } from './Needles.js';
 import { useJob } from './useJob.js';
+import { wear } from '../ui/inks.js';
 
 /** One row at a time, for hands that hold needles. */
 export function KnitPage() {
@@ -26,11 +27,13 @@ export function KnitPage() {
     if (wanted) void dispatch(openKnitting(id)).catch(() => undefined);
   }, [dispatch, id, wanted]);
   const job = useJob(edition, box?.document);
+  // Dark by the needles is dark whatever the rest is.
+  const elsewhere = useAppSelector((s) => s.habits.theme);
   const { theme } = useAppSelector((s) => s.habits.needles);
   useEffect(() => {
-    document.documentElement.dataset.theme = theme;
-    return () => void delete document.documentElement.dataset.theme;
-  }, [theme]);
+    wear(theme === 'dark' ? 'dark' : elsewhere);
+    return () => wear(elsewhere);
+  }, [theme, elsewhere]);
 
   if (failure && !(box && edition)) return <NotFound message={failure} />;
   if (!box || !edition || job === null) return <p className="m-auto p-8 text-slate">Opening …</p>;

@@ -155,7 +155,7 @@ function Plot({ job, rows, wide }: { job: Job; rows: readonly Finished[]; wide: 
       viewBox={`0 0 ${wide} ${HIGH}`}
       width={wide}
       height={HIGH}
-      className="block border border-rule bg-chalk"
+      className="charted block border border-rule bg-chalk"
     >
       {y.ticks(4).map((row) => (
         <g key={row}>

@@ -116,7 +116,7 @@ export function PieceCloth({
           role="img"
           aria-label={`The first ${rows} rows of the piece, ${made.below ? 'its border below, ' : ''}as the right side looks`}
           style={{ width: room, height: CLOTH_HEIGHT }}
-          className="block"
+          className="charted block"
         />
       ) : (
         <p className="grid h-full place-content-center text-slate">

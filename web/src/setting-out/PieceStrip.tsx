@@ -144,7 +144,7 @@ function Ruler({ laid, room, unit }: { laid: Laid; room: number; unit: 'cm' | 'i
       height={24}
       role="img"
       aria-label={`A ruler of ${lengthText(laid.width, unit)}`}
-      className="block overflow-visible"
+      className="charted block overflow-visible"
     >
       <line x1={0} x2={room} y1={23.5} y2={23.5} stroke={TOKENS.slate} />
       {ticks.map((t) => {

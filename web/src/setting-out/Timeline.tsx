@@ -56,7 +56,7 @@ export function Timeline({ laid, survey, units }: { laid: Laid; survey: Survey; 
       </figcaption>
       <svg
         viewBox={`0 0 ${WIDTH} ${high}`}
-        className="mt-1 w-full max-w-[1000px] font-sans"
+        className="charted mt-1 w-full max-w-[1000px] font-sans"
         role="img"
         aria-label={`Panels going up. ${told ?? ''}`}
       >

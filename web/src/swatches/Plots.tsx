@@ -185,7 +185,7 @@ function Plot({ label, children }: { label: string; children: React.ReactNode })
       role="img"
       aria-label={label}
       viewBox={`0 0 ${SIZE.width} ${SIZE.height}`}
-      className="w-full max-w-[460px] font-sans"
+      className="charted w-full max-w-[460px] font-sans"
     >
       {children}
     </svg>

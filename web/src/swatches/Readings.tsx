@@ -205,7 +205,7 @@ function Ruler({ readings, unit, what }: { readings: readonly Gauge[]; unit: Uni
   const high = MARKS + readings.length * STEP + 4;
   const ticks = x.ticks(10);
   return (
-    <svg viewBox={`0 0 ${WIDE} ${high}`} aria-hidden className="w-full">
+    <svg viewBox={`0 0 ${WIDE} ${high}`} aria-hidden className="charted w-full">
       <line x1={x(0)} x2={x.range()[1]} y1={MARKS} y2={MARKS} stroke={TOKENS.slate} />
       {ticks.map((t) => (
         <g key={t}>

@@ -71,5 +71,7 @@ export function ChartPicture({
       if (marked?.has(r)) ctx.fillRect(0, (last - lines.of(r)) * cell + 1, 3, cell - 1);
     return () => clearTimeout(timer);
   }, [chart, settings, from, to, last, lines, right, left, cell, marked, width, height, edge]);
-  return <canvas ref={ref} role="img" aria-label={label} style={{ width, height }} className="block" />;
+  return (
+    <canvas ref={ref} role="img" aria-label={label} style={{ width, height }} className="charted block" />
+  );
 }

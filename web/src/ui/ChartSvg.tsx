@@ -116,6 +116,7 @@ export const ChartSvg = memo(function ChartSvg({
   const drawings = drawingsOf(figures, prefix);
   return (
     <svg
+      className="charted"
       role="img"
       aria-label={label}
       viewBox={`${box.x} ${box.y} ${box.width} ${box.height}`}

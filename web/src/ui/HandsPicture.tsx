@@ -49,7 +49,7 @@ function Loops({ frame, isTurned, hasHeld }: { frame: HandFrame; isTurned: boole
       viewBox={`0 0 ${WIDE} ${high}`}
       width={WIDE}
       height={high}
-      className="block max-w-full bg-white text-[#231f1a]"
+      className="charted block max-w-full bg-white text-[#231f1a]"
     >
       {(['back', 'front'] as const).map((hold) => (
         <Held key={hold} hold={hold} loops={held.filter((h) => h.hold === hold).flatMap((h) => h.loops)} />

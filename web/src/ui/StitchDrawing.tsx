@@ -28,7 +28,7 @@ export function StitchDrawing({
       width={cell * span + 2}
       height={cell + 2}
       viewBox={`-0.04 -0.04 ${span + 0.08} 1.08`}
-      className="block shrink-0"
+      className="charted block shrink-0"
     >
       <rect width={span} height={1} fill={inks.casing} stroke={TOKENS.ruleHeavy} strokeWidth={0.05} />
       <Shapes shapes={drawStitch(stitch, plain, book)} inks={inks} />

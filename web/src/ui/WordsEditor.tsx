@@ -3,7 +3,7 @@ import { forceLinting, linter, lintKeymap, type Diagnostic } from '@codemirror/l
 import { EditorState } from '@codemirror/state';
 import { EditorView, keymap, lineNumbers, placeholder } from '@codemirror/view';
 import { useEffect, useImperativeHandle, useRef, type Ref } from 'react';
-import { TOKENS } from '@cordelina/core';
+import { SEEN } from './inks.js';
 
 /** Something to be told at a place of the text. */
 export interface Told {
@@ -22,16 +22,16 @@ export interface WordsEditorHandle {
 const SEVERITY = { error: 'error', caution: 'warning', note: 'info' } as const;
 
 const LOOK = EditorView.theme({
-  '&': { height: '100%', backgroundColor: TOKENS.chalk, color: TOKENS.peat, fontSize: '13.5px' },
+  '&': { height: '100%', backgroundColor: SEEN.chalk, color: SEEN.peat, fontSize: '13.5px' },
   '&.cm-focused': { outline: 'none' },
   '.cm-content': { fontFamily: 'var(--font-mono)', lineHeight: '1.6', padding: '10px 0' },
-  '.cm-gutters': { backgroundColor: TOKENS.chalk, color: TOKENS.slate, border: 'none', paddingLeft: '4px' },
+  '.cm-gutters': { backgroundColor: SEEN.chalk, color: SEEN.slate, border: 'none', paddingLeft: '4px' },
   '.cm-line': { padding: '0 10px 0 6px' },
-  '.cm-placeholder': { color: TOKENS.slate },
-  '.cm-lintRange-error': { backgroundImage: 'none', borderBottom: `2px solid ${TOKENS.madder}` },
-  '.cm-lintRange-warning': { backgroundImage: 'none', borderBottom: `2px dashed ${TOKENS.weld}` },
-  '.cm-lintRange-info': { backgroundImage: 'none', borderBottom: `1px dotted ${TOKENS.slate}` },
-  '.cm-tooltip': { border: `1px solid ${TOKENS.slate}`, backgroundColor: TOKENS.fleece, borderRadius: '2px' },
+  '.cm-placeholder': { color: SEEN.slate },
+  '.cm-lintRange-error': { backgroundImage: 'none', borderBottom: `2px solid ${SEEN.madder}` },
+  '.cm-lintRange-warning': { backgroundImage: 'none', borderBottom: `2px dashed ${SEEN.weld}` },
+  '.cm-lintRange-info': { backgroundImage: 'none', borderBottom: `1px dotted ${SEEN.slate}` },
+  '.cm-tooltip': { border: `1px solid ${SEEN.slate}`, backgroundColor: SEEN.fleece, borderRadius: '2px' },
   '.cm-diagnostic': { fontFamily: 'var(--font-sans)', fontSize: '13.5px', maxWidth: '420px', border: 'none' },
 });
 

@@ -60,7 +60,7 @@ export function WordsRoom() {
         <article
           ref={article}
           style={{ '--printed': `${printedWidth(sheet.page)}px` } as CSSProperties}
-          className={`relative mx-auto box-content max-w-(--printed) border border-rule bg-chalk px-12 py-10 max-md:box-border font-print max-md:px-5 max-md:py-6 shadow-sheet print:max-w-none print:border-0 print:bg-white print:p-0 print:shadow-none ${sheet.large ? 'text-[20px]' : 'text-[15px]'}`}
+          className={`paper relative mx-auto box-content max-w-(--printed) border border-rule bg-chalk px-12 py-10 max-md:box-border font-print max-md:px-5 max-md:py-6 shadow-sheet print:max-w-none print:border-0 print:bg-white print:p-0 print:shadow-none ${sheet.large ? 'text-[20px]' : 'text-[15px]'}`}
           data-testid="sheet"
         >
           {blocks && !narrow && <PageBreaks sheet={article} page={sheet.page} of={blocks} />}

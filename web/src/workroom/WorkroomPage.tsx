@@ -16,6 +16,7 @@ import {
   takeOut,
 } from '../desk/designs.js';
 import { Header } from '../desk/head/Header.js';
+import { ThemeButton } from '../desk/head/ThemeButton.js';
 import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { workroom } from '../desk/state/workroom.js';
 import { Button } from '../ui/Button.js';
@@ -174,6 +175,7 @@ export function WorkroomPage() {
             Swatch book
           </Link>
         </nav>
+        <ThemeButton />
         <div className="flex gap-2 max-md:gap-1">
           <Button onClick={() => file.current?.click()}>
             <FileUp size={16} aria-hidden /> <span className="max-md:sr-only">From a file</span>

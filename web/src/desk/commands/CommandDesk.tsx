@@ -1,7 +1,16 @@
 import { lazy, Suspense, useEffect, useMemo } from 'react';
 import { useNavigate } from 'react-router';
+import { THEMES, wear, type Theme } from '../../ui/inks.js';
+import { habits } from '../state/habits.js';
+import { useAppDispatch } from '../state/index.js';
 import { command, commandFor, type Command } from './command.js';
 import { allCommands, EVERYWHERE, show, useOffer, useShown } from './registry.js';
+
+const NAMES: Readonly<Record<Theme, string>> = {
+  system: 'Light or dark as the system is',
+  light: 'Light page',
+  dark: 'Dark page',
+};
 
 const CommandSearch = lazy(async () => ({ default: (await import('./CommandSearch.js')).CommandSearch }));
 const KeySheet = lazy(async () => ({ default: (await import('./KeySheet.js')).KeySheet }));
@@ -24,6 +33,7 @@ const isAsked = () => document.querySelector('[role=dialog], [role=menu], [role=
 /** What can be done everywhere, the keys of all commands that are offered, and the sheets that show them. */
 export function CommandDesk() {
   const navigate = useNavigate();
+  const dispatch = useAppDispatch();
   const shown = useShown();
   const commands = useMemo<Command[]>(() => {
     const place = (id: string, label: string, to: string) =>
@@ -44,12 +54,18 @@ export function CommandDesk() {
         group: EVERYWHERE,
         run: () => show('keys'),
       },
+      ...THEMES.map((theme) =>
+        command(`theme-${theme}`, NAMES[theme], EVERYWHERE, () => {
+          dispatch(habits.changed({ theme }));
+          wear(theme);
+        }),
+      ),
       place('to-workroom', 'Go to the workroom', '/'),
       place('to-swatches', 'Go to the swatch book', '/swatches'),
       place('to-import', 'Read a pattern from its words', '/import'),
       place('to-folder', 'Read a folder of patterns', '/import/folder'),
     ];
-  }, [navigate]);
+  }, [dispatch, navigate]);
   useOffer(EVERYWHERE, commands);
 
   useEffect(() => {

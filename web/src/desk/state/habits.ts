@@ -20,6 +20,8 @@ const HabitsSchema = z.object({
   units: z.enum(['cm', 'in']).catch('cm'),
   /** The edge with the stitches is folded to a strip of pictures; null for wherever the words need its room. */
   folded: z.boolean().nullable().catch(null),
+  /** Whether the page is light or dark, or as the system wishes. */
+  theme: z.enum(['system', 'light', 'dark']).catch('system'),
   /** Who knits on this device, and what the device is called. */
   knitter: z.string().max(80).catch(''),
   device: z.string().max(60).catch(''),
