@@ -90,7 +90,7 @@ test('findings are filtered, tried on the chart, mended one after the other, acc
   page,
 }) => {
   const { title } = await openCopy(page, 'Tarn scarf, under repair');
-  await expect(page).toHaveTitle(`(13) ${title} – Cordelina`);
+  await expect(page).toHaveTitle(`(13) Bench – ${title} – Cordelina`);
   const list = page.getByTestId('findings');
   await page.getByLabel('Which findings are shown').selectOption('caution');
   await expect(list.getByRole('heading')).not.toContainText(['Rows too short']);

@@ -239,7 +239,7 @@ test('the last row’s entry is set again in another row, and never mixed with w
 
 test('fingers: two apart zoom, one with a stitch in hand draws', async ({ page }) => {
   await newDesign(page, 'Fingers', 12, 8);
-  await keys(page, 'Escape');
+  await keys(page, 'Escape', '-', '-', '-');
   const [one, two, row] = [await cellPoint(page, 4, 9), await cellPoint(page, 4, 5), await cellSize(page)];
   const touch = await page.context().newCDPSession(page);
   const send = (type: 'touchStart' | 'touchMove' | 'touchEnd', ...points: { x: number; y: number }[]) =>

@@ -185,6 +185,7 @@ test('plain cells change their school on the bench, and the change is undone lik
 
 test('what opens over the bench can be used by everyone', async ({ page }) => {
   await page.goto('/');
+  await page.getByLabel('Seek a design').fill('Two Springs');
   await page.getByRole('link', { name: 'Two Springs bottle cover', exact: true }).click();
   for (const [what, open] of [
     ['all stitches', () => page.getByRole('button', { name: 'All stitches' }).click()],

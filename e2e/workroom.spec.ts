@@ -56,7 +56,7 @@ test('designs are renamed, duplicated, taken out and put back, exported and brou
   await page
     .getByLabel('Import a design from a file')
     .setInputFiles({ name: 'odd.json', mimeType: 'application/json', buffer: Buffer.from('{"format":999}') });
-  await expect(page.getByRole('status')).toContainText('format 999; this program reads up to format 7');
+  await expect(page.getByRole('status')).toContainText('format 999; this program reads up to format 8');
 });
 
 test('a form that does not make sense says what to do', async ({ page }) => {
@@ -312,8 +312,12 @@ test('a large chart does not hold the words up, and is printed whole', async ({ 
   const blocks = page.getByRole('img', { name: /^Chart of Tall/ });
   await expect(blocks).toHaveCount(0);
   await page.pdf({ format: 'A4' });
-  await expect(blocks).toHaveCount(3);
-  await expect(blocks.first()).toHaveAccessibleName('Chart of Tall: 120 columns, rows 81 to 120');
+  // Three strips of three blocks, and the plan of them.
+  await expect(blocks).toHaveCount(9);
+  await expect(blocks.first()).toHaveAccessibleName(
+    /^Chart of Tall, part 1 of 9: columns 1 to \d+, rows 81 to 120$/,
+  );
+  await expect(page.getByRole('img', { name: /^Plan of the 9 parts/ })).toBeVisible();
 });
 
 test(

@@ -1,8 +1,19 @@
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defaultClientConditions, defineConfig, type Plugin } from 'vite';
+import { fileURLToPath } from 'node:url';
+import license from 'rollup-plugin-license';
 import { VitePWA } from 'vite-plugin-pwa';
 import { TOKENS } from '../core/src/drawing/inks.js';
+
+/** What else than this program is in the build, with whose it is and on what terms: `/notices.txt`. */
+const notices = () =>
+  license({
+    thirdParty: {
+      includePrivate: false,
+      output: { file: fileURLToPath(new URL('dist/notices.txt', import.meta.url)), encoding: 'utf-8' },
+    },
+  });
 
 const THREAD = '?thread';
 
@@ -32,6 +43,7 @@ export default defineConfig({
     threads(),
     react(),
     tailwindcss(),
+    notices(),
     // The page is kept by the browser whole, and a newer one waits until it is asked for.
     VitePWA({
       registerType: 'prompt',
@@ -43,7 +55,12 @@ export default defineConfig({
         theme_color: TOKENS.fleece,
         background_color: TOKENS.fleece,
         display: 'standalone',
-        icons: [{ src: '/icon.svg', sizes: 'any', type: 'image/svg+xml' }],
+        icons: [
+          { src: '/icon-192.png', sizes: '192x192', type: 'image/png' },
+          { src: '/icon-512.png', sizes: '512x512', type: 'image/png' },
+          { src: '/icon-maskable-512.png', sizes: '512x512', type: 'image/png', purpose: 'maskable' },
+          { src: '/icon.svg', sizes: 'any', type: 'image/svg+xml' },
+        ],
       },
       workbox: {
         globPatterns: ['**/*.{js,css,html,svg,woff2}'],

@@ -2,7 +2,6 @@ import { expect } from 'chai';
 import fc from 'fast-check';
 import {
   ChartSchema,
-  chartParts,
   expandPiece,
   readPattern,
   SECTIONS,
@@ -19,6 +18,7 @@ import {
   type SheetBlock,
   type SheetSettings,
 } from '../src/index.js';
+import { blocksOf as blocksOfRows } from '../src/sheet/parts.js';
 
 const P = (text: string) => [...text];
 const rope = ChartSchema.parse({
@@ -132,7 +132,7 @@ describe('the printed sheet', () => {
   it('cuts a tall chart into blocks of all its rows, none taller than a page', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 1200 }), (height) => {
-        const parts = chartParts(height);
+        const parts = blocksOfRows({ from: 0, to: height - 1 });
         expect(
           parts
             .flatMap(({ from, to }) => Array.from({ length: to - from + 1 }, (_, i) => from + i))

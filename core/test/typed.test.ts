@@ -78,3 +78,77 @@ describe('numbers and measures as they are typed', () => {
     );
   });
 });
+
+describe('numbers as people type them', () => {
+  const inches = (text: string) => typedLength(text, 'cm', { what: 'It', least: 0 });
+  const part = (text: string) => typedNumber(text, { what: 'It', least: 0, most: 100_000, isWhole: false });
+
+  it('know every fraction there is a sign for, and every way of writing one', () => {
+    for (const [text, value] of [
+      ['⅛', 1 / 8],
+      ['7⅜', 7.375],
+      ['7 ⅜', 7.375],
+      ['⅓', 1 / 3],
+      ['2⅔', 2 + 2 / 3],
+      ['⅝', 5 / 8],
+      ['1⅞', 1.875],
+      ['7-1/2', 7.5],
+      ['7–1/2', 7.5],
+      ['7\u00a01/2', 7.5],
+      ['7 1⁄2', 7.5],
+    ] as const)
+      expect(part(text), text).to.deep.equal({ value });
+  });
+
+  it('know marks of inches, straight or curled, and metres', () => {
+    for (const text of [
+      '7½"',
+      '7½”',
+      '7½“',
+      '7½″',
+      "7½''",
+      '7.5 in.',
+      '7 1/2 inches',
+      '190.5 mm',
+      '19,05 cm',
+    ])
+      expect(inches(text), text).to.deep.equal({ value: 190_500 });
+    for (const text of ['1.5 m', '1,5 metres', '1½ meter', '150 centimetres', '1500 millimeters'])
+      expect(inches(text), text).to.deep.equal({ value: 1_500_000 });
+  });
+
+  it('know a needle by the mark of its number', () => {
+    for (const [text, mm] of [
+      ['#6', 4],
+      ['# 6', 4],
+      ['US #6', 4],
+      ['no. 6', 4],
+      ['#10½', 6.5],
+      ['#10-1/2', 6.5],
+    ] as const)
+      expect(typedNeedle(text), text).to.deep.equal({ value: mm });
+  });
+
+  it('ask where a point may part thousands, and know where it must', () => {
+    for (const text of ['1.000', '1,000', '12.500'])
+      expect(part(text), text).to.have.property('problem').that.includes('may be');
+    expect(part('1.000')).to.deep.equal({
+      problem: '"1.000" may be 1 and a part, or 1000: write 1.0 or 1000.',
+    });
+    for (const [text, value] of [
+      ['1 000', 1000],
+      ["12'500", 12_500],
+      ['1,234.5', 1234.5],
+      ['1.234,5', 1234.5],
+      ['0.125', 0.125],
+      ['0,500', 0.5],
+      ['1000', 1000],
+    ] as const)
+      expect(part(text), text).to.deep.equal({ value });
+  });
+
+  it('are no notations of machines', () => {
+    for (const text of ['1e2', '0x10', '1_000', '+5', '٣', 'Infinity', '0b11', '1.', '1/2/3', '1..5', '--1'])
+      expect(part(text), text).to.have.property('problem');
+  });
+});

@@ -61,7 +61,7 @@ export interface Part {
 /** The columns a chart is drawn over: its own, and those that shifted rows reach into. */
 export function columnsDrawn(chart: Chart): RowSpan {
   const { left, right } = beyondOf(chart);
-  return { from: -right, to: chart.width + left - 1 };
+  return { from: 0 - right, to: chart.width + left - 1 };
 }
 
 const whole = (chart: Chart): Part => ({

@@ -7,6 +7,7 @@ import {
   type Chart,
   type OwnMark,
   type OwnStitch,
+  numberTyped,
 } from '@cordelina/core';
 import { ToggleGroup } from 'radix-ui';
 import { useState } from 'react';
@@ -75,13 +76,13 @@ export function OwnStitchDialog({
   const form = useWatch({ control }) as Form;
   const [marks, setMarks] = useState<OwnMark[]>(['ring']);
   const [error, setError] = useState<string | null>(null);
-  const makes = Number(form.makes) || 0;
+  const makes = numberTyped(form.makes) || 0;
   const candidate = {
     id: freeId(form.name, chart),
     name: form.name,
-    takes: form.takes.trim() === '' ? NaN : Number(form.takes),
-    makes: form.makes.trim() === '' ? NaN : Number(form.makes),
-    span: form.span.trim() === '' ? Math.max(1, makes) : Number(form.span),
+    takes: numberTyped(form.takes),
+    makes: numberTyped(form.makes),
+    span: form.span.trim() === '' ? Math.max(1, makes) : numberTyped(form.span),
     faces: Array(Math.min(Math.max(0, makes), 12)).fill(form.face),
     marks,
     rs: form.rs,

@@ -6,6 +6,7 @@ import {
   type CustomName,
   type Rules,
   type Settings,
+  numberTyped,
 } from '@cordelina/core';
 import { useForm } from 'react-hook-form';
 import { edit, editHead } from '../desk/state/editing.js';
@@ -52,7 +53,7 @@ function RulesForm({ chart, settings, onDone }: { chart: Chart; settings: Settin
   });
   const submit = (form: Form) => {
     const said = RulesSchema.safeParse(
-      Object.fromEntries(NAMES.map((name) => [name, form[name].trim() ? Number(form[name]) : NaN])),
+      Object.fromEntries(NAMES.map((name) => [name, numberTyped(form[name])])),
     );
     if (said.success) {
       dispatch(editHead('lines of custom', { settings: { ...settings, rules: said.data } }));

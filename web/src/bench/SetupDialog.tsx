@@ -18,6 +18,7 @@ import {
   type Chart,
   type Edit,
   hasSetting,
+  numberTyped,
 } from '@cordelina/core';
 import { useMemo, useState, type ReactNode } from 'react';
 import { useForm, useWatch, type UseFormRegisterReturn } from 'react-hook-form';
@@ -156,7 +157,12 @@ function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
   /** What is set in numbers is written as the trade does. */
   const rewrite = (patch: Partial<Form>) => {
     const { before, after, times } = { ...form, ...patch };
-    const counts = { before: Number(before), after: Number(after), times: Number(times), least: 1 };
+    const counts = {
+      before: numberTyped(before),
+      after: numberTyped(after),
+      times: numberTyped(times),
+      least: 1,
+    };
     setValue('written', Object.values(counts).some(Number.isNaN) ? '' : repeatText(width, counts));
   };
   const take = (label: string, change: (c: Chart) => Edit) => {
@@ -179,7 +185,7 @@ function SetupForm({ chart, onDone }: { chart: Chart; onDone: () => void }) {
       )}
     </Field>
   );
-  const number = (text: string) => (/^\d+$/.test(text.trim()) ? Number(text) : NaN);
+  const number = (text: string) => numberTyped(text);
   const inRepeat = width - number(form.before) - number(form.after);
   const lastRow = chart.rows.length - number(form.closing);
   const [across, up] = [betterAcross(chart), betterUp(chart)];

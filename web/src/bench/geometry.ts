@@ -145,8 +145,10 @@ export function fittingCell(
 export const WORDS = { font: 12.5, small: 10.5, line: 10.75 } as const;
 /** What stands beside the words in a line: the row's number, its count, its state. */
 export const BESIDE_WORDS = 134;
-/** How many lines of small words stand in a row so high. */
-export const linesIn = (cell: number): number => Math.max(1, Math.floor((cell - 1) / WORDS.line));
+/** How many lines of small words stand in a row so high: more than two are no words of a row any more. */
+export const linesIn = (cell: number): number => (cell > 2 * WORDS.line ? 2 : 1);
+/** Where less room is left than this, broken lines would be ladders: they are cut. */
+const LEAST_BROKEN = 260;
 
 /** How many lines of so many letters a text takes that is broken at its spaces. */
 function linesOfText(text: string, letters: number): number {
@@ -169,11 +171,17 @@ export function widthOfWords(texts: readonly string[], lines: number, letter: nu
 
 /** Whether words stand whole in one line or must be broken into as many as a row has room for. */
 export const wordLines = (texts: readonly string[], cell: number, letter: number, room: number): number =>
-  widthOfWords(texts, 1, letter) <= room ? 1 : linesIn(cell);
+  widthOfWords(texts, 1, letter) <= room || room < LEAST_BROKEN ? 1 : linesIn(cell);
+
+/** An edge may open beside the chart without cutting it: the findings, and words that are cut for so long. */
+const FOR_EDGES = 376;
+
+/** Cells of this size are large enough to prefer words in one line to larger ones. */
+const GOOD = 20;
 
 /**
- * The largest cell at which chart and words stand beside each other, both whole: of the words each row's in one line, or in
- * several where the cells are high enough. Null where there is none.
+ * The largest cell at which chart and words stand beside each other, both whole: the words in one line, else in two where the cells
+ * are high enough for them, else in one with smaller cells. Null where there is none.
  */
 export function cellForWords(
   { columns, rows, texts }: { columns: number; rows: number; texts: readonly string[] },
@@ -181,13 +189,14 @@ export function cellForWords(
   sheet: { width: number; height: number },
 ): number | null {
   const high = Math.floor((sheet.height - GUTTER.top - GUTTER.foot - 8) / rows);
-  for (let cell = Math.max(ROOMY, Math.min(ZOOM.most, high)); cell >= LEAST_CELL.repeat; cell--) {
-    const chart = columns * cell + AROUND;
-    const lines = wordLines(texts, cell, letter, sheet.width - chart);
-    if (chart <= ROOMY_SHARE * sheet.width && chart + widthOfWords(texts, lines, letter) <= sheet.width)
-      return cell;
-  }
-  return null;
+  const most = Math.max(ROOMY, Math.min(ZOOM.most, high));
+  const largest = (least: number, lines: number): number | null => {
+    const words = widthOfWords(texts, lines, letter);
+    const room = Math.min(ROOMY_SHARE * sheet.width, sheet.width - words, sheet.width - FOR_EDGES) - AROUND;
+    const cell = Math.min(most, Math.floor(room / columns));
+    return cell >= least && (lines === 1 || words >= LEAST_BROKEN) ? cell : null;
+  };
+  return largest(GOOD, 1) ?? largest(Math.ceil(2 * WORDS.line), 2) ?? largest(LEAST_CELL.repeat, 1);
 }
 
 /** The chart is the hero: it may take so much of the sheet's width, and the words have the rest. */

@@ -1,4 +1,4 @@
-import { NoteSchema, type InDesign, type Knitting } from '@cordelina/core';
+import { NoteSchema, type InDesign, type Knitting, numberTyped } from '@cordelina/core';
 import { ImagePlus } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
 import { useAppDispatch } from '../desk/state/index.js';
@@ -44,7 +44,7 @@ export function NoteSheet({
     }
   };
   const save = async () => {
-    const counted = isCount ? Number(found.trim()) : null;
+    const counted = isCount ? numberTyped(found) : null;
     if (isCount && (!/^\d{1,6}$/.test(found.trim()) || counted === null))
       return setProblem('How many stitches are on the needle? A number such as 41.');
     if (!text.trim() && !isCount && !photo) return setProblem('Write a line, count, or add a photo first.');

@@ -11,6 +11,7 @@ import {
   type Fact,
   type Job,
   type Settings,
+  numberTyped,
 } from '@cordelina/core';
 import { useMemo, useState } from 'react';
 import { Button } from '../ui/Button.js';
@@ -63,7 +64,7 @@ function Counted({ onSay }: { onSay: (n: number) => void }) {
       className="flex gap-2"
       onSubmit={(e) => {
         e.preventDefault();
-        if (isNumber) onSay(Number(text.trim()));
+        if (isNumber) onSay(numberTyped(text));
       }}
     >
       <Input

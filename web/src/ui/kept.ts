@@ -1,6 +1,6 @@
 /** What is kept for as long as the tab is, by its name: over other rooms, Back, Forward and a reload. */
 
-const KEY = 'cordelina-tab';
+const KEY = 'cordelina-places';
 const MOST = 200;
 
 const all = new Map<string, unknown>(stored());

@@ -12,6 +12,7 @@ import {
   WaySchema,
   hasSetting,
   LIMITS,
+  numberTyped,
 } from '@cordelina/core';
 import { zodResolver } from '@hookform/resolvers/zod';
 import { useState } from 'react';
@@ -29,11 +30,16 @@ import { makeDesign } from '../desk/designs.js';
 import { newId } from '../sync/newId.js';
 
 const size = (what: string, most: number) =>
-  z.coerce
-    .number<string>({ error: `How many ${what}? A whole number.` })
-    .int(`How many ${what}? A whole number.`)
-    .min(1, `At least one ${what.slice(0, -1)}.`)
-    .max(most, `At most ${most} ${what}.`);
+  z
+    .string()
+    .transform(numberTyped)
+    .pipe(
+      z
+        .number({ error: `How many ${what}? A whole number.` })
+        .int(`How many ${what}? A whole number.`)
+        .min(1, `At least one ${what.slice(0, -1)}.`)
+        .max(most, `At most ${most} ${what}.`),
+    );
 
 const Form = z.object({
   title: z.string().trim().min(1, 'A design needs a title.').max(LIMITS.title),

@@ -1,7 +1,7 @@
 import { counted, type Card } from '@cordelina/core';
 import { FileUp, Plus, Search, TextQuote, Trash2, X } from 'lucide-react';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState, type DragEvent } from 'react';
-import { Link, useNavigate, useSearchParams } from 'react-router';
+import { Link, useNavigate } from 'react-router';
 import { command } from '../desk/commands/command.js';
 import { useOffer } from '../desk/commands/registry.js';
 import {
@@ -28,6 +28,7 @@ import { Begin } from './Begin.js';
 import { DesignCard } from './DesignCard.js';
 import { ORDERS, seek, tagsOf } from './seek.js';
 import { Shelf } from './Shelf.js';
+import { useSought } from './useSought.js';
 
 /** Sheets are fetched when they are first asked for: the shelf stands without. */
 const NewDesign = lazy(async () => ({ default: (await import('./NewDesign.js')).NewDesign }));
@@ -53,27 +54,8 @@ export function WorkroomPage() {
   const file = useRef<HTMLInputElement>(null);
   const search = useRef<HTMLInputElement>(null);
   const scroller = useKeptScroll('workroom', state !== 'loading');
-  const [params, setParams] = useSearchParams();
-  const setParam = useCallback(
-    (name: string, value: string | null) =>
-      setParams(
-        (now) => {
-          if (value) now.set(name, value);
-          else now.delete(name);
-          return now;
-        },
-        { replace: true },
-      ),
-    [setParams],
-  );
-  // What is typed is there at once; the address follows.
-  const [text, setText] = useState(params.get('q') ?? '');
-  useEffect(() => {
-    const timer = setTimeout(() => setParam('q', text), 250);
-    return () => clearTimeout(timer);
-  }, [text, setParam]);
-  const tag = params.get('tag');
-  const order = ORDERS.find(([id]) => id === params.get('order'))?.[0] ?? 'touched';
+  const [{ text, tag, order }, seekBy] = useSought();
+
   useEffect(() => {
     document.title = 'Workroom – Cordelina';
   }, []);
@@ -221,16 +203,16 @@ export function WorkroomPage() {
                     ref={search}
                     type="search"
                     className="pl-7"
-                    aria-label="Seek by title, words or stitches"
+                    aria-label="Seek a design"
                     aria-keyshortcuts="/"
                     placeholder="Title, words, stitches  ( / )"
                     value={text}
                     maxLength={200}
-                    onChange={(e) => setText(e.target.value)}
+                    onChange={(e) => seekBy({ text: e.target.value })}
                     onKeyDown={(e) => {
                       if (e.key === 'Escape') {
                         e.preventDefault();
-                        if (text) setText('');
+                        if (text) seekBy({ text: '' });
                         else giveBack(e.currentTarget);
                       }
                       if (e.key === 'Enter' || e.key === 'ArrowDown') {
@@ -245,7 +227,7 @@ export function WorkroomPage() {
                     aria-label="Tag"
                     className="max-w-[150px]"
                     value={tag ?? ''}
-                    onChange={(e) => setParam('tag', e.target.value)}
+                    onChange={(e) => seekBy({ tag: e.target.value || null })}
                   >
                     <option value="">All tags</option>
                     {tags.map(([name, designs]) => (
@@ -257,7 +239,7 @@ export function WorkroomPage() {
                   aria-label="Order"
                   className="max-w-[170px]"
                   value={order}
-                  onChange={(e) => setParam('order', e.target.value)}
+                  onChange={(e) => seekBy({ order: ORDERS[e.target.selectedIndex]![0] })}
                 >
                   {ORDERS.map(([id, name]) => (
                     <option key={id} value={id}>
@@ -297,10 +279,7 @@ export function WorkroomPage() {
               <button
                 type="button"
                 className="underline underline-offset-2"
-                onClick={() => {
-                  setText('');
-                  setParam('tag', null);
-                }}
+                onClick={() => seekBy({ text: '', tag: null })}
               >
                 Show all
               </button>

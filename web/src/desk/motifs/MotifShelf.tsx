@@ -10,6 +10,7 @@ import {
   type MotifRule,
   type OwnMotif,
   type Said,
+  numberTyped,
 } from '@cordelina/core';
 import { Trash2 } from 'lucide-react';
 import { useMemo, useState, type ReactNode } from 'react';
@@ -128,15 +129,12 @@ export function MotifShelf({
           </div>
           {here.rule && (
             <div className="grid grid-cols-3 items-end gap-x-3.5 gap-y-3 max-md:grid-cols-2">
-              {Object.entries(here.rule.numbers).map(([key, { label, least, most, usual, step = 1 }]) => (
+              {Object.entries(here.rule.numbers).map(([key, { label, least, most, usual }]) => (
                 <Field key={key} label={`${label}, ${least}–${most}`} error={errors[key]}>
                   {(props) => (
                     <Input
                       {...props}
-                      type="number"
-                      min={least}
-                      max={most}
-                      step={step}
+                      inputMode="numeric"
                       value={entry[key] ?? String(usual)}
                       onChange={(e) => tell(key, e.target.value)}
                     />
@@ -156,9 +154,7 @@ export function MotifShelf({
                 {(props) => (
                   <Input
                     {...props}
-                    type="number"
-                    min={1}
-                    max={MOST_TIMES}
+                    inputMode="numeric"
                     value={entry.times ?? '1'}
                     onChange={(e) => tell('times', e.target.value)}
                   />
@@ -216,11 +212,11 @@ function readTold(
   const errors: Record<string, string> = {};
   const asked: Record<string, number | string> = {};
   for (const [key, value] of Object.entries(entry))
-    if (key in rule.numbers) asked[key] = value.trim() ? Number(value) : NaN;
+    if (key in rule.numbers) asked[key] = numberTyped(value);
     else if (key in rule.choices) asked[key] = value;
   const read = saidSchema(rule).safeParse(asked);
   if (!read.success) for (const { path, message } of read.error.issues) errors[String(path[0])] = message;
-  const times = Number(entry.times ?? 1);
+  const times = numberTyped(entry.times ?? '1');
   const isTimes = Number.isInteger(times) && times >= 1 && times <= MOST_TIMES;
   if (!isTimes) errors.times = `A whole number from 1 to ${MOST_TIMES}.`;
   return { said: read.success && isTimes ? read.data : null, times: isTimes ? times : 1, errors };
