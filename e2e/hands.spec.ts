@@ -75,7 +75,7 @@ test('the stitches fold, and the words of all rows are as wide as the longest', 
   await keys(page, 'b', 'e');
   await expect.poll(areWhole).toBe(true);
   await expect(wordsOf(page, 7)).toContainText('rep from * to last 8 sts, p1, 2/2 RC, p2, k1');
-  await keys(page, 'e');
+  await keys(page, 'e', 'b');
   await expect
     .poll(async () => Math.round((await chart(page).boundingBox())!.width))
     .toBe(Math.round(narrow.width));

@@ -187,6 +187,8 @@ test('what opens over the bench can be used by everyone', async ({ page }) => {
   await page.goto('/');
   await page.getByLabel('Seek a design').fill('Two Springs');
   await page.getByRole('link', { name: 'Two Springs bottle cover', exact: true }).click();
+  await expect(chart(page)).toBeVisible();
+  await keys(page, 'b');
   for (const [what, open] of [
     ['all stitches', () => page.getByRole('button', { name: 'All stitches' }).click()],
     ['closed ropes', () => closedRopes(page)],

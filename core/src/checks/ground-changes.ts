@@ -2,7 +2,6 @@ import { bothCount } from '../construction/index.js';
 import { placeIn, placeNumber, type Place } from '../ropes/roped.js';
 import { crossingSize } from '../stitches/crossing.js';
 import { ropesCheck } from './finding.js';
-import { counted } from '../values.js';
 
 /** Ground that was purl and is knit once a rope has passed over it, or the other way: a texture begins, or a slip. */
 export const groundChanges = ropesCheck(
@@ -27,7 +26,10 @@ export const groundChanges = ropesCheck(
         level: 'note',
         row: row + 1,
         columns,
-        message: `The ground changes its face under ${counted(changed.size, 'crossing')}${changed.size > 1 ? ', first' : ':'} in row ${row + 1}, columns ${columns[0]}–${columns[1]}.`,
+        message:
+          changed.size === 1
+            ? `Row ${row + 1}: the ground under the crossing in columns ${columns[0]}–${columns[1]} is knit on one side of it and purl on the other.`
+            : `The ground is knit on one side and purl on the other at ${changed.size} crossings, first in row ${row + 1}, columns ${columns[0]}–${columns[1]}.`,
       },
     ];
   },

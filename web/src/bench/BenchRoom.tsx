@@ -45,6 +45,7 @@ import { RopesPanel, turned, usePlaits } from './RopesPanel.js';
 import { useNotedCells } from './RowNotes.js';
 import { RowWords } from './RowWords.js';
 import { StitchEdge, useInReach } from './StitchEdge.js';
+import { StitchPalette } from './StitchPalette.js';
 import { ThumbBar, type DrawerName } from './ThumbBar.js';
 import { Toolbar } from './Toolbar.js';
 import { useBenchLayout } from './useBenchLayout.js';
@@ -56,6 +57,8 @@ import { useWordsRoom } from './useWordsRoom.js';
 
 /** The sheets over the bench, and the motifs in them, are fetched when one is first asked for. */
 const BenchDialogs = lazy(async () => ({ default: (await import('./BenchDialogs.js')).BenchDialogs }));
+
+const Walk = lazy(async () => ({ default: (await import('./Walk.js')).Walk }));
 
 /** Findings that are crossings turned the wrong way: they are ringed among the ropes. */
 const WRONG_WAY = ['over-under-broken', 'mirror-broken'];
@@ -90,7 +93,7 @@ export function BenchRoom() {
   const narrow = useNarrow();
   const [drawer, setDrawer] = useState<DrawerName | null>(null);
   const closeDrawer = useCallback(() => setDrawer(null), []);
-  const { apart, folded } = useAppSelector((s) => s.habits);
+  const { apart, folded, walk } = useAppSelector((s) => s.habits);
   const cloth = useClothShown();
   const {
     findings,
@@ -190,6 +193,18 @@ export function BenchRoom() {
   const plaitHere =
     plaits.find(({ columns: [from, to] }) => cursor.column >= from && cursor.column <= to) ?? plaits[0];
 
+  const seeking = {
+    chart,
+    plain: settings.plain,
+    open: dialog === 'palette',
+    onOpenChange: (now: boolean) => open(now ? 'palette' : null),
+    onTake: takeUp,
+    onWork: (stitch: Stitch) => {
+      acts.fill(stitch);
+      takeUp(stitch);
+    },
+    onMake: () => open('making'),
+  };
   const reach = { items: inReach, hand, chart, naming, plain: settings.plain, onTake: takeUp };
   const stitches = (
     <StitchEdge
@@ -199,14 +214,8 @@ export function BenchRoom() {
       hand={hand}
       inReach={inReach}
       narrow={narrow}
-      palette={dialog === 'palette'}
-      onPalette={(now) => open(now ? 'palette' : null)}
+      palette={<StitchPalette {...seeking} />}
       onTake={takeUp}
-      onWork={(stitch) => {
-        acts.fill(stitch);
-        takeUp(stitch);
-      }}
-      onMake={() => open('making')}
       onFold={page.fold}
     />
   );
@@ -261,7 +270,12 @@ export function BenchRoom() {
       <h1 className="sr-only">Bench: {design.title}</h1>
       <PrintedChart design={design} chart={chart} />
       <div ref={roomRef} className="flex min-h-0 flex-1 print:hidden">
-        {!narrow && (isFolded ? <ReachStrip {...reach} onOpen={page.fold} /> : stitches)}
+        {!narrow &&
+          (isFolded ? (
+            <ReachStrip {...reach} palette={<StitchPalette small {...seeking} />} onOpen={page.fold} />
+          ) : (
+            stitches
+          ))}
         <div className="flex min-w-0 flex-1 flex-col">
           <Toolbar design={design} chart={chart} acts={acts} commands={commands} pointing={hand === null} />
           <main ref={mainRef} className="relative flex min-h-0 flex-1">
@@ -351,6 +365,11 @@ export function BenchRoom() {
           )}
         </div>
         {!narrow && found}
+        {walk?.isOpen && walk.design === design.id && (
+          <Suspense>
+            <Walk step={walk.step} />
+          </Suspense>
+        )}
         {wasOpen && (
           <Suspense>
             <BenchDialogs

@@ -74,7 +74,15 @@ export function InReach({
 }
 
 /** The same as a strip of pictures, where the edge is folded. */
-export function ReachStrip({ onOpen, ...reach }: Reach & { onOpen: () => void }) {
+export function ReachStrip({
+  onOpen,
+  palette,
+  ...reach
+}: Reach & {
+  onOpen: () => void;
+  /** Where any other stitch is sought. */
+  palette: ReactNode;
+}) {
   const { items, chart, naming, plain } = reach;
   return (
     <aside
@@ -84,6 +92,7 @@ export function ReachStrip({ onOpen, ...reach }: Reach & { onOpen: () => void })
       <IconButton name="Open the stitches" keys="B" onClick={onOpen}>
         <ChevronsRight size={16} aria-hidden />
       </IconButton>
+      {palette}
       <Bar.Root orientation="vertical" aria-label="Stitches of this chart" className="mt-1 grid gap-1">
         {items.map(({ stitch }, i) => (
           <Bar.Button

@@ -9,14 +9,13 @@ import {
   type Stitch,
 } from '@cordelina/core';
 import { ChevronsLeft } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { useMemo, useState, type ReactNode } from 'react';
 import { bench } from '../desk/state/bench.js';
 import { useAppDispatch } from '../desk/state/index.js';
 import { IconButton } from '../ui/Button.js';
 import { Builder } from './Builder.js';
 import { InReach } from './InReach.js';
 import { StitchCard } from './StitchCard.js';
-import { StitchPalette } from './StitchPalette.js';
 
 /** The stitches a chart uses, the crossings first, most used first; knit, purl and no stitch last. */
 export const useInReach = (chart: Chart): { stitch: Stitch; count: number }[] =>
@@ -41,10 +40,7 @@ export function StitchEdge({
   inReach,
   narrow,
   palette,
-  onPalette,
   onTake,
-  onWork,
-  onMake,
   onFold,
 }: {
   chart: Chart;
@@ -53,11 +49,9 @@ export function StitchEdge({
   hand: Stitch | null;
   inReach: readonly { stitch: Stitch; count: number }[];
   narrow: boolean;
-  palette: boolean;
-  onPalette: (open: boolean) => void;
+  /** Where any other stitch is sought. */
+  palette: ReactNode;
   onTake: (stitch: Stitch | null) => void;
-  onWork: (stitch: Stitch) => void;
-  onMake: () => void;
   onFold: () => void;
 }) {
   const dispatch = useAppDispatch();
@@ -104,17 +98,7 @@ export function StitchEdge({
         construction={chart.construction}
         onRefuse={(text) => dispatch(bench.said({ text, tone: 'refused' }))}
       />
-      <div className="px-3 pt-3">
-        <StitchPalette
-          chart={chart}
-          plain={settings.plain}
-          open={palette}
-          onOpenChange={onPalette}
-          onTake={onTake}
-          onWork={onWork}
-          onMake={onMake}
-        />
-      </div>
+      <div className="px-3 pt-3">{palette}</div>
     </aside>
   );
 }

@@ -7,7 +7,7 @@ import {
   type StitchKind,
   bookOf,
 } from '@cordelina/core';
-import { Plus, Trash2 } from 'lucide-react';
+import { Plus, Trash2, Search } from 'lucide-react';
 import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { edit } from '../desk/state/editing.js';
@@ -51,15 +51,27 @@ interface Palette {
 /** Every stitch there is, by kind, to be sought by word or name; a click takes one up, Enter works the first found. */
 export function StitchPalette({
   open,
+  small = false,
   onOpenChange,
   ...palette
-}: Palette & { open: boolean; onOpenChange: (open: boolean) => void }) {
+}: Palette & {
+  open: boolean;
+  /** Its button is a picture, as in the folded edge. */
+  small?: boolean;
+  onOpenChange: (open: boolean) => void;
+}) {
   return (
     <Popover.Root open={open} onOpenChange={onOpenChange}>
       <Popover.Trigger asChild>
-        <Button className="w-full" title="Every stitch (/)">
-          All stitches
-        </Button>
+        {small ? (
+          <IconButton name="All stitches" keys="/">
+            <Search size={16} aria-hidden />
+          </IconButton>
+        ) : (
+          <Button className="w-full" title="Every stitch (/)">
+            All stitches
+          </Button>
+        )}
       </Popover.Trigger>
       <PopSheet label="All stitches" side="right" sideOffset={10} className="flex w-[464px] flex-col p-3">
         <Stitches {...palette} close={() => onOpenChange(false)} />

@@ -46,8 +46,12 @@ export function ThumbBar({
       {opener('stitches', 'Stitches', <Grid2x2Plus size={19} aria-hidden />)}
       {opener('words', 'Words', <AlignLeft size={19} aria-hidden />)}
       {opener('findings', `Findings ${unmeant(findings).length}`, <ListChecks size={19} aria-hidden />)}
-      <div role="group" aria-label="In reach" className="ml-1 flex min-w-0 flex-1 gap-1 overflow-hidden">
-        {reachable.slice(0, 8).map((stitch) => (
+      <div
+        role="group"
+        aria-label="In reach"
+        className="ml-1 flex min-w-0 flex-1 gap-1 overflow-x-auto [scrollbar-width:none]"
+      >
+        {reachable.map((stitch) => (
           <button
             key={stitchId(stitch)}
             type="button"

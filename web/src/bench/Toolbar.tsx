@@ -16,7 +16,6 @@ import {
   Columns3,
   CornerUpRight,
   Layers2,
-  Keyboard,
   LibraryBig,
   MousePointer2,
   Pencil,
@@ -37,7 +36,6 @@ import { ButtonMenu } from '../ui/Menu.js';
 import type { ChartActs } from './acts/index.js';
 import { ChartMenu } from './ChartMenu.js';
 import { useClothShown } from './ClothPanel.js';
-import { show } from '../desk/commands/registry.js';
 import type { Commands } from './commands.js';
 
 /** What repeats, in a few words. */
@@ -71,6 +69,18 @@ const ICONS: Partial<Record<keyof Commands, ReactNode>> = {
   larger: <ZoomIn size={17} />,
 };
 
+/** What stands beside the icons where there is room for it. */
+const SHORT: Partial<Record<keyof Commands, string>> = {
+  point: 'Select',
+  motifs: 'Motifs',
+  roping: 'Draw a rope',
+  follows: 'Carry up',
+  whole: 'Whole width',
+  tellApart: 'Ropes',
+  cloth: 'Cloth',
+  turnOver: 'Turn over',
+};
+
 const edge = 'h-8 rounded-sm px-2 text-[13px] whitespace-nowrap hover:bg-wash';
 
 /** The commands at hand, in one stop of the Tab key: arrows go along it. */
@@ -97,7 +107,7 @@ export function Toolbar({
     const { label, keys, run } = commands[id];
     return (
       <Bar.Button asChild>
-        <IconButton name={label} keys={keys[0]} onClick={run} {...more}>
+        <IconButton name={label} keys={keys[0]} onClick={run} label={SHORT[id]} {...more}>
           {ICONS[id]}
         </IconButton>
       </Bar.Button>
@@ -110,7 +120,7 @@ export function Toolbar({
   return (
     <Bar.Root
       aria-label="Chart"
-      className="flex h-10 shrink-0 items-center gap-0.5 overflow-hidden border-b border-rule px-2"
+      className="flex h-10 shrink-0 items-center gap-0.5 overflow-x-auto overflow-y-hidden border-b border-rule px-2 [scrollbar-width:none] touch:h-12"
     >
       <ChartMenu design={design} chart={chart} out={[line('print'), line('drawing'), line('picture')]} />
       <Divider />
@@ -171,11 +181,6 @@ export function Toolbar({
       <span className="flex max-md:hidden">
         {icon('smaller')}
         {icon('larger')}
-        <Bar.Button asChild>
-          <IconButton name="Keys" keys="?" onClick={() => show('keys')}>
-            <Keyboard size={17} />
-          </IconButton>
-        </Bar.Button>
       </span>
     </Bar.Root>
   );

@@ -28,6 +28,7 @@ export function IconButton({
   keys,
   children,
   pressed,
+  label,
   className = '',
   ...rest
 }: ButtonHTMLAttributes<HTMLButtonElement> & {
@@ -35,6 +36,8 @@ export function IconButton({
   keys?: string;
   children: ReactNode;
   pressed?: boolean;
+  /** A word beside the icon, on screens with room for it. */
+  label?: string;
 }) {
   return (
     <button
@@ -42,10 +45,15 @@ export function IconButton({
       aria-label={name}
       aria-pressed={pressed}
       title={keys ? `${name} (${keys})` : name}
-      className={`inline-grid h-8 w-8 shrink-0 place-items-center rounded-sm border border-transparent hover:bg-wash disabled:opacity-35 disabled:hover:bg-transparent aria-pressed:border-peat aria-pressed:bg-wash ${className}`}
+      className={`inline-flex h-8 min-w-8 shrink-0 items-center justify-center gap-1 rounded-sm border border-transparent hover:bg-wash disabled:opacity-35 disabled:hover:bg-transparent aria-pressed:border-peat aria-pressed:bg-wash ${className}`}
       {...rest}
     >
       {children}
+      {label && (
+        <span aria-hidden className="hidden pr-1 text-[13px] min-[1680px]:inline">
+          {label}
+        </span>
+      )}
     </button>
   );
 }

@@ -18,7 +18,9 @@ import {
 import { Header } from '../desk/head/Header.js';
 import { ThemeButton } from '../desk/head/ThemeButton.js';
 import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
+import { habits } from '../desk/state/habits.js';
 import { workroom } from '../desk/state/workroom.js';
+import { beginWalk } from '../desk/walk.js';
 import { Button } from '../ui/Button.js';
 import { Input, Select } from '../ui/Field.js';
 import { giveBack } from '../ui/hands.js';
@@ -49,6 +51,7 @@ export function WorkroomPage() {
   const { cards, state, removed, message, waiting, kept, stale, happened } = useAppSelector(
     (s) => s.workroom,
   );
+  const isNew = useAppSelector((s) => s.habits.isNew);
   const [over, setOver] = useState<Over>(null);
   const [drops, setDrops] = useState(false);
   const file = useRef<HTMLInputElement>(null);
@@ -111,6 +114,9 @@ export function WorkroomPage() {
         search.current?.select();
       },
     },
+    command('walk', 'Walk through the bench', 'Workroom', () =>
+      dispatch(beginWalk()).then((to) => to && navigate(to)),
+    ),
     command('basket', 'Basket: what was taken out', 'Workroom', () => setOver({ is: 'basket' })),
     ...cards.map(({ id, title }) =>
       command(`open ${id}`, `Open ${title}`, 'Workroom', () => void navigate(`/designs/${id}`)),
@@ -253,6 +259,19 @@ export function WorkroomPage() {
               </search>
             )}
           </div>
+          {isNew && state === 'ready' && (
+            <p className="mt-3 flex flex-wrap items-center gap-x-3 gap-y-1 border-l-[3px] border-woad bg-chalk px-3 py-2">
+              New here? A walk of three minutes leads through the bench, on a small design of its own.
+              <span className="ml-auto flex gap-2">
+                <Button onClick={() => void dispatch(beginWalk()).then((to) => to && navigate(to))}>
+                  Take the walk
+                </Button>
+                <Button tone="quiet" onClick={() => dispatch(habits.changed({ isNew: false }))}>
+                  No, thank you
+                </Button>
+              </span>
+            </p>
+          )}
           {state === 'loading' && <p className="mt-4 text-slate">Opening the workroom …</p>}
           {state === 'away' && (
             <p role="alert" className="mt-3 text-slate">

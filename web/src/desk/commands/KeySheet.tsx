@@ -1,4 +1,8 @@
+import { useLocation, useNavigate } from 'react-router';
 import { SheetDialog } from '../../ui/Sheet.js';
+import { useAppDispatch } from '../state/index.js';
+import { beginWalk } from '../walk.js';
+import { aboutAt } from './about.js';
 import { allCommands, useOffered, type Offered } from './registry.js';
 
 type Line = readonly [keys: string, what: string];
@@ -20,14 +24,36 @@ function groupsOf(offered: readonly Offered[]): Map<string, Line[]> {
 /** All keys of the room that is open, and of what stands around it. */
 export function KeySheet({ onClose }: { onClose: () => void }) {
   const groups = groupsOf(useOffered());
+  const about = aboutAt(useLocation().pathname);
+  const dispatch = useAppDispatch();
+  const navigate = useNavigate();
   return (
     <SheetDialog
       open
       onOpenChange={(open) => !open && onClose()}
-      title="Keys"
-      note="In this room. Ctrl K finds everything that can be done, by its name."
+      title={about ? `${about.room}, and its keys` : 'Keys'}
+      note={about?.isFor}
       wide
     >
+      {about && (
+        <p className="mb-4">
+          <strong className="font-semibold">What it counts on.</strong> {about.countsOn}
+        </p>
+      )}
+      <p className="mb-4 text-slate">
+        Ctrl K finds everything that can be done, by its name. New here?{' '}
+        <button
+          type="button"
+          className="text-peat underline underline-offset-2"
+          onClick={() => {
+            onClose();
+            void dispatch(beginWalk()).then((to) => to && navigate(to));
+          }}
+        >
+          Take a walk through the bench
+        </button>
+        .
+      </p>
       <div className="columns-2 gap-8 max-md:columns-1">
         {[...groups].map(([title, lines]) => (
           <section key={title} className="mb-4 break-inside-avoid">

@@ -1,7 +1,9 @@
-import { ChevronRight } from 'lucide-react';
+import { ChevronRight, CircleQuestionMark } from 'lucide-react';
 import type { ReactNode } from 'react';
 import { Link } from 'react-router';
+import { IconButton } from '../../ui/Button.js';
 import { toStage } from '../../ui/hands.js';
+import { show } from '../commands/registry.js';
 
 export function Wordmark() {
   return (
@@ -34,6 +36,9 @@ export function Header({ children, title }: { children?: ReactNode; title?: Reac
         </>
       )}
       {children}
+      <IconButton name="This room and its keys" keys="?" onClick={() => show('keys')}>
+        <CircleQuestionMark size={17} aria-hidden />
+      </IconButton>
     </header>
   );
 }

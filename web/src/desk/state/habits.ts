@@ -22,6 +22,13 @@ const HabitsSchema = z.object({
   folded: z.boolean().nullable().catch(null),
   /** Whether the page is light or dark, or as the system wishes. */
   theme: z.enum(['system', 'light', 'dark']).catch('system'),
+  /** The walk through the bench: on which design, at which step, whether it is shown. */
+  walk: z
+    .object({ design: z.string().max(64), step: z.int().min(0).max(20), isOpen: z.boolean() })
+    .nullable()
+    .catch(null),
+  /** Nobody has said yet that they know their way. */
+  isNew: z.boolean().catch(true),
   /** Who knits on this device, and what the device is called. */
   knitter: z.string().max(80).catch(''),
   device: z.string().max(60).catch(''),

@@ -1,0 +1,27 @@
+import type { AppDispatch, RootState } from './state/index.js';
+import { makeDesign } from './designs.js';
+import { habits } from './state/habits.js';
+import { newId } from '../sync/newId.js';
+
+/**
+ * Begins the walk through the bench, or goes on with it where it was left: on a small design of its own, so that nothing of anyone's is
+ * touched.
+ *
+ * @returns the address it goes on at; null where the design could not be laid down
+ */
+export function beginWalk() {
+  return async (dispatch: AppDispatch, getState: () => RootState): Promise<string | null> => {
+    const { walk } = getState().habits;
+    const isThere = getState().workroom.cards.some(({ id }) => id === walk?.design);
+    if (walk && isThere) {
+      dispatch(habits.changed({ walk: { ...walk, isOpen: true } }));
+      return `/designs/${walk.design}`;
+    }
+    const { FLAT, startChart, startDesign } = await import('@cordelina/core');
+    const cloth = startChart({ columns: 12, rows: 8, construction: FLAT, ground: 'p' });
+    const id = await dispatch(makeDesign(startDesign(newId(), 'A first rope', cloth)));
+    if (!id) return null;
+    dispatch(habits.changed({ walk: { design: id, step: 0, isOpen: true }, isNew: false }));
+    return `/designs/${id}`;
+  };
+}
