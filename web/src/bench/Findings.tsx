@@ -6,6 +6,7 @@ import { ChooseInLine } from '../ui/Field.js';
 import { LEVEL_LOOK } from '../ui/levels.js';
 import type { Checks } from '../workers/useChecks.js';
 import { MeantButton, type Acceptance } from './MeantButton.js';
+import { copyText } from '../ui/copy.js';
 
 /** The width of the edge, in CSS pixels. */
 export const FINDINGS = { folded: 36, open: 252 } as const;
@@ -105,8 +106,8 @@ export function Findings({
     );
   const groups = grouped(findings.filter((f) => isShown(f, shown)));
   const copy = () =>
-    void navigator.clipboard.writeText(findingsText(title, findings)).then(() => {
-      setCopied(true);
+    void copyText(findingsText(title, findings)).then((done) => {
+      setCopied(done);
       setTimeout(() => setCopied(false), 2000);
     });
   /** Arrows go from finding to finding, whatever else can be done with each. */

@@ -18,7 +18,7 @@ export function beginWalk() {
       return `/designs/${walk.design}`;
     }
     const { FLAT, startChart, startDesign } = await import('@cordelina/core');
-    const cloth = startChart({ columns: 12, rows: 8, construction: FLAT, ground: 'p' });
+    const cloth = startChart({ columns: 12, rows: 8, construction: FLAT.id, ground: 'p' });
     const id = await dispatch(makeDesign(startDesign(newId(), 'A first rope', cloth)));
     if (!id) return null;
     dispatch(habits.changed({ walk: { design: id, step: 0, isOpen: true }, isNew: false }));

@@ -7,6 +7,7 @@ import { saveFile } from '../ui/save-file.js';
 import type { Listed } from '../workers/machine.worker.js';
 import { TransferNote } from './TransferNote.js';
 import { ListTable } from './ListTable.js';
+import { copyText } from '../ui/copy.js';
 
 /** The list as the operator has it: on the screen, on paper, as figures for a table. */
 export function OperatorsSheet({
@@ -46,10 +47,7 @@ export function OperatorsSheet({
         <Button onClick={csv} title="The list as a table of figures">
           <FileSpreadsheet size={15} aria-hidden /> CSV
         </Button>
-        <Button
-          onClick={() => void navigator.clipboard?.writeText(listText(list))}
-          title="The list as it is typed"
-        >
+        <Button onClick={() => void copyText(listText(list))} title="The list as it is typed">
           <Copy size={15} aria-hidden /> Copy
         </Button>
       </div>

@@ -78,7 +78,7 @@ export function SizesPane({
   return (
     <div className="grid grid-cols-[minmax(0,1fr)_264px] gap-5 max-[1100px]:grid-cols-1">
       <div className="min-w-0">
-        <div className="overflow-x-auto">
+        <div className="relative overflow-x-auto">
           <table className="w-full min-w-[600px] border-collapse text-[14px]" aria-label="Sizes">
             <thead className="text-[12.5px] leading-tight text-slate">
               <tr className="border-b border-slate/80 [&>th]:px-1.5 [&>th]:pb-1 [&>th]:align-bottom [&>th]:font-normal">

@@ -45,7 +45,7 @@ export function IconButton({
       aria-label={name}
       aria-pressed={pressed}
       title={keys ? `${name} (${keys})` : name}
-      className={`inline-flex h-8 min-w-8 shrink-0 items-center justify-center gap-1 rounded-sm border border-transparent hover:bg-wash disabled:opacity-35 disabled:hover:bg-transparent aria-pressed:border-peat aria-pressed:bg-wash ${className}`}
+      className={`inline-flex h-8 min-w-8 touch:min-w-11 shrink-0 items-center justify-center gap-1 rounded-sm border border-transparent hover:bg-wash disabled:opacity-35 disabled:hover:bg-transparent aria-pressed:border-peat aria-pressed:bg-wash ${className}`}
       {...rest}
     >
       {children}

@@ -57,10 +57,18 @@ export function paintShapes(ctx: Paint, shapes: readonly Shape[], cell: number, 
 
 type Paint = CanvasRenderingContext2D | OffscreenCanvasRenderingContext2D;
 
+/** A canvas that is not on the page; a browser that lacks such ones has one that only is not shown. */
+function canvasOf(width: number, height: number): OffscreenCanvas | HTMLCanvasElement {
+  if (typeof OffscreenCanvas !== 'undefined') return new OffscreenCanvas(width, height);
+  const canvas = document.createElement('canvas');
+  [canvas.width, canvas.height] = [width, height];
+  return canvas;
+}
+
 /** Ready-painted marks of one size and manner: a chart is mostly the same few, so they are stamped. */
 class Sprites {
   /** Bitmaps: of a canvas a snapshot would be made at each stamp. */
-  private readonly made = new Map<string, ImageBitmap>();
+  private readonly made = new Map<string, ImageBitmap | HTMLCanvasElement>();
 
   constructor(
     private readonly inks: Inks,
@@ -68,22 +76,22 @@ class Sprites {
     private readonly scale: number,
   ) {}
 
-  get(mark: Mark): ImageBitmap {
+  get(mark: Mark): ImageBitmap | HTMLCanvasElement {
     let sprite = this.made.get(mark.key);
     if (!sprite) this.made.set(mark.key, (sprite = this.paint(mark)));
     return sprite;
   }
 
-  private paint(mark: Mark): ImageBitmap {
+  private paint(mark: Mark): ImageBitmap | HTMLCanvasElement {
     const { span, reach, shapes } = mark;
     const size = this.cell * this.scale;
-    const canvas = new OffscreenCanvas(Math.ceil(size * (span + reach.left + reach.right)), Math.ceil(size));
-    const ctx = canvas.getContext('2d')!;
+    const canvas = canvasOf(Math.ceil(size * (span + reach.left + reach.right)), Math.ceil(size));
+    const ctx = canvas.getContext('2d') as Paint;
     const { inks, letter } = inksOfMark(mark, this.inks);
     ctx.translate(reach.left * size, 0);
     paintShapes(ctx, shapes, size, inks);
     if (letter && this.cell >= 12) paintColourMark(ctx, letter, size);
-    return canvas.transferToImageBitmap();
+    return 'transferToImageBitmap' in canvas ? canvas.transferToImageBitmap() : canvas;
   }
 }
 

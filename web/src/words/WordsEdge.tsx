@@ -8,6 +8,7 @@ import { Refused, ServerAway } from '../sync/server.js';
 import { onBench } from '../desk/state/editing.js';
 import { useAppSelector } from '../desk/state/index.js';
 import { Button } from '../ui/Button.js';
+import { copyText } from '../ui/copy.js';
 import { useKept } from '../ui/useKept.js';
 import { ButtonMenu } from '../ui/Menu.js';
 import { SheetEdge } from './SheetEdge.js';
@@ -25,15 +26,14 @@ export function WordsEdge({ blocks }: { blocks: readonly SheetBlock[] | null }) 
   const [said, setSaid] = useState<{ text: string; isWrong?: boolean } | null>(null);
   const [busy, setBusy] = useState(false);
   const copy = async (text: string, what: string) => {
-    try {
-      await navigator.clipboard.writeText(text);
-      setSaid({ text: `Copied as ${what}. Charts are drawings: the copy says where they stand.` });
-    } catch {
-      setSaid({
-        text: 'This browser does not let the page copy. Select the words on the sheet instead.',
-        isWrong: true,
-      });
-    }
+    setSaid(
+      (await copyText(text))
+        ? { text: `Copied as ${what}. Charts are drawings: the copy says where they stand.` }
+        : {
+            text: 'This browser does not let the page copy. Select the words on the sheet instead.',
+            isWrong: true,
+          },
+    );
   };
   const notes = useNotes(design.id);
   const pdf = async () => {

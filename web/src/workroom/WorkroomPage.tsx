@@ -21,6 +21,7 @@ import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { habits } from '../desk/state/habits.js';
 import { workroom } from '../desk/state/workroom.js';
 import { beginWalk } from '../desk/walk.js';
+import { lacking } from '../ui/abilities.js';
 import { Button } from '../ui/Button.js';
 import { Input, Select } from '../ui/Field.js';
 import { giveBack } from '../ui/hands.js';
@@ -316,6 +317,11 @@ export function WorkroomPage() {
               />
             )}
           </Shelf>
+          {lacking().map((said) => (
+            <p key={said} className="mt-6 text-[13.5px] text-slate">
+              {said}
+            </p>
+          ))}
         </div>
       </main>
       {drops && (

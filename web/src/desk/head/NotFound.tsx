@@ -4,7 +4,10 @@ export function NotFound({ message = 'There is nothing at this address.' }: { me
   return (
     <main tabIndex={-1} className="outline-none grid h-full place-content-center gap-3 text-center">
       <h1 className="text-2xl">{message}</h1>
-      <Link to="/" className="text-woad underline underline-offset-4">
+      <Link
+        to="/"
+        className="mx-auto inline-flex min-h-11 items-center text-woad underline underline-offset-4"
+      >
         Back to the workroom
       </Link>
     </main>

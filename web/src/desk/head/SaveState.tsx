@@ -42,7 +42,7 @@ export function SaveState() {
         role="status"
         data-save={save.kind}
         title={text}
-        className={`max-w-[340px] truncate text-[13px] max-md:max-w-[64px] ${bad ? 'text-madder' : 'text-slate'}`}
+        className={`max-w-[340px] truncate text-[13px] ${save.kind === 'saved' && !bad ? 'max-md:sr-only' : 'max-md:max-w-[64px]'} ${bad ? 'text-madder' : 'text-slate'}`}
       >
         {text}
         {keeping !== 'kept' && save.kind === 'saved' && (

@@ -1,6 +1,7 @@
 import type { Chart, Dye, SmallPicture } from '@cordelina/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { clothLink } from '../../workers/links.js';
+import { paintsCloth } from '../abilities.js';
 
 /** Pictures made once are kept, so many of them. */
 const KEPT = 60;
@@ -67,7 +68,7 @@ export function SmallCloth({
     latest.current = { chart, dye, side, fill };
   });
   useEffect(() => {
-    if (!isNear) return;
+    if (!isNear || !paintsCloth()) return;
     let stale = false;
     const scale = Math.min(2, window.devicePixelRatio || 1);
     const size = { width: Math.round(width * scale), height: Math.round(height * scale) };

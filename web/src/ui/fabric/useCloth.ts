@@ -5,6 +5,7 @@ import type { Asked, ClothAs, ClothOf, Frame, Knitted, Progress } from '../../wo
 import type { ClothWorker } from '../../workers/fabric/cloth.worker.js';
 import { Stopped, type WorkerLink } from '../../workers/link.js';
 import { clothLink } from '../../workers/links.js';
+import { paintsCloth } from '../abilities.js';
 
 /** What is to be knitted, as the page has it. */
 export type Source =
@@ -84,6 +85,11 @@ const FAILED: Knitted = {
   fault: 'The cloth could not be knitted. Reload the page to try again.',
 };
 
+const UNPAINTED: Knitted = {
+  ...FAILED,
+  fault: 'This browser cannot paint cloth. Charts, words and all else are whole; a newer browser shows it.',
+};
+
 /** What was asked of a worker that is no more needs no answer. */
 export const ignoreStopped = (error: unknown): void => {
   if (!(error instanceof Stopped)) console.error('The cloth did not answer.', error);
@@ -99,8 +105,7 @@ export function useCloth(source: Source | null, how: ClothAs, asked: Asked | nul
   useEffect(() => {
     if (!source) return;
     let stale = false;
-    link
-      .knit(source, how)
+    (paintsCloth() ? link.knit(source, how) : Promise.resolve(UNPAINTED))
       .then((done) => {
         if (!stale) setMade({ of: source, how, knitted: done });
       })
