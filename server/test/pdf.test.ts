@@ -189,4 +189,133 @@ describe('a sheet as a PDF', () => {
     const answer = await refused(designOf({}, [large]), 413);
     expect(answer.body.error.message).to.contain('300000 cells');
   });
+
+  /** A node of the tree of what is read, as pdf.js tells it. */
+  interface Node {
+    role?: string;
+    alt?: string;
+    type?: string;
+    children?: Node[];
+  }
+  const all = (node: Node): Node[] => [node, ...(node.children ?? []).flatMap(all)];
+  const roles = (node: Node, role: string): Node[] => all(node).filter((n) => n.role === role);
+
+  const opened = async (document: unknown) => {
+    const { bytes } = await made(document);
+    const file = await getDocument({ data: new Uint8Array(bytes), verbosity: 0 }).promise;
+    const trees: Node[] = [];
+    for (let i = 1; i <= file.numPages; i++)
+      trees.push((await (await file.getPage(i)).getStructTree()) as Node);
+    return { file, trees };
+  };
+
+  it('is tagged: headings, rows as a table with heads, and every drawing with what is read in its place', async () => {
+    const vest = demoDesigns().find((d) => d.piece !== null)!;
+    const { file, trees } = await opened(vest);
+    expect(await file.getMarkInfo()).to.include({ Marked: true });
+    const found = (role: string) => trees.flatMap((tree) => roles(tree, role));
+    expect(found('H1')).to.have.length(1);
+    expect(found('H2').length).to.be.greaterThan(5);
+    const figures = found('Figure');
+    expect(figures.length).to.be.greaterThan(3);
+    for (const { alt } of figures) expect(alt, 'a figure without words').to.match(/\S/);
+    expect(figures.some(({ alt }) => /^Chart of .*columns.*rows/.test(alt!))).to.equal(true);
+    // Each row of a table has a head and what it heads.
+    const rows = found('TR');
+    expect(rows.length).to.be.greaterThan(30);
+    for (const row of rows) {
+      const own = (row.children ?? []).map(({ role }) => role);
+      // What a word of the key means may be said in its head alone.
+      expect(own[0]).to.equal('TH');
+      expect(own.slice(1).every((role) => role === 'TD')).to.equal(true);
+    }
+  });
+
+  it('is read in the order in which it is printed', async () => {
+    const design = designOf({ order: [...SECTIONS], materials: 'A needle of 4 mm.' });
+    const { file, trees } = await opened(design);
+    const written = writeDesign(design.charts, design.piece, design.settings);
+    const headings = sheetOf(design, written, true).flatMap((b) => (b.type === 'heading' ? [b.text] : []));
+    const told: string[] = [];
+    for (let i = 1; i <= file.numPages; i++) {
+      const page = await file.getPage(i);
+      const { items } = await page.getTextContent({ includeMarkedContent: true });
+      const texts = new Map<string, string>();
+      let id: string | null = null;
+      for (const item of items)
+        if ('str' in item) {
+          if (id) texts.set(id, (texts.get(id) ?? '') + item.str);
+        } else if (item.type === 'beginMarkedContentProps') id = (item as { id: string | null }).id;
+        else if (item.type === 'endMarkedContent') id = null;
+      for (const { children } of roles(trees[i - 1]!, 'H2'))
+        told.push((children ?? []).map((c) => texts.get((c as { id?: string }).id ?? '') ?? '').join(''));
+    }
+    expect(told.map(bare)).to.deep.equal(headings.map(bare));
+  });
+
+  it('has a bookmark for each heading, and at the foot of every page the title and the page', async () => {
+    const design = designOf({ order: [...SECTIONS] }, [tall], 'Tarn wrap, ⅜ wide');
+    const { file } = await opened(design);
+    const written = writeDesign(design.charts, design.piece, design.settings);
+    const headings = sheetOf(design, written, true).flatMap((b) => (b.type === 'heading' ? [b.text] : []));
+    const outline = await file.getOutline();
+    expect(outline.map(({ title }) => title)).to.deep.equal(['Tarn wrap, ⅜ wide', ...headings]);
+    const { pages } = await made(design);
+    for (const [i, page] of pages.entries()) {
+      const foot = page.words.filter(({ y }) => y < 40).map(({ text }) => text);
+      expect(bare(foot.join('')))
+        .to.contain('Tarnwrap')
+        .and.to.contain(bare(`${i + 1} of ${pages.length}`));
+    }
+  });
+
+  it('leaves no heading alone at the foot of a page', async () => {
+    for (const rows of [30, 41, 47, 53, 60]) {
+      const some = ChartSchema.parse({ ...tall, rows: tall.rows.slice(0, rows) });
+      // The picture of the cloth has no words by which it could be seen here.
+      const order = SECTIONS.filter((section) => section !== 'cloth');
+      const design = designOf({ order, large: rows % 2 === 1 }, [some]);
+      const { pages } = await made(design);
+      const written = writeDesign(design.charts, design.piece, design.settings);
+      const headings = new Set(
+        sheetOf(design, written, true).flatMap((b) => (b.type === 'heading' ? [bare(b.text)] : [])),
+      );
+      for (const page of pages.slice(0, -1)) {
+        const lowest = page.words.filter(({ y }) => y > 42).sort((a, b) => a.y - b.y)[0]!;
+        expect(headings.has(bare(lowest.text)), `${rows} rows: ${lowest.text}`).to.equal(false);
+      }
+    }
+  });
+
+  it('cuts a chart that is wider than the page into strips, each numbered and with cells of 4 mm at least', async () => {
+    const row = Array.from({ length: 120 }, (_, c) => (c % 7 ? 'k' : 'p'));
+    const wide = ChartSchema.parse({ width: 120, rows: Array.from({ length: 60 }, () => row) });
+    const design = designOf({ order: ['charts'] }, [wide]);
+    const { pages } = await made(design);
+    const text = pages.map(textOf).join(' ');
+    for (let part = 1; part <= 6; part++) expect(text).to.contain(`Part ${part} of 6: columns`);
+    // Numbers of columns five apart stand as far apart as five cells.
+    const spread = pages.flatMap(({ words }) => {
+      const numbers = words.filter(({ text: said }) => /^\d+$/.test(said) && Number(said) % 5 === 0);
+      return numbers.flatMap((a) =>
+        numbers
+          .filter((b) => Math.abs(a.y - b.y) < 1 && Number(b.text) === Number(a.text) + 5)
+          .map((b) => Math.abs(a.x - b.x) / 5),
+      );
+    });
+    expect(spread.length).to.be.greaterThan(20);
+    expect(Math.min(...spread)).to.be.at.least((4 * 72) / 25.4 - 0.2);
+    const { trees } = await opened(design);
+    expect(
+      trees.flatMap((tree) => roles(tree, 'Figure')).filter(({ alt }) => alt!.startsWith('Plan of')),
+    ).to.have.length(1);
+  });
+
+  it('sets every fraction, out of figures where the face has no sign for it', async () => {
+    const { pages, headers } = await made(
+      designOf({ materials: 'Needles of ⅛ ⅓ ⅜ ⅔ ⅝ ⅞ ½ ¼ ¾ in.', order: ['materials'] }),
+    );
+    expect(headers['x-missing']).to.equal('');
+    expect(bare(textOf(pages[0]!))).to.match(/1.8.*1.3.*3.8.*2.3.*5.8.*7.8/);
+  });
 });

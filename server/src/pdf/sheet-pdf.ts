@@ -520,18 +520,19 @@ class Setter {
           tags.group(
             'TH',
             () => {
-              if (stitch === null) return;
-              const at = { x: column.x, y: top + 1, cell };
-              const draw = () => this.painter.stitch(drawStitch(stitch, this.style.plain, book), span, at);
-              tags.leaf('Figure', draw, {
-                alt: `Symbol of ${entry.name}`,
-                bbox: [at.x, at.y, at.x + span * cell, at.y + cell],
-              });
+              if (stitch !== null) {
+                const at = { x: column.x, y: top + 1, cell };
+                const draw = () => this.painter.stitch(drawStitch(stitch, this.style.plain, book), span, at);
+                tags.leaf('Figure', draw, {
+                  alt: `Symbol of ${entry.name}`,
+                  bbox: [at.x, at.y, at.x + span * cell, at.y + cell],
+                });
+              }
+              tags.leaf('P', () => this.say(head, 'bold', words, size, top));
             },
             { scope: 'Row' },
           );
           tags.group('TD', () => {
-            tags.leaf('P', () => this.say(head, 'bold', words, size, top));
             for (const line of lines) tags.leaf('P', () => this.say(line, 'text', words));
           });
         });

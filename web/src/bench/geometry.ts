@@ -164,7 +164,8 @@ function linesOfText(text: string, letters: number): number {
 /** How wide words must be to be read whole, each text in so many lines; `letter` is the width of one in one line. */
 export function widthOfWords(texts: readonly string[], lines: number, letter: number): number {
   const longest = Math.max(1, ...texts.map(({ length }) => length));
-  let letters = Math.ceil(longest / lines);
+  // The spaces it is broken at are in no line.
+  let letters = Math.ceil((longest - lines + 1) / lines);
   while (letters < longest && texts.some((text) => linesOfText(text, letters) > lines)) letters++;
   return Math.ceil(letters * letter * (lines > 1 ? WORDS.small / WORDS.font : 1)) + BESIDE_WORDS;
 }
