@@ -146,8 +146,8 @@ describe('the charts of a design', () => {
 
   it('one stays, and there are not more than a design holds', () => {
     expect(() => takeChart(design, 'a')).to.throw(EditError, 'at least one chart');
-    const full = { ...design, charts: Array.from({ length: 12 }, (_, i) => ({ ...rope, id: `c${i}` })) };
-    expect(() => putChart(full, 0, lace)).to.throw(EditError, 'at most 12 charts');
+    const full = { ...design, charts: Array.from({ length: 60 }, (_, i) => ({ ...rope, id: `c${i}` })) };
+    expect(() => putChart(full, 0, lace)).to.throw(EditError, 'at most 60 charts');
   });
 
   it('take over the stitches of her own that copied rows use', () => {

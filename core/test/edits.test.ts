@@ -230,7 +230,7 @@ describe('changes', () => {
       { kind: 'set', path: ['charts', 'chart', 'width'], was: 8, now: 9 },
       'has no "width"',
     ],
-    ['the last chart away', { kind: 'charts', done: 'out', at: 0, charts: [cloth] }, '1 to 12 charts'],
+    ['the last chart away', { kind: 'charts', done: 'out', at: 0, charts: [cloth] }, '1 to 60 charts'],
   ] as [string, Step, string][])
     it(`are refused where they would make ${what}`, () => {
       expect(() => applySteps(startDesign(ID, 'test', cloth), [step])).to.throw(StepMisfit, why);

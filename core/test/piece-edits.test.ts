@@ -225,7 +225,7 @@ describe('an edit of a piece', () => {
       from: { design: ID, chart: 'chart', print: printOf(other) },
     });
     const cloth = startChart({ columns: 4, rows: 2, construction: 'flat', ground: 'p' });
-    const full = { ...set, charts: Array.from({ length: 12 }, (_, i) => ({ ...cloth, id: `c${i}` })) };
+    const full = { ...set, charts: Array.from({ length: 60 }, (_, i) => ({ ...cloth, id: `c${i}` })) };
     expect(() =>
       panelOfAnother(full, { id: ID, title: 'x' }, other, null, { part: 'q', chart: 'copy' }),
     ).to.throw(EditError);

@@ -2,6 +2,14 @@ import type { AppDispatch, RootState } from './state/index.js';
 import { makeDesign } from './designs.js';
 import { habits } from './state/habits.js';
 import { newId } from '../sync/newId.js';
+import { fetchCard, ServerAway } from '../sync/server.js';
+
+/** Whether the design of the walk has not been taken out; while the server is away it is taken to be there. */
+const isThere = (id: string): Promise<boolean> =>
+  fetchCard(id).then(
+    () => true,
+    (error: unknown) => error instanceof ServerAway,
+  );
 
 /**
  * Begins the walk through the bench, or goes on with it where it was left: on a small design of its own, so that nothing of anyone's is
@@ -12,8 +20,7 @@ import { newId } from '../sync/newId.js';
 export function beginWalk() {
   return async (dispatch: AppDispatch, getState: () => RootState): Promise<string | null> => {
     const { walk } = getState().habits;
-    const isThere = getState().workroom.cards.some(({ id }) => id === walk?.design);
-    if (walk && isThere) {
+    if (walk && (await isThere(walk.design))) {
       dispatch(habits.changed({ walk: { ...walk, isOpen: true } }));
       return `/designs/${walk.design}`;
     }

@@ -85,7 +85,8 @@ export function SwatchBook() {
   useEffect(() => {
     const onKey = (e: KeyboardEvent) => {
       if (document.querySelector('[role=dialog]')) return;
-      if (e.key === 'Escape' && isTyping(e.target))
+      // Escape in a sheet is the sheet's.
+      if (e.key === 'Escape' && isTyping(e.target) && !(e.target as Element).closest('[role=dialog]'))
         return document.querySelector<HTMLElement>('tr[aria-selected=true]')?.focus();
     };
     window.addEventListener('keydown', onKey);
@@ -136,7 +137,10 @@ export function SwatchBook() {
     <div className="flex h-full flex-col">
       <Header title={<span className="font-serif text-[17px]">Swatch book</span>}>
         <nav aria-label="Rooms of the studio" className="ml-2">
-          <Link to="/" className="rounded-sm px-2.5 py-1.5 text-[14px] hover:bg-wash">
+          <Link
+            to="/"
+            className="inline-flex items-center rounded-sm px-2.5 py-1.5 text-[14px] hover:bg-wash touch:h-11"
+          >
             Workroom
           </Link>
         </nav>

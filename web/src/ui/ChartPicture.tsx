@@ -72,6 +72,11 @@ export function ChartPicture({
     return () => clearTimeout(timer);
   }, [chart, settings, from, to, last, lines, right, left, cell, marked, width, height, edge]);
   return (
-    <canvas ref={ref} role="img" aria-label={label} style={{ width, height }} className="charted block" />
+    <canvas
+      ref={ref}
+      {...(label ? { role: 'img', 'aria-label': label } : { 'aria-hidden': true })}
+      style={{ width, height }}
+      className="charted block"
+    />
   );
 }

@@ -85,11 +85,19 @@ function onFocus({ target }: FocusEvent): void {
   if (held.length > MOST_HELD) held = held.slice(-MOST_HELD);
 }
 
-/** When what had the keys is no longer there, and nothing else has them. */
+/** Whether what had the keys is no longer there, and nothing else has them. */
+const areEmpty = (): boolean =>
+  (!document.activeElement || document.activeElement === document.body) &&
+  held.at(-1)?.element.isConnected === false;
+
+/** Once what the key that did it does is done: else that would be done to what comes in its place. */
+function look(): void {
+  if (areEmpty()) setTimeout(mend);
+}
+
 function mend(): void {
-  if (document.activeElement && document.activeElement !== document.body) return;
-  const last = held.at(-1);
-  if (!last || last.element.isConnected) return;
+  if (!areEmpty()) return;
+  const last = held.at(-1)!;
   // A sheet that closes says itself where they go.
   if (last.element.closest('[role=dialog], [role=menu]')) return;
   (inPlaceOf(last) ?? stage())?.focus({ preventScroll: true });
@@ -100,5 +108,5 @@ export function watchHands(): void {
   document.addEventListener('pointerdown', () => (byPointer = true), true);
   document.addEventListener('keydown', () => (byPointer = false), true);
   document.addEventListener('focusin', onFocus);
-  new MutationObserver(mend).observe(document.body, { childList: true, subtree: true });
+  new MutationObserver(look).observe(document.body, { childList: true, subtree: true });
 }
