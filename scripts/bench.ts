@@ -29,6 +29,7 @@ import {
 } from '@cordelina/core';
 import { clothSpeed, pageBesideCloth } from './bench-cloth.js';
 import { browserPath } from './browser.mjs';
+import { firstVisit } from './bench-ease.js';
 import { keysPressed } from './bench-keys.js';
 import { keysAtNeedles } from './bench-needles.js';
 import { pageWeight } from './bench-page.js';
@@ -257,6 +258,7 @@ async function drawing(): Promise<void> {
       await new Promise((r) => setTimeout(r, 200));
     }
     await pageWeight(browser, base);
+    await firstVisit(browser, base);
     await keysPressed(browser, base);
     await keysAtNeedles(browser, base, field);
     await clothSpeed(browser);

@@ -205,7 +205,7 @@ describe('a sheet as a PDF', () => {
     const file = await getDocument({ data: new Uint8Array(bytes), verbosity: 0 }).promise;
     const trees: Node[] = [];
     for (let i = 1; i <= file.numPages; i++)
-      trees.push((await (await file.getPage(i)).getStructTree()) as Node);
+      trees.push((await (await file.getPage(i)).getStructTree()));
     return { file, trees };
   };
 
