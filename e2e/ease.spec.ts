@@ -45,22 +45,24 @@ const beyond = (page: Page): Promise<string[]> =>
     return scrollWidth > window.innerWidth ? [`the page is ${scrollWidth} wide`, ...out] : out;
   });
 
-for (const [width, height] of SCREENS)
-  test(`every room at ${width} × ${height}: nothing beyond the page, a heading and a title, no barriers`, async ({
-    page,
-  }) => {
-    test.slow();
-    await page.setViewportSize({ width, height });
-    for (const [room, address, there] of ROOMS) {
-      await page.goto(address);
+test('every room on every screen: nothing beyond the page, a heading and a title, no barriers', async ({
+  page,
+}) => {
+  test.slow();
+  for (const [room, address, there] of ROOMS) {
+    await page.goto(address);
+    for (const [width, height] of SCREENS) {
+      await page.setViewportSize({ width, height });
       await expect(there(page), room).toBeVisible();
       await still(page);
-      expect(await beyond(page), room).toEqual([]);
-      await expect(page.getByRole('heading', { level: 1 }), room).toHaveCount(1);
-      await expect(page, room).toHaveTitle(new RegExp(`${room}.*Cordelina$`));
-      expect(await barriers(page), room).toEqual([]);
+      expect(await beyond(page), `${room} at ${width}`).toEqual([]);
+      // What there is to hinder anyone differs between the narrow page and the wide one.
+      if (width === 390 || width === 1280) expect(await barriers(page), `${room} at ${width}`).toEqual([]);
     }
-  });
+    await expect(page.getByRole('heading', { level: 1 }), room).toHaveCount(1);
+    await expect(page, room).toHaveTitle(new RegExp(`${room}.*Cordelina$`));
+  }
+});
 
 test('on a touch screen what is pressed is 44 px high and wide; the title keeps its place', async ({
   browser,

@@ -83,7 +83,12 @@ export function NumberField({
           aria-invalid={problem ? true : undefined}
           aria-describedby={problem ? `${id}-problem` : undefined}
           value={draft ?? String(value)}
-          onChange={(e) => setDraft(e.target.value)}
+          onChange={(e) => {
+            setDraft(e.target.value);
+            // What is a number that may be already is taken at once; what is none yet waits until the field is left.
+            const typed = typedNumber(e.target.value, { what: 'It', least, most });
+            if ('value' in typed && typed.value !== value) onChange(typed.value);
+          }}
           onBlur={commit}
           onKeyDown={(e) => {
             const to = steps[e.key];
