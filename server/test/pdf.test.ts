@@ -204,8 +204,7 @@ describe('a sheet as a PDF', () => {
     const { bytes } = await made(document);
     const file = await getDocument({ data: new Uint8Array(bytes), verbosity: 0 }).promise;
     const trees: Node[] = [];
-    for (let i = 1; i <= file.numPages; i++)
-      trees.push((await (await file.getPage(i)).getStructTree()));
+    for (let i = 1; i <= file.numPages; i++) trees.push(await (await file.getPage(i)).getStructTree());
     return { file, trees };
   };
 
