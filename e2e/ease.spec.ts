@@ -78,7 +78,8 @@ test('on a touch screen what is pressed is 44 px high and wide; the title keeps 
           const box = e.getBoundingClientRect();
           // What is only read out, what stands within a sentence, and rows of words on the chart's own lines.
           const isApart =
-            e.classList.contains('sr-only') || e.closest('p, dd, li > span, [data-row], .paper') !== null;
+            e.classList.contains('sr-only') ||
+            e.closest('p, dd, li > span, [data-row], [data-to-scale], .paper') !== null;
           return box.width > 2 && !isApart && (box.height < 43.5 || box.width < 27.5);
         })
         .map((e) => `${(e.getAttribute('aria-label') ?? e.textContent ?? '').slice(0, 30)}`),

@@ -15,7 +15,7 @@ import {
   unmeant,
   takesTurns,
 } from '@cordelina/core';
-import { lazy, memo, Suspense, useMemo, useState, type CSSProperties } from 'react';
+import { lazy, memo, Suspense, useEffect, useMemo, useState, type CSSProperties } from 'react';
 import { bench } from '../desk/state/bench.js';
 import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { draftsByRow } from './row-drafts.js';
@@ -148,9 +148,11 @@ export function RowWords({
 const WORDS_FACE = 'font-mono text-[12.5px]';
 
 let measured = 0;
+/** A letter of the face against its size. */
+const LETTER = 0.6;
 
 /** How wide a letter of the words is on this screen, in pixels: some round it to whole ones. */
-export function letterWidth(): number {
+function letterWidth(): number {
   if (measured) return measured;
   const many = 100;
   const probe = document.createElement('span');
@@ -162,6 +164,19 @@ export function letterWidth(): number {
   // Before the face has come it is that of another.
   if (document.fonts.check(`${WORDS.font}px "Source Code Pro Variable"`)) measured = width / many;
   return width / many;
+}
+
+/** The same for what is laid out by it: measured once the face has come, and as it is drawn before. */
+export function useLetterWidth(): number {
+  const [width, setWidth] = useState(measured || WORDS.font * LETTER);
+  useEffect(() => {
+    let isOver = false;
+    void document.fonts
+      .load(`${WORDS.font}px "Source Code Pro Variable"`)
+      .then(() => !isOver && setWidth(letterWidth()));
+    return () => void (isOver = true);
+  }, []);
+  return width;
 }
 
 const MOST_LONG = 12;

@@ -23,7 +23,7 @@ import {
   ZOOM,
   type Layout,
 } from './geometry.js';
-import { letterWidth } from './RowWords.js';
+import { useLetterWidth } from './RowWords.js';
 
 /** With the whole width, the rows are drawn so often, so that their join can be judged. */
 const SHOWN_PASSES = 2;
@@ -80,7 +80,7 @@ export function useBenchLayout(
   const sheet = main.width + (narrow ? 0 : edgeOpen ? edge : 0) - (!narrow && wasOpen ? edge : 0);
   const acrossDrawn = drawnColumns({ columns, beyond });
   const most = narrow ? main.width : (share ?? MOST_CHART) * sheet;
-  const letter = narrow ? 1 : letterWidth();
+  const letter = useLetterWidth();
   const forWords =
     zoom === null && share === null && !narrow && texts !== null
       ? cellForWords({ columns: acrossDrawn, rows: lines.count, texts }, letter, {

@@ -3,7 +3,7 @@ import { useMemo, type RefObject } from 'react';
 import { usePaneSize } from '../ui/usePaneSize.js';
 import { FINDINGS } from './Findings.js';
 import { cellForWords, drawnColumns } from './geometry.js';
-import { letterWidth, longestWords } from './RowWords.js';
+import { longestWords, useLetterWidth } from './RowWords.js';
 import { STITCHES } from './StitchEdge.js';
 
 /** Charts of more cells are not looked through for their longest row: they leave the words no room anyway. */
@@ -31,15 +31,16 @@ export function useWordsRoom(
     // eslint-disable-next-line react-hooks/exhaustive-deps
     [id, width, rows, school, style, names],
   );
+  const letter = useLetterWidth();
   const wantsFold = useMemo(() => {
     if (narrow || !room.width || texts === null) return false;
     const columns = drawnColumns({ columns: width, beyond: beyondOf({ jogs, construction }) });
     const edges = STITCHES.open + (edgeOpen ? FINDINGS.open : FINDINGS.folded);
     const sheet = { width: room.width - edges, height: room.height - AROUND };
     const lines = linesOf(chart).count;
-    return cellForWords({ columns, rows: lines, texts }, letterWidth(), sheet) === null;
+    return cellForWords({ columns, rows: lines, texts }, letter, sheet) === null;
     // Only when the sheet or the chart is another.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [narrow, room.width, room.height, texts, width, rows]);
+  }, [narrow, room.width, room.height, texts, width, rows, letter]);
   return { roomRef, texts, wantsFold };
 }

@@ -193,7 +193,9 @@ function PartTab({
     <li
       ref={setNodeRef}
       style={{ width: wide, transform: CSS.Translate.toString(transform), transition }}
-      className={`min-w-0 border border-l-0 border-rule first:border-l ${isChosen ? 'bg-peat text-chalk' : 'bg-chalk'} ${isDragging ? 'relative z-10 opacity-80' : ''}`}
+      // It is as wide as it lies: what is pressed reaches a little beyond a narrow one.
+      data-to-scale
+      className={`relative min-w-0 border border-l-0 border-rule first:border-l ${isChosen ? 'bg-peat text-chalk' : 'bg-chalk'} ${isDragging ? 'relative z-10 opacity-80' : ''}`}
     >
       <button
         type="button"
@@ -205,7 +207,7 @@ function PartTab({
             : `${told}, ${lengthText(width, unit)}${gaugeFrom === 'estimate' ? ' (estimate)' : ''}`
         }
         onClick={onChoose}
-        className="block h-10 w-full overflow-hidden px-0.5 text-center leading-tight"
+        className={`block h-10 w-full min-w-0 px-0.5 text-center leading-tight ${isNarrow ? 'after:absolute after:inset-y-0 after:-inset-x-1.5 hover:after:z-10' : 'overflow-hidden'}`}
       >
         {part.kind === 'marker' ? (
           <span aria-hidden>◆</span>
@@ -221,7 +223,7 @@ function PartTab({
       <button
         type="button"
         aria-label={`Move ${told}`}
-        className={`grid h-6 w-full cursor-grab touch-none place-items-center border-t border-rule ${isChosen ? 'text-chalk' : 'text-slate'}`}
+        className={`grid h-6 w-full min-w-0 cursor-grab touch-none place-items-center border-t border-rule ${isChosen ? 'text-chalk' : 'text-slate'}`}
         {...attributes}
         {...listeners}
       >

@@ -54,123 +54,133 @@ export function Timeline({ laid, survey, units }: { laid: Laid; survey: Survey; 
         {rowHigh ? `, ${lengthText(rowHigh * last, units)}` : ''}
         {made.below + made.above > 0 ? `, and ${made.below + made.above} of borders` : ''}. {told}
       </figcaption>
-      <svg
-        viewBox={`0 0 ${WIDTH} ${high}`}
-        className="charted mt-1 w-full max-w-[1000px] font-sans"
-        role="img"
-        aria-label={`Panels going up. ${told ?? ''}`}
-      >
-        {meets.map((row, i) => (
-          <g key={row}>
-            <line
-              x1={x(row)}
-              x2={x(row)}
-              y1={TOP - 6}
-              y2={high - 34}
-              stroke={TOKENS.peat}
-              strokeWidth={1.5}
-              strokeDasharray="4 2"
-            />
-            {(i === 0 || x(row) - x(meets[i - 1]!) > 30) && (
-              <text
-                x={x(row)}
-                y={TOP - 10}
-                textAnchor="middle"
-                className="fill-peat font-semibold text-[11.5px]"
-              >
-                {row}
-              </text>
-            )}
-          </g>
-        ))}
-        {lanes.map(({ of, going }, lane) => {
-          const y = TOP + lane * LANE;
-          const { setup, repeat, closing } = going.rows;
-          const begins: number[] = [];
-          const first = going.start + Math.max(0, setup - (going.begins - 1));
-          for (
-            let row = first - Math.max(0, going.begins - 1 - setup);
-            row <= last - closing && begins.length < 900;
-            row += repeat
-          )
-            if (row >= going.start) begins.push(row);
-          const isThin = x(repeat + 1) - x(1) < 4;
-          return (
-            <g key={of.part.id}>
-              <text x={LEFT - 8} y={y + 14} textAnchor="end" className="fill-peat text-[12.5px]">
-                {of.name.length > 20 ? `${of.name.slice(0, 19)}…` : of.name}
-              </text>
-              <rect
-                x={x(going.start)}
-                y={y + 3}
-                width={Math.max(0, x(last + 1) - x(going.start))}
-                height={LANE - 7}
-                fill={TOKENS.wash}
-                stroke={TOKENS.slate}
-                strokeWidth={0.75}
+      {/* On a phone it keeps a size that is read, and scrolls by itself. */}
+      <div className="overflow-x-auto" tabIndex={0} role="group" aria-label="Going up, row by row">
+        <svg
+          viewBox={`0 0 ${WIDTH} ${high}`}
+          className="charted mt-1 w-full max-w-[1000px] min-w-[680px] font-sans"
+          role="img"
+          aria-label={`Panels going up. ${told ?? ''}`}
+        >
+          {meets.map((row, i) => (
+            <g key={row}>
+              <line
+                x1={x(row)}
+                x2={x(row)}
+                y1={TOP - 6}
+                y2={high - 34}
+                stroke={TOKENS.peat}
+                strokeWidth={1.5}
+                strokeDasharray="4 2"
               />
-              {setup > 0 && going.begins <= setup && (
+              {(i === 0 || x(row) - x(meets[i - 1]!) > 30) && (
+                <text
+                  x={x(row)}
+                  y={TOP - 10}
+                  textAnchor="middle"
+                  className="fill-peat font-semibold text-[11.5px]"
+                >
+                  {row}
+                </text>
+              )}
+            </g>
+          ))}
+          {lanes.map(({ of, going }, lane) => {
+            const y = TOP + lane * LANE;
+            const { setup, repeat, closing } = going.rows;
+            const begins: number[] = [];
+            const first = going.start + Math.max(0, setup - (going.begins - 1));
+            for (
+              let row = first - Math.max(0, going.begins - 1 - setup);
+              row <= last - closing && begins.length < 900;
+              row += repeat
+            )
+              if (row >= going.start) begins.push(row);
+            const isThin = x(repeat + 1) - x(1) < 4;
+            return (
+              <g key={of.part.id}>
+                <text x={LEFT - 8} y={y + 14} textAnchor="end" className="fill-peat text-[12.5px]">
+                  {of.name.length > 20 ? `${of.name.slice(0, 19)}…` : of.name}
+                </text>
                 <rect
                   x={x(going.start)}
                   y={y + 3}
-                  width={x(first) - x(going.start)}
+                  width={Math.max(0, x(last + 1) - x(going.start))}
                   height={LANE - 7}
-                  fill={TOKENS.rule}
+                  fill={TOKENS.wash}
+                  stroke={TOKENS.slate}
+                  strokeWidth={0.75}
                 />
-              )}
-              {closing > 0 && (
-                <rect
-                  x={x(last + 1 - closing)}
-                  y={y + 3}
-                  width={x(last + 1) - x(last + 1 - closing)}
-                  height={LANE - 7}
-                  fill={TOKENS.rule}
-                />
-              )}
-              {!isThin &&
-                begins.map((row) => (
-                  <line key={row} x1={x(row)} x2={x(row)} y1={y + 3} y2={y + LANE - 4} stroke={TOKENS.peat} />
-                ))}
-              <text
-                x={WIDTH - 12}
-                y={y + 14}
-                textAnchor="end"
-                className="fill-peat text-[11.5px]"
-                paintOrder="stroke"
-                stroke={TOKENS.wash}
-                strokeWidth={3}
-              >
-                {repeat} rows
+                {setup > 0 && going.begins <= setup && (
+                  <rect
+                    x={x(going.start)}
+                    y={y + 3}
+                    width={x(first) - x(going.start)}
+                    height={LANE - 7}
+                    fill={TOKENS.rule}
+                  />
+                )}
+                {closing > 0 && (
+                  <rect
+                    x={x(last + 1 - closing)}
+                    y={y + 3}
+                    width={x(last + 1) - x(last + 1 - closing)}
+                    height={LANE - 7}
+                    fill={TOKENS.rule}
+                  />
+                )}
+                {!isThin &&
+                  begins.map((row) => (
+                    <line
+                      key={row}
+                      x1={x(row)}
+                      x2={x(row)}
+                      y1={y + 3}
+                      y2={y + LANE - 4}
+                      stroke={TOKENS.peat}
+                    />
+                  ))}
+                <text
+                  x={WIDTH - 12}
+                  y={y + 14}
+                  textAnchor="end"
+                  className="fill-peat text-[11.5px]"
+                  paintOrder="stroke"
+                  stroke={TOKENS.wash}
+                  strokeWidth={3}
+                >
+                  {repeat} rows
+                </text>
+              </g>
+            );
+          })}
+          <line
+            x1={x(row + 0.5)}
+            x2={x(row + 0.5)}
+            y1={TOP - 2}
+            y2={high - 34}
+            stroke={TOKENS.woad}
+            strokeWidth={2}
+          />
+          <line x1={LEFT} x2={WIDTH - 8} y1={high - 32} y2={high - 32} stroke={TOKENS.slate} />
+          {x.ticks(10).map((row) => (
+            <g key={row}>
+              <line x1={x(row)} x2={x(row)} y1={high - 32} y2={high - 27} stroke={TOKENS.slate} />
+              <text x={x(row)} y={high - 15} textAnchor="middle" className="fill-slate text-[11.5px]">
+                {row}
               </text>
+              {rowHigh && (
+                <text x={x(row)} y={high - 2} textAnchor="middle" className="fill-slate text-[11px]">
+                  {lengthText(rowHigh * (row - 1 + made.below), units)}
+                </text>
+              )}
             </g>
-          );
-        })}
-        <line
-          x1={x(row + 0.5)}
-          x2={x(row + 0.5)}
-          y1={TOP - 2}
-          y2={high - 34}
-          stroke={TOKENS.woad}
-          strokeWidth={2}
-        />
-        <line x1={LEFT} x2={WIDTH - 8} y1={high - 32} y2={high - 32} stroke={TOKENS.slate} />
-        {x.ticks(10).map((row) => (
-          <g key={row}>
-            <line x1={x(row)} x2={x(row)} y1={high - 32} y2={high - 27} stroke={TOKENS.slate} />
-            <text x={x(row)} y={high - 15} textAnchor="middle" className="fill-slate text-[11.5px]">
-              {row}
-            </text>
-            {rowHigh && (
-              <text x={x(row)} y={high - 2} textAnchor="middle" className="fill-slate text-[11px]">
-                {lengthText(rowHigh * (row - 1 + made.below), units)}
-              </text>
-            )}
-          </g>
-        ))}
-        <text x={LEFT - 8} y={high - 15} textAnchor="end" className="fill-slate text-[11.5px]">
-          row
-        </text>
-      </svg>
+          ))}
+          <text x={LEFT - 8} y={high - 15} textAnchor="end" className="fill-slate text-[11.5px]">
+            row
+          </text>
+        </svg>
+      </div>
       <div className="mt-1 flex max-w-[1000px] items-center gap-3 text-[14px]">
         <NumberField label="Row" value={row} most={last} onChange={setAt} />
         <input

@@ -1,7 +1,7 @@
 import { Check } from 'lucide-react';
 import { ContextMenu, DropdownMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
-import { giveBack } from './hands.js';
+import { onClosed } from './hands.js';
 
 /** One line of a menu. Keys are shown as they are pressed. */
 export interface MenuLine {
@@ -68,11 +68,7 @@ const sheet = (label: string) => ({
   className: CONTENT,
   collisionPadding: 8,
   'aria-label': label,
-  onCloseAutoFocus: (e: Event) => {
-    e.preventDefault();
-    // What was chosen may have opened a sheet, which has them.
-    if (!document.querySelector('[role=dialog][data-state=open]')) giveBack(e.target as Element);
-  },
+  onCloseAutoFocus: onClosed,
 });
 
 /** A menu that hangs from a button. */

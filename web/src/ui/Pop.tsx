@@ -1,6 +1,6 @@
 import { Popover } from 'radix-ui';
 import type { ReactNode } from 'react';
-import { giveBack } from './hands.js';
+import { onClosed } from './hands.js';
 
 /** The sheet of a popover: it keeps to the window and scrolls in itself; the keys go back to where they were. */
 export function PopSheet({
@@ -24,10 +24,7 @@ export function PopSheet({
         sideOffset={sideOffset}
         collisionPadding={12}
         aria-label={label}
-        onCloseAutoFocus={(e) => {
-          e.preventDefault();
-          if (!document.querySelector('[role=dialog][data-state=open]')) giveBack(e.target as Element);
-        }}
+        onCloseAutoFocus={onClosed}
         className={`z-30 max-h-(--radix-popper-available-height) max-w-[calc(100vw-24px)] overflow-y-auto rounded-sm border border-slate/40 bg-chalk p-3.5 shadow-sheet ${className}`}
       >
         {children}

@@ -1,7 +1,7 @@
 import { X } from 'lucide-react';
 import { Dialog } from 'radix-ui';
 import type { ReactNode } from 'react';
-import { giveBack } from './hands.js';
+import { onClosed } from './hands.js';
 
 /** A dialog on its own sheet of paper. */
 export function SheetDialog({
@@ -26,12 +26,7 @@ export function SheetDialog({
         <Dialog.Content
           className={`fixed top-1/2 left-1/2 z-50 max-h-[92vh] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-sm border border-slate/40 bg-chalk p-6 max-md:p-4 shadow-sheet ${wide ? 'w-[760px]' : 'w-[440px]'} max-w-[94vw]`}
           aria-describedby={note ? undefined : ''}
-          onCloseAutoFocus={(e) => {
-            e.preventDefault();
-            // A sheet that was opened meanwhile has them.
-            if (document.querySelector('[role=dialog][data-state=open]')) return;
-            giveBack(e.target as Element);
-          }}
+          onCloseAutoFocus={onClosed}
         >
           <Dialog.Title className="text-[22px] font-semibold">{title}</Dialog.Title>
           {note && <Dialog.Description className="mt-1 text-slate">{note}</Dialog.Description>}

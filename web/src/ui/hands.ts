@@ -75,6 +75,12 @@ export function giveBack(closing: Element | null = null): void {
   stage()?.focus({ preventScroll: true });
 }
 
+/** What every sheet, menu and popover does with the keys when it has closed: one that was opened meanwhile has them. */
+export function onClosed(e: Event): void {
+  e.preventDefault();
+  if (!document.querySelector('[role=dialog][data-state=open]')) giveBack(e.target as Element);
+}
+
 /** Whether the pointer did the last thing that was done. */
 let byPointer = false;
 

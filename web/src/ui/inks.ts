@@ -18,6 +18,11 @@ export const SEEN = {
 
 export const THEMES = ['system', 'light', 'dark'] as const;
 export type Theme = (typeof THEMES)[number];
+export const THEME_NAMES: Readonly<Record<Theme, string>> = {
+  system: 'Light or dark as the system is',
+  light: 'Light page',
+  dark: 'Dark page',
+};
 
 const wish = typeof window === 'undefined' ? null : window.matchMedia('(prefers-color-scheme: dark)');
 let worn: Theme = 'system';

@@ -1,16 +1,10 @@
 import { lazy, Suspense, useEffect, useMemo } from 'react';
 import { useNavigate } from 'react-router';
-import { THEMES, wear, type Theme } from '../../ui/inks.js';
+import { THEME_NAMES, THEMES } from '../../ui/inks.js';
 import { habits } from '../state/habits.js';
 import { useAppDispatch } from '../state/index.js';
 import { command, commandFor, type Command } from './command.js';
 import { allCommands, EVERYWHERE, show, useOffer, useShown } from './registry.js';
-
-const NAMES: Readonly<Record<Theme, string>> = {
-  system: 'Light or dark as the system is',
-  light: 'Light page',
-  dark: 'Dark page',
-};
 
 const CommandSearch = lazy(async () => ({ default: (await import('./CommandSearch.js')).CommandSearch }));
 const KeySheet = lazy(async () => ({ default: (await import('./KeySheet.js')).KeySheet }));
@@ -55,10 +49,7 @@ export function CommandDesk() {
         run: () => show('keys'),
       },
       ...THEMES.map((theme) =>
-        command(`theme-${theme}`, NAMES[theme], EVERYWHERE, () => {
-          dispatch(habits.changed({ theme }));
-          wear(theme);
-        }),
+        command(`theme-${theme}`, THEME_NAMES[theme], EVERYWHERE, () => dispatch(habits.changed({ theme }))),
       ),
       place('to-workroom', 'Go to the workroom', '/'),
       place('to-swatches', 'Go to the swatch book', '/swatches'),

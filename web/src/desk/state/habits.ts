@@ -1,5 +1,6 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { z } from 'zod';
+import { THEMES } from '../../ui/inks.js';
 
 /** Of so many designs it is kept that faces stay; the ones put off first are let go of. */
 const MOST_STAYING = 200;
@@ -21,7 +22,7 @@ const HabitsSchema = z.object({
   /** The edge with the stitches is folded to a strip of pictures; null for wherever the words need its room. */
   folded: z.boolean().nullable().catch(null),
   /** Whether the page is light or dark, or as the system wishes. */
-  theme: z.enum(['system', 'light', 'dark']).catch('system'),
+  theme: z.enum(THEMES).catch('system'),
   /** The walk through the bench: on which design, at which step, whether it is shown. */
   walk: z
     .object({ design: z.string().max(64), step: z.int().min(0).max(20), isOpen: z.boolean() })

@@ -12,6 +12,7 @@ import { listedReducer } from './listed.js';
 import { needlesReducer, type NeedlesState } from './needles.js';
 import { swatchesReducer } from './swatches.js';
 import { workroomReducer } from './workroom.js';
+import { wear } from '../../ui/inks.js';
 
 /** The design on the bench; what is at the needles; the studio; a swatch to which something was done that can be undone. */
 const isInHand = ({ id, kind, done, undone }: AnyOutbox, state: object): boolean =>
@@ -73,6 +74,7 @@ store.subscribe(() => {
   kept = store.getState();
   if (kept.drafts !== before.drafts) keepDrafts(kept.drafts);
   if (kept.habits !== before.habits) keepHabits(kept.habits);
+  if (kept.habits.theme !== before.habits.theme) wear(kept.habits.theme);
 });
 
 export type AppStore = typeof store;
