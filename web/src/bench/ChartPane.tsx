@@ -110,11 +110,17 @@ export function ChartPane(props: Props) {
 
   // The drawing, painted anew when anything it shows has changed.
   useLayoutEffect(() => {
-    performance.mark('chart-paint-start');
     const shown = preview ?? tried;
     const drawn = shown ? unfold(shown, view.times, view.passes) : view;
-    painter.paint(base.current, drawn, layout, manner);
-    performance.measure('chart-paint', 'chart-paint-start');
+    const paint = () => {
+      performance.mark('chart-paint-start');
+      painter.paint(base.current, drawn, layout, manner);
+      performance.measure('chart-paint', 'chart-paint-start');
+    };
+    // The first time the whole room is laid out too: the chart is painted when that is done.
+    if (painter.hasPainted) return paint();
+    const frame = requestAnimationFrame(paint);
+    return () => cancelAnimationFrame(frame);
   }, [painter, view, preview, tried, layout, manner]);
 
   useLayoutEffect(() => {

@@ -74,6 +74,10 @@ interface Shown {
 export class ChartPainter {
   private shown: Shown | null = null;
 
+  get hasPainted(): boolean {
+    return this.shown !== null;
+  }
+
   paint(canvas: HTMLCanvasElement | null, view: Unfolded, layout: Layout, manner: Manner): void {
     const fit = fitted(canvas, layout);
     const window = visibleWindow(layout);

@@ -1,5 +1,5 @@
 import { CARD_PICTURE, counted, pictureAt, wayOf, type Card } from '@cordelina/core';
-import { formatDistanceToNowStrict } from 'date-fns';
+import { intlFormatDistance } from 'date-fns';
 import { MoreHorizontal } from 'lucide-react';
 import { forwardRef, lazy, Suspense, useState, type ButtonHTMLAttributes, type KeyboardEvent } from 'react';
 import { Link } from 'react-router';
@@ -25,6 +25,8 @@ function stateOf({ version, summary }: Card, waits: boolean, opens: boolean): { 
   if (cautions) return { text: counted(cautions, 'caution'), tone: 'text-weld' };
   return { text: 'counts come out', tone: 'text-lichen' };
 }
+
+const ago = (at: string) => intlFormatDistance(new Date(at), new Date(), { locale: 'en', numeric: 'always' });
 
 /** One design on the shelf. Of all of them one is in reach of the Tab key; the arrows go to the others. */
 export function DesignCard({
@@ -86,9 +88,7 @@ export function DesignCard({
           </p>
           <p className="mt-1 flex justify-between gap-2 text-[13.5px] whitespace-nowrap">
             <span className={`truncate ${state.tone}`}>{state.text}</span>
-            <span className="shrink-0 text-slate">
-              {formatDistanceToNowStrict(new Date(card.savedAt))} ago
-            </span>
+            <span className="shrink-0 text-slate">{ago(card.savedAt)}</span>
           </p>
         </div>
       </Link>

@@ -1,5 +1,13 @@
-import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useRef, useState, type KeyboardEvent, type ReactNode, type RefObject } from 'react';
+import {
+  lazy,
+  Suspense,
+  useEffect,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type ReactNode,
+  type RefObject,
+} from 'react';
 import { usePaneSize } from '../ui/usePaneSize.js';
 import type { Found } from './seek.js';
 
@@ -7,8 +15,14 @@ const GAP = 20;
 const LEAST = 268;
 const HEIGHT = 272;
 const ALONE = 280;
+const ROW = HEIGHT + GAP;
+/** So many cards are drawn at once, seen or not. */
+const FEW = 60;
 
-/** Cards in rows, of which only those near the screen are drawn. The arrows go from card to card; Tab comes to one of them. */
+/** Which rows stand near the screen is only asked where there are many. */
+const RowsInView = lazy(async () => ({ default: (await import('./RowsInView.js')).RowsInView }));
+
+/** Cards in rows; where there are many, only those near the screen are drawn. The arrows go from card to card; Tab comes to one of them. */
 export function Shelf({
   found,
   scroller,
@@ -26,15 +40,7 @@ export function Shelf({
   const [reached, setReached] = useState<string | null>(null);
   // Where the hands go once the card is drawn.
   const wanted = useRef<string | null>(null);
-  // What it gives back is asked anew at each picture; nothing here is kept from it.
-  // eslint-disable-next-line react-hooks/incompatible-library
-  const rows = useVirtualizer({
-    count: size.width ? Math.ceil(found.length / columns) : 0,
-    getScrollElement: () => scroller.current,
-    estimateSize: () => HEIGHT + GAP,
-    overscan: 2,
-    scrollMargin: ref.current?.offsetTop ?? 0,
-  });
+  const count = size.width ? Math.ceil(found.length / columns) : 0;
   const at = Math.max(
     0,
     found.findIndex(({ card }) => card.id === reached),
@@ -71,34 +77,47 @@ export function Shelf({
     if (!next) return;
     wanted.current = next.card.id;
     setReached(next.card.id);
-    rows.scrollToIndex(Math.floor(to / columns));
+    const [pane, top] = [scroller.current, (ref.current?.offsetTop ?? 0) + Math.floor(to / columns) * ROW];
+    if (!pane) return;
+    if (top < pane.scrollTop) pane.scrollTop = top - GAP;
+    else pane.scrollTop = Math.max(pane.scrollTop, top + ROW - pane.clientHeight);
   };
+
+  const drawn = (row: number) =>
+    found.slice(row * columns, (row + 1) * columns).map((one, c) => (
+      <li
+        key={one.card.id}
+        data-id={one.card.id}
+        aria-posinset={row * columns + c + 1}
+        aria-setsize={found.length}
+        className="absolute top-0"
+        style={{
+          width,
+          left: columns === 1 ? (size.width - width) / 2 : c * (width + GAP),
+          transform: `translateY(${row * ROW}px)`,
+        }}
+      >
+        {children(one, row * columns + c === at, () => setReached(one.card.id))}
+      </li>
+    ));
+  const first = Array.from({ length: Math.min(count, Math.ceil(FEW / columns)) }, (_, row) => drawn(row));
 
   return (
     <div ref={ref} className="mt-4">
       <ul
         aria-label="Designs"
         className="relative"
-        style={{ height: Math.max(0, rows.getTotalSize() - GAP) }}
+        style={{ height: Math.max(0, count * ROW - GAP) }}
         onKeyDown={onKeyDown}
       >
-        {rows.getVirtualItems().flatMap(({ index, start }) =>
-          found.slice(index * columns, (index + 1) * columns).map((one, c) => (
-            <li
-              key={one.card.id}
-              data-id={one.card.id}
-              aria-posinset={index * columns + c + 1}
-              aria-setsize={found.length}
-              className="absolute top-0"
-              style={{
-                width,
-                left: columns === 1 ? (size.width - width) / 2 : c * (width + GAP),
-                transform: `translateY(${start - rows.options.scrollMargin}px)`,
-              }}
-            >
-              {children(one, found.indexOf(one) === at, () => setReached(one.card.id))}
-            </li>
-          )),
+        {first.length === count ? (
+          first
+        ) : (
+          <Suspense fallback={first}>
+            <RowsInView count={count} height={ROW} top={ref.current?.offsetTop ?? 0} scroller={scroller}>
+              {drawn}
+            </RowsInView>
+          </Suspense>
         )}
       </ul>
     </div>

@@ -1,11 +1,12 @@
-import { format } from 'date-fns';
+import { lightFormat } from 'date-fns';
 import { History } from 'lucide-react';
-import { useState } from 'react';
-import { HistorySheet } from './HistorySheet.js';
+import { lazy, Suspense, useState } from 'react';
 import { onBench } from '../state/editing.js';
 import { useAppSelector } from '../state/index.js';
 import type { SaveState as State } from '../../sync/outbox.js';
 import { IconButton } from '../../ui/Button.js';
+
+const HistorySheet = lazy(async () => ({ default: (await import('./HistorySheet.js')).HistorySheet }));
 
 const edits = (count: number) => `${count} ${count === 1 ? 'edit' : 'edits'}`;
 
@@ -13,7 +14,7 @@ function saying(save: State, count: number, isNew: boolean, kept: boolean): stri
   const where = kept ? 'kept in this browser' : 'kept only in this open page';
   switch (save.kind) {
     case 'saved':
-      return `saved ${format(new Date(save.at), 'HH:mm')}`;
+      return `saved ${lightFormat(new Date(save.at), 'HH:mm')}`;
     case 'waiting':
     case 'saving':
       return 'saving …';
@@ -52,7 +53,7 @@ export function SaveState() {
       <IconButton name="Earlier states" onClick={() => setHistory(true)}>
         <History size={16} aria-hidden />
       </IconButton>
-      {history && <HistorySheet onClose={() => setHistory(false)} />}
+      <Suspense>{history && <HistorySheet onClose={() => setHistory(false)} />}</Suspense>
     </>
   );
 }

@@ -24,7 +24,8 @@ export function fetched(
     }),
   });
   if (!matchPath(path, window.location.pathname)) return lazy(fetch);
-  const begun = fetch();
+  // In a task of its own: the page's first is long as it is.
+  const begun = new Promise<void>((resolve) => setTimeout(resolve)).then(fetch);
   // Told where it is shown, if it is.
   begun.catch(() => undefined);
   return lazy(() => begun);

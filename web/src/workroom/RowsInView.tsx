@@ -1,0 +1,30 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import type { ReactNode, RefObject } from 'react';
+
+/** Of many rows of one height, those that stand near the screen. */
+export function RowsInView({
+  count,
+  height,
+  top,
+  scroller,
+  children,
+}: {
+  count: number;
+  /** Of a row with the gap below it, and where the first begins in what scrolls, in pixels. */
+  height: number;
+  top: number;
+  scroller: RefObject<HTMLElement | null>;
+  /** Draws one row. */
+  children: (row: number) => ReactNode;
+}) {
+  // What it gives back is asked anew at each picture; nothing here is kept from it.
+  // eslint-disable-next-line react-hooks/incompatible-library
+  const rows = useVirtualizer({
+    count,
+    getScrollElement: () => scroller.current,
+    estimateSize: () => height,
+    overscan: 2,
+    scrollMargin: top,
+  });
+  return rows.getVirtualItems().map(({ index }) => children(index));
+}
