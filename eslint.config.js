@@ -36,6 +36,7 @@ const FOLDERS = [
   'cloth',
   'sheet',
   'workroom',
+  'files',
 ];
 
 /** Rooms of the page, which stand beside each other and on what all share. */

@@ -21,4 +21,5 @@ export * from './sheet/exports.js';
 export * from './documents/exports.js';
 export * from './workroom/exports.js';
 export * from './api/exports.js';
+export * from './files/exports.js';
 export { sameValue, cutText, counted } from './values.js';

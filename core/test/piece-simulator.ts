@@ -40,10 +40,13 @@ class Sheet {
   constructor(text: string, size: number, names: readonly string[]) {
     // A row that is told for some sizes stands under their names.
     const mine = text.split('\n').flatMap((line) => {
-      const told = /^((?:[A-Z][a-z]+ )?(?:Row|Round|row|round)s? [^:]*?), ([^:]*): /.exec(line);
-      const sizes = told?.[2]!.split(', ') ?? [];
-      if (!told || !sizes.every((name) => names.includes(name))) return [line];
-      return sizes.includes(names[size]!) ? [`${told[1]!}: ${line.slice(told[0].length)}`] : [];
+      const [head] = /^(?:[A-Z][a-z]+ )?(?:Row|Round|row|round)s? [^:]*(?=: )/.exec(line) ?? [];
+      const parts = head?.split(', ') ?? [];
+      // Rows may be listed too: the sizes are what stands last.
+      const first = parts.findLastIndex((part) => !names.includes(part)) + 1;
+      const sizes = parts.slice(first);
+      if (!head || first < 1 || !sizes.length) return [line];
+      return sizes.includes(names[size]!) ? [parts.slice(0, first).join(', ') + line.slice(head.length)] : [];
     });
     const own = ofHerSize(mine.join('\n'), size, names.length);
     this.blocks = own.split('\n\n');

@@ -5,14 +5,14 @@ import type { ReactNode, RefObject } from 'react';
 export function RowsInView({
   count,
   height,
-  top,
+  list,
   scroller,
   children,
 }: {
   count: number;
-  /** Of a row with the gap below it, and where the first begins in what scrolls, in pixels. */
+  /** Of a row with the gap below it, in pixels. */
   height: number;
-  top: number;
+  list: RefObject<HTMLElement | null>;
   scroller: RefObject<HTMLElement | null>;
   /** Draws one row. */
   children: (row: number) => ReactNode;
@@ -24,7 +24,7 @@ export function RowsInView({
     getScrollElement: () => scroller.current,
     estimateSize: () => height,
     overscan: 2,
-    scrollMargin: top,
+    scrollMargin: list.current?.offsetTop ?? 0,
   });
   return rows.getVirtualItems().map(({ index }) => children(index));
 }

@@ -114,7 +114,7 @@ export function Shelf({
           first
         ) : (
           <Suspense fallback={first}>
-            <RowsInView count={count} height={ROW} top={ref.current?.offsetTop ?? 0} scroller={scroller}>
+            <RowsInView count={count} height={ROW} list={ref} scroller={scroller}>
               {drawn}
             </RowsInView>
           </Suspense>
