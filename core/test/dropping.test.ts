@@ -129,7 +129,7 @@ describe('letting stitches down and working them up again', () => {
           expect(drop.cost).to.equal(drop.rows.reduce((sum, row) => sum + row.makes.length, 0));
         },
       ),
-      { numRuns: 50 * THOROUGH, maxSkipsPerRun: 60 },
+      { numRuns: 30 * THOROUGH, maxSkipsPerRun: 60 },
     );
     expect(alone, 'let down alone').to.be.at.least(1);
     expect(refused, 'refused').to.be.at.least(1);

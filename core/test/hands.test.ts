@@ -84,7 +84,7 @@ describe('taking work back', () => {
           }
         },
       ),
-      { numRuns: 60 * THOROUGH, maxSkipsPerRun: 40 },
+      { numRuns: 36 * THOROUGH, maxSkipsPerRun: 40 },
     );
   }).timeout(120_000 * THOROUGH);
 

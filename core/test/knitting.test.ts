@@ -119,7 +119,7 @@ describe('rows at the needles', () => {
             knitsByGroups(job, /present/.test(text) ? writeAndProve(chart, spelledOut).text : text, hand);
           },
         ),
-        { numRuns: 30 * THOROUGH, maxSkipsPerRun: 20 },
+        { numRuns: 18 * THOROUGH, maxSkipsPerRun: 20 },
       );
     }).timeout(180_000 * THOROUGH);
 

@@ -232,7 +232,7 @@ const KINDS: [string, (text: string) => Iterable<string>][] = [
 ];
 
 /** Of very many places every few are damaged, others each time; `npm run soak` damages all. */
-const MOST_PLACES = 60;
+const MOST_PLACES = 40;
 function sampled(damaged: readonly string[]): readonly string[] {
   const step = THOROUGH > 1 ? 1 : Math.ceil(damaged.length / MOST_PLACES);
   const first = sampleOf(step, damaged[0] ?? '');

@@ -141,7 +141,7 @@ describe('a piece set out from its charts', () => {
           expect(made.laid.stitches - made.castOn).to.equal(made.increases);
         },
       ),
-      { numRuns: 80 * THOROUGH },
+      { numRuns: 50 * THOROUGH },
     );
   });
 

@@ -19,8 +19,8 @@ import { anyStyle, THOROUGH } from './arbitrary.js';
 import { expectRow } from './knitted.js';
 import { knitPrinted, type KnittedRow } from './simulator.js';
 
-const RUNS = 120 * THOROUGH;
-const SLIPS = 120 * THOROUGH;
+const RUNS = 80 * THOROUGH;
+const SLIPS = 70 * THOROUGH;
 
 describe('a literal knitter who follows the printed words', () => {
   for (const [what, charts] of [
@@ -126,7 +126,7 @@ describe('patterns read from their words', () => {
           expect(piece(read!), text).to.deep.equal(piece(chart));
         },
       ),
-      { numRuns: 80 * THOROUGH, maxSkipsPerRun: 30 },
+      { numRuns: 50 * THOROUGH, maxSkipsPerRun: 30 },
     );
   }).timeout(120_000 * THOROUGH);
 

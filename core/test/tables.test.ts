@@ -16,7 +16,7 @@ import {
   type Chart,
   type Design,
 } from '../src/index.js';
-import { anyChart, sampleOf } from './arbitrary.js';
+import { anyChart, THOROUGH } from './arbitrary.js';
 import { design as pieced, piece, rope } from './pieces.js';
 
 const ID = '00000000-0000-4000-8000-000000000001';
@@ -59,7 +59,7 @@ describe('designs as tables', () => {
           expect(stepsFromTables(design, back), how).to.deep.equal([]);
         }
       }),
-      { numRuns: sampleOf(60, 'tables') },
+      { numRuns: 60 * THOROUGH },
     );
   });
 
@@ -213,7 +213,7 @@ describe('designs as tables', () => {
         expect(design === null).to.equal(faults.length > 0);
         if (design) expect(ChartSchema.safeParse(design.charts[0]).success).to.equal(true);
       }),
-      { numRuns: sampleOf(400, 'tables of anything') },
+      { numRuns: 400 * THOROUGH },
     );
   });
 });

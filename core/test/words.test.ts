@@ -389,7 +389,7 @@ describe('the proof', () => {
           expect(checked, JSON.stringify(problems[0])).to.equal(faults.length === 0);
         },
       ),
-      { numRuns: 100 * THOROUGH },
+      { numRuns: 60 * THOROUGH },
     );
   });
 
