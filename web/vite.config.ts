@@ -15,6 +15,15 @@ const notices = () =>
     },
   });
 
+/** Files that designs and patterns come in. */
+const FILES = {
+  'application/json': ['.json'],
+  'text/csv': ['.csv'],
+  'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet': ['.xlsx'],
+  'application/zip': ['.zip'],
+  'text/plain': ['.txt', '.md'],
+};
+
 const THREAD = '?thread';
 
 /**
@@ -55,6 +64,24 @@ export default defineConfig({
         theme_color: TOKENS.fleece,
         background_color: TOKENS.fleece,
         display: 'standalone',
+        // What other programs hand to the installed page: by opening a file with it, or by sharing with it.
+        file_handlers: [{ action: '/', accept: FILES }],
+        share_target: {
+          action: '/share',
+          method: 'POST',
+          enctype: 'multipart/form-data',
+          params: {
+            title: 'title',
+            text: 'text',
+            url: 'url',
+            files: [
+              {
+                name: 'files',
+                accept: Object.entries(FILES).flatMap(([type, endings]) => [type, ...endings]),
+              },
+            ],
+          },
+        },
         icons: [
           { src: '/icon-192.png', sizes: '192x192', type: 'image/png' },
           { src: '/icon-512.png', sizes: '512x512', type: 'image/png' },
@@ -63,6 +90,7 @@ export default defineConfig({
         ],
       },
       workbox: {
+        importScripts: ['/share-target.js'],
         globPatterns: ['**/*.{js,css,html,svg,woff2}'],
         // The first page that is opened is kept at once, not only the second.
         clientsClaim: true,
@@ -89,6 +117,10 @@ export default defineConfig({
     target: 'es2023',
     assetsInlineLimit: 0,
     chunkSizeWarningLimit: 900,
+    modulePreload: {
+      // What makes workbooks is asked for by a worker, which has no document to announce its scripts in.
+      resolveDependencies: (file, scripts) => (file.includes('exceljs') ? [] : scripts),
+    },
     rolldownOptions: {
       output: {
         // Whoever reads words fetches the grammar, and nobody else: it is a third of all there is.

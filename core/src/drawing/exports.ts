@@ -27,3 +27,4 @@ export { drawStitch } from './symbols.js';
 export { dyed, YARNS } from './yarns.js';
 export { type Lines, linesOf } from './lines.js';
 export { drawLyingBand } from './lying-band.js';
+export { escapedXml, shapesText, svgFile, svgInside, type SvgManner, viewBoxOf } from './svg.js';

@@ -22,9 +22,18 @@ export type Figure =
   /** A filled or drawn path. */
   | { kind: 'path'; d: string; fill?: string; stroke?: string; width?: number }
   /** Words at a place of their base line. */
-  | { kind: 'text'; text: string; x: number; y: number; size: number; anchor: Anchor; ink: string }
-  /** A mark at its upper left corner; equal marks have equal keys. */
-  | { kind: 'mark'; mark: Mark; x: number; y: number };
+  | {
+      kind: 'text';
+      text: string;
+      x: number;
+      y: number;
+      size: number;
+      anchor: Anchor;
+      ink: string;
+      row?: number;
+    }
+  /** A mark at its upper left corner; equal marks have equal keys. `row` is the chart's, from 0, where it is one of a row. */
+  | { kind: 'mark'; mark: Mark; x: number; y: number; row?: number };
 
 type Anchor = 'start' | 'middle' | 'end';
 
@@ -173,6 +182,7 @@ function rowFigures(
       mark,
       x: xOf(mark.column + mark.span + shift),
       y: topOf(r),
+      row: r,
     })),
     {
       kind: 'text',
@@ -182,6 +192,7 @@ function rowFigures(
       size: 0.58,
       anchor: isRs ? 'start' : 'end',
       ink: TOKENS.peat,
+      row: r,
     },
   ];
 }

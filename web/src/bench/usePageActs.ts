@@ -1,4 +1,4 @@
-import { bothCount, PRINT_INKS, styleOf, type Design } from '@cordelina/core';
+import { bothCount, type Design } from '@cordelina/core';
 import { useEffect, useMemo, useRef } from 'react';
 import { bench, selectionOf } from '../desk/state/bench.js';
 import { chartOnBench, editHead, onBench, ownChart } from '../desk/state/editing.js';
@@ -12,6 +12,9 @@ import type { PageActs } from './commands.js';
 import { followRope } from './follow.js';
 import { MOST_CHART } from './geometry.js';
 import { wordsWidth } from './RowWords.js';
+
+/** Dots to an inch of a chart that is saved as a picture, where it does not grow too large by them. */
+const DOTS = 300;
 
 /** However long the words, the chart keeps this share of the width. */
 const LEAST_SHARE = 0.25;
@@ -108,14 +111,14 @@ export function usePageActs({ settings, acts, isFolded, sheet, onZoom, open, ope
         const design = onBench(state)?.document;
         const chart = chartOnBench(state);
         if (!design || !chart) return;
-        const { svgOf, pngOf } = await import('../ui/chart-file.js');
+        const [{ svgOf, pngOf }, { chartDrawing }] = await Promise.all([
+          import('../ui/picture-file.js'),
+          import('../desk/files/chart-drawing.js'),
+        ]);
         const within = acts.hasSelection() ? selectionOf(state.bench) : undefined;
-        const asked = {
-          chart,
-          manner: { ...styleOf(design.settings), grid: true, inks: PRINT_INKS },
-          label: `Chart of ${design.title}`,
+        const asked = chartDrawing(design, chart, {
           part: within && { ...within, again: { right: 0, left: 0 } },
-        };
+        });
         const title = `${design.title} ${chart.name} chart`;
         const tell = (text: string, tone: 'said' | 'refused' = 'said') =>
           dispatch(bench.said({ text, tone }));
@@ -123,7 +126,7 @@ export function usePageActs({ settings, acts, isFolded, sheet, onZoom, open, ope
           saveFile(svgOf(asked), title, 'svg');
           return tell('The chart is saved as a drawing.');
         }
-        const made = await pngOf(asked);
+        const made = await pngOf(asked, DOTS);
         if (!made)
           return tell('This browser cannot paint so large a picture: save it as a drawing.', 'refused');
         saveFile(made.file, title, 'png');

@@ -1,12 +1,4 @@
-import {
-  cutText,
-  DocumentError,
-  headChange,
-  LIMITS,
-  readDesign,
-  type Design,
-  type Card,
-} from '@cordelina/core';
+import { counted, cutText, DocumentError, headChange, LIMITS, type Design, type Card } from '@cordelina/core';
 import {
   deleteDocument,
   fetchCard,
@@ -24,7 +16,6 @@ import { newId } from '../sync/newId.js';
 import { boxOf, outbox } from '../sync/outbox.js';
 import { closeIdle, layDown, openOutbox } from '../sync/post.js';
 import { workroom } from './state/workroom.js';
-import { saveFile } from '../ui/save-file.js';
 
 type Action<T = void> = (dispatch: AppDispatch, getState: () => RootState) => Promise<T>;
 
@@ -121,7 +112,7 @@ export const makeDesign = (design: Design) =>
   });
 
 /** The document of a design as this browser knows it best. */
-async function documentOf(id: string, { outbox: boxes }: RootState): Promise<Design> {
+export async function documentOf(id: string, { outbox: boxes }: RootState): Promise<Design> {
   const box = boxOf(boxes, 'design', id);
   if (box) return box.document;
   try {
@@ -189,27 +180,22 @@ export const forgetFromBasket = (id: string) =>
     dispatch(workroom.putBack());
   });
 
-const LARGEST_FILE = 48_000_000;
-
-/** Brings a design in from a file as a new one; the id is made anew, so nothing stored is overwritten. */
-export const importFile = (file: File) =>
+/** Lays down designs that came out of files; nothing stored is overwritten, for their ids are new. */
+export const layDesigns = (designs: readonly Design[]) =>
   said(async (dispatch) => {
-    if (file.size > LARGEST_FILE) throw new DocumentError(`"${file.name}" is too large to be a design.`);
-    let value: unknown;
-    try {
-      value = JSON.parse(await file.text());
-    } catch {
-      throw new DocumentError(`"${file.name}" is not JSON, so it is not a design exported from here.`);
-    }
-    const design = readDesign(value);
-    const id = newId();
-    await dispatch(layDown('design', id, { ...design, id }));
-    return id;
+    for (const design of designs) await dispatch(layDown('design', design.id, design));
+    dispatch(closeIdle());
+    dispatch(workroom.broughtIn(designs.map(({ id }) => id)));
+    return designs.map(({ id }) => id);
   });
 
-/** Saves a design as a file on the person's own disk. */
-export const download = (id: string) =>
-  said(async (_dispatch, getState) => {
-    const design = await documentOf(id, getState());
-    saveFile(new Blob([JSON.stringify(design, null, 1)], { type: 'application/json' }), design.title, 'json');
+/** Takes out again what was brought in last. */
+export const takeOutAgain = (ids: readonly string[]) =>
+  said(async (dispatch) => {
+    for (const id of ids) {
+      await deleteDocument('design', id);
+      dispatch(outbox.closed({ id }));
+    }
+    dispatch(workroom.broughtIn([]));
+    dispatch(workroom.told(`${counted(ids.length, 'design')} taken out again; they lie in the basket.`));
   });

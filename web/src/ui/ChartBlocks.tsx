@@ -12,7 +12,7 @@ import {
 } from '@cordelina/core';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
-import { ChartSvg, Figures } from './ChartSvg.js';
+import { ChartSvg, PictureSvg } from './ChartSvg.js';
 import type { Manner } from './paint.js';
 
 /** Charts of no more cells are drawn at once; larger ones block by block as they come into view. */
@@ -76,18 +76,15 @@ export function ChartBlocks({
 
 /** Where each part of a chart lies on it. */
 function Plan({ chart, parts, label }: { chart: Chart; parts: readonly Part[]; label: string }) {
-  const { box, figures } = planOf(chart, parts);
+  const picture = planOf(chart, parts);
   return (
     <figure className="break-inside-avoid">
-      <svg
-        role="img"
-        aria-label={`Plan of the ${parts.length} parts of ${label.toLowerCase()}`}
-        viewBox={`${box.x} ${box.y} ${box.width} ${box.height}`}
-        style={{ width: `${box.width * 0.8}em`, maxWidth: '100%' }}
+      <PictureSvg
+        picture={picture}
+        label={`Plan of the ${parts.length} parts of ${label.toLowerCase()}`}
+        style={{ width: `${picture.box.width * 0.8}em`, maxWidth: '100%' }}
         className="drawing font-sans"
-      >
-        <Figures figures={figures} />
-      </svg>
+      />
       <figcaption className="mt-1 text-[0.93em] italic">
         The chart goes on from part to part; columns on shaded paper are shown by the part before as well.
       </figcaption>

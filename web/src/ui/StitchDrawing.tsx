@@ -1,6 +1,5 @@
-import { stitchBook, drawStitch, spanOf, type Chart, type Stitch } from '@cordelina/core';
+import { stitchBook, drawStitch, shapesText, spanOf, type Chart, type Stitch } from '@cordelina/core';
 import { INKS, TOKENS, type Inks } from '@cordelina/core';
-import { Shapes } from './ChartSvg.js';
 
 /** One stitch or crossing, drawn in a cell of its own. `height` is that of the cell in pixels. */
 export function StitchDrawing({
@@ -29,9 +28,9 @@ export function StitchDrawing({
       height={cell + 2}
       viewBox={`-0.04 -0.04 ${span + 0.08} 1.08`}
       className="charted block shrink-0"
-    >
-      <rect width={span} height={1} fill={inks.casing} stroke={TOKENS.ruleHeavy} strokeWidth={0.05} />
-      <Shapes shapes={drawStitch(stitch, plain, book)} inks={inks} />
-    </svg>
+      dangerouslySetInnerHTML={{
+        __html: `<rect width="${span}" height="1" fill="${inks.casing}" stroke="${TOKENS.ruleHeavy}" stroke-width="0.05"/>${shapesText(drawStitch(stitch, plain, book), inks)}`,
+      }}
+    />
   );
 }

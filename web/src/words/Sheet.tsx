@@ -1,6 +1,6 @@
 import type { Chart, KeyEntry, SheetBlock, SheetSettings } from '@cordelina/core';
 import { BESIDE, chartHolding, keyTold, PRINT_INKS } from '@cordelina/core';
-import { Figures } from '../ui/ChartSvg.js';
+import { PictureSvg } from '../ui/ChartSvg.js';
 import type { Manner } from '../ui/paint.js';
 import { SmallCloth } from '../ui/fabric/SmallCloth.js';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
@@ -72,20 +72,15 @@ function One({ block, ...showing }: { block: SheetBlock } & Showing) {
           {block.caption && <figcaption className="mt-1 text-[0.93em] italic">{block.caption}</figcaption>}
         </figure>
       );
-    case 'schematic': {
-      const { box, figures } = block.picture;
+    case 'schematic':
       return (
-        <svg
-          role="img"
-          aria-label={block.label}
-          viewBox={`${box.x} ${box.y} ${box.width} ${box.height}`}
-          style={{ width: `${box.width}em`, maxWidth: '100%' }}
+        <PictureSvg
+          picture={block.picture}
+          label={block.label}
+          style={{ width: `${block.picture.box.width}em`, maxWidth: '100%' }}
           className="my-[0.6em] font-sans"
-        >
-          <Figures figures={figures} />
-        </svg>
+        />
       );
-    }
     case 'cloth':
       return (
         <figure role="img" aria-label={block.label} className="mt-[0.4em] w-fit break-inside-avoid">

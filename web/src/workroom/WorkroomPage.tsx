@@ -5,15 +5,14 @@ import { Link, useNavigate } from 'react-router';
 import { command } from '../desk/commands/command.js';
 import { useOffer } from '../desk/commands/registry.js';
 import {
-  download,
   duplicate,
   freshCards,
-  importFile,
   loadCards,
   putBack,
   rename,
   setTags,
   takeOut,
+  takeOutAgain,
 } from '../desk/designs.js';
 import { Header } from '../desk/head/Header.js';
 import { ThemeButton } from '../desk/head/ThemeButton.js';
@@ -31,17 +30,25 @@ import { Begin } from './Begin.js';
 import { DesignCard } from './DesignCard.js';
 import { ORDERS, seek, tagsOf } from './seek.js';
 import { Shelf } from './Shelf.js';
+import { useGivenFiles } from './useGivenFiles.js';
 import { useSought } from './useSought.js';
 
 /** Sheets are fetched when they are first asked for: the shelf stands without. */
 const NewDesign = lazy(async () => ({ default: (await import('./NewDesign.js')).NewDesign }));
 const Basket = lazy(async () => ({ default: (await import('./Basket.js')).Basket }));
 const TagsDialog = lazy(async () => ({ default: (await import('./TagsDialog.js')).TagsDialog }));
+const BringIn = lazy(async () => ({ default: (await import('../desk/files/BringIn.js')).BringIn }));
+const TakeOut = lazy(async () => ({ default: (await import('../desk/files/TakeOut.js')).TakeOut }));
 const NameDialog = lazy(async () => ({ default: (await import('../ui/NameDialog.js')).NameDialog }));
 
 /** The sheet that lies over the workroom. */
 type Over =
-  { is: 'new'; from: 'cloth' | 'motif' } | { is: 'basket' } | { is: 'rename' | 'tags'; card: Card } | null;
+  | { is: 'new'; from: 'cloth' | 'motif' }
+  | { is: 'basket' }
+  | { is: 'rename' | 'tags'; card: Card }
+  | { is: 'files'; files: readonly File[] }
+  | { is: 'take-out'; ids: readonly string[] }
+  | null;
 
 /** From so many designs on they are sought and sorted. */
 const MANY = 2;
@@ -49,7 +56,7 @@ const MANY = 2;
 export function WorkroomPage() {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  const { cards, state, removed, message, waiting, kept, stale, happened } = useAppSelector(
+  const { cards, state, removed, message, brought, waiting, kept, stale, happened } = useAppSelector(
     (s) => s.workroom,
   );
   const isNew = useAppSelector((s) => s.habits.isNew);
@@ -76,30 +83,19 @@ export function WorkroomPage() {
     return () => clearTimeout(timer);
   }, [dispatch, stale]);
 
-  const imported = useCallback(
-    async (chosen: readonly File[]) => {
-      const texts = chosen.filter((f) => /\.(?:txt|md)$/i.test(f.name));
-      const designs = chosen.filter((f) => !texts.includes(f));
-      const ids: string[] = [];
-      for (const one of designs) {
-        const id = await dispatch(importFile(one));
-        if (id) ids.push(id);
-      }
-      if (texts.length) {
-        const words = (await Promise.all(texts.map((f) => f.text()))).join('\n\n');
-        void navigate('/import', { state: { words } });
-      } else if (ids.length === 1 && chosen.length === 1) void navigate(`/designs/${ids[0]!}`);
-      else if (ids.length) dispatch(workroom.told(`${counted(ids.length, 'design')} brought in.`));
-    },
-    [dispatch, navigate],
-  );
+  const imported = useCallback((chosen: readonly File[]) => {
+    if (chosen.length) setOver({ is: 'files', files: chosen });
+  }, []);
+  useGivenFiles(imported);
 
+  const tags = useMemo(() => tagsOf(cards), [cards]);
+  const found = useMemo(() => seek(cards, { text, tag, order }), [cards, text, tag, order]);
   const close = () => setOver(null);
   useOffer('Workroom', [
     command('new-design', 'New design', 'Workroom', () => setOver({ is: 'new', from: 'cloth' }), 'N'),
     {
       id: 'from-file',
-      label: 'New design from a file',
+      label: 'Bring designs in from files',
       keys: [],
       group: 'Workroom',
       run: () => file.current?.click(),
@@ -118,20 +114,21 @@ export function WorkroomPage() {
     command('walk', 'Walk through the bench', 'Workroom', () =>
       dispatch(beginWalk()).then((to) => to && navigate(to)),
     ),
+    command('take-out-all', 'Take these designs out as files', 'Workroom', () =>
+      setOver({ is: 'take-out', ids: found.map(({ card }) => card.id) }),
+    ),
     command('basket', 'Basket: what was taken out', 'Workroom', () => setOver({ is: 'basket' })),
     ...cards.map(({ id, title }) =>
       command(`open ${id}`, `Open ${title}`, 'Workroom', () => void navigate(`/designs/${id}`)),
     ),
   ]);
 
-  const tags = useMemo(() => tagsOf(cards), [cards]);
-  const found = useMemo(() => seek(cards, { text, tag, order }), [cards, text, tag, order]);
   const linesOf = (card: Card): MenuLines => [
     [
       { label: 'Rename', keys: 'F2', run: () => setOver({ is: 'rename', card }) },
       { label: 'Tags …', run: () => setOver({ is: 'tags', card }) },
       { label: 'Duplicate', run: () => void dispatch(duplicate(card.id)) },
-      { label: 'Export as a file', run: () => void dispatch(download(card.id)) },
+      { label: 'Take out as a file …', run: () => setOver({ is: 'take-out', ids: [card.id] }) },
     ],
     [{ label: 'Take out of the workroom', keys: 'Del', run: () => void dispatch(takeOut(card)) }],
   ];
@@ -152,7 +149,7 @@ export function WorkroomPage() {
         if (!isFile(e)) return;
         e.preventDefault();
         setDrops(false);
-        void imported([...e.dataTransfer.files]);
+        imported([...e.dataTransfer.files]);
       }}
     >
       <Header>
@@ -179,11 +176,11 @@ export function WorkroomPage() {
             ref={file}
             type="file"
             multiple
-            accept=".json,application/json,.txt,.md,text/plain"
+            accept=".json,.csv,.xlsx,.zip,.txt,.md,application/json,text/csv,text/plain"
             className="hidden"
-            aria-label="Import a design from a file"
+            aria-label="Bring designs in from files"
             onChange={(e) => {
-              void imported([...(e.target.files ?? [])]);
+              imported([...(e.target.files ?? [])]);
               e.target.value = '';
             }}
           />
@@ -327,15 +324,29 @@ export function WorkroomPage() {
       {drops && (
         <div className="pointer-events-none fixed inset-3 z-30 grid place-content-center border-2 border-dashed border-peat bg-fleece/85">
           <p className="font-serif text-[22px] font-semibold">Let go to bring it into the workroom</p>
-          <p className="text-center text-slate">Designs as files; patterns in words as text</p>
+          <p className="text-center text-slate">
+            Documents, workbooks, tables, zips of them; patterns in words
+          </p>
         </div>
       )}
-      {(removed || message) && (
+      {(removed || message || brought.length > 0) && (
         <div
           role="status"
           className="fixed bottom-5 left-1/2 z-20 flex max-w-[94vw] -translate-x-1/2 items-center gap-4 rounded-sm bg-peat px-4 py-2 text-chalk shadow-sheet"
         >
-          {message ?? `"${removed?.title}" was taken out. It lies in the basket.`}
+          {message ??
+            (removed
+              ? `"${removed.title}" was taken out. It lies in the basket.`
+              : `${counted(brought.length, 'design')} brought in.`)}
+          {!removed && !message && (
+            <button
+              type="button"
+              className="underline underline-offset-4"
+              onClick={() => void dispatch(takeOutAgain(brought))}
+            >
+              Take {brought.length === 1 ? 'it' : 'them'} out again
+            </button>
+          )}
           {removed && !message && (
             <button
               type="button"
@@ -351,6 +362,7 @@ export function WorkroomPage() {
             className="grid h-6 w-6 shrink-0 place-items-center"
             onClick={() => {
               dispatch(workroom.putBack());
+              dispatch(workroom.broughtIn([]));
               dispatch(workroom.told(null));
             }}
           >
@@ -361,6 +373,8 @@ export function WorkroomPage() {
       <Suspense>
         {over?.is === 'new' && <NewDesign open from={over.from} onOpenChange={close} />}
         {over?.is === 'basket' && <Basket onClose={close} />}
+        {over?.is === 'files' && <BringIn files={over.files} onClose={close} />}
+        {over?.is === 'take-out' && <TakeOut ids={over.ids} onClose={close} />}
         {over?.is === 'tags' && (
           <TagsDialog
             card={over.card}

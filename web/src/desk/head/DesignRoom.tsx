@@ -8,6 +8,7 @@ import { closeIdle } from '../../sync/post.js';
 import { useProof } from '../../workers/useProof.js';
 import { command } from '../commands/command.js';
 import { EVERYWHERE, useOffer } from '../commands/registry.js';
+import { useDesignFiles } from '../files/useDesignFiles.js';
 import { Header } from './Header.js';
 import { NotFound } from './NotFound.js';
 import { Notices } from './Notices.js';
@@ -63,10 +64,12 @@ export function DesignRoom() {
     ),
   );
 
+  const files = useDesignFiles(id);
+
   if (failure) return <NotFound message={failure} />;
   return (
     <ProofContext value={proof}>
-      <div className="flex h-full flex-col print:block print:h-auto">
+      <div className="flex h-full flex-col print:block print:h-auto" {...files.drop}>
         <Header title={open && <Title title={open.title} />}>
           {/* On a phone or a tablet the rooms stand in a line of their own. */}
           <nav
@@ -82,12 +85,13 @@ export function DesignRoom() {
           {open && (
             <>
               <DesignHistory />
-              <SaveState />
+              <SaveState onTakeOut={files.takeOut} onBringBack={files.bringBack} />
               <Seal />
             </>
           )}
         </Header>
         <Notices />
+        {open && files.sheets}
         {open ? (
           <RoomBoundary>
             <Outlet />

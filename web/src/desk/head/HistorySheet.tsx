@@ -33,7 +33,16 @@ function nameOf({ name, label, version }: Moment, isNewest: boolean): string {
 }
 
 /** The design's earlier states: looked at beside the present one, named, taken back. */
-export function HistorySheet({ onClose }: { onClose: () => void }) {
+export function HistorySheet({
+  onClose,
+  onTakeOut,
+  onBringBack,
+}: {
+  onClose: () => void;
+  /** The design as a file, out and back. */
+  onTakeOut: () => void;
+  onBringBack: () => void;
+}) {
   const dispatch = useAppDispatch();
   const box = useAppSelector(onBench)!;
   const { id, base } = box;
@@ -85,8 +94,11 @@ export function HistorySheet({ onClose }: { onClose: () => void }) {
           {trouble}
         </p>
       )}
-      <div className="grid grid-cols-[210px_1fr] gap-5">
-        <ul aria-label="Earlier states" className="h-[430px] overflow-auto border-y border-rule">
+      <div className="grid grid-cols-[210px_1fr] gap-5 max-md:grid-cols-1 max-md:gap-3">
+        <ul
+          aria-label="Earlier states"
+          className="h-[430px] overflow-auto border-y border-rule max-md:h-[24vh]"
+        >
           {!moments && !trouble && <li className="p-2 text-slate">Looking …</li>}
           {moments?.map((m, i) => (
             <li key={m.version} className="border-b border-rule last:border-b-0">
@@ -144,6 +156,13 @@ export function HistorySheet({ onClose }: { onClose: () => void }) {
             {chosen === null ? 'Choose a state to see it beside the present one.' : 'Opening …'}
           </p>
         )}
+      </div>
+      <div className="mt-4 flex flex-wrap items-center gap-2 border-t border-rule pt-3">
+        <span className="mr-auto text-[14px] text-slate">
+          As it is now, for another program or another desk:
+        </span>
+        <Button onClick={onTakeOut}>Take out as a file …</Button>
+        <Button onClick={onBringBack}>Bring a file back …</Button>
       </div>
     </SheetDialog>
   );

@@ -1,5 +1,5 @@
 import { lightFormat } from 'date-fns';
-import { History } from 'lucide-react';
+import { FileDown, History } from 'lucide-react';
 import { lazy, Suspense, useState } from 'react';
 import { onBench } from '../state/editing.js';
 import { useAppSelector } from '../state/index.js';
@@ -29,7 +29,7 @@ function saying(save: State, count: number, isNew: boolean, kept: boolean): stri
 }
 
 /** Says whether what was done is safe, and where; and opens the way back to earlier states. */
-export function SaveState() {
+export function SaveState({ onTakeOut, onBringBack }: { onTakeOut: () => void; onBringBack: () => void }) {
   const box = useAppSelector(onBench);
   const keeping = useAppSelector((s) => s.browser.keeping);
   const [history, setHistory] = useState(false);
@@ -53,7 +53,26 @@ export function SaveState() {
       <IconButton name="Earlier states" onClick={() => setHistory(true)}>
         <History size={16} aria-hidden />
       </IconButton>
-      <Suspense>{history && <HistorySheet onClose={() => setHistory(false)} />}</Suspense>
+      <span className="contents max-md:hidden">
+        <IconButton name="Take out as a file" onClick={onTakeOut}>
+          <FileDown size={16} aria-hidden />
+        </IconButton>
+      </span>
+      <Suspense>
+        {history && (
+          <HistorySheet
+            onClose={() => setHistory(false)}
+            onTakeOut={() => {
+              setHistory(false);
+              onTakeOut();
+            }}
+            onBringBack={() => {
+              setHistory(false);
+              onBringBack();
+            }}
+          />
+        )}
+      </Suspense>
     </>
   );
 }

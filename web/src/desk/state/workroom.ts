@@ -8,6 +8,8 @@ interface WorkroomState {
   state: 'loading' | 'ready' | 'away';
   removed: { id: string; title: string } | null;
   message: string | null;
+  /** Designs that were brought in last, all at once, and can be taken out so. */
+  brought: string[];
   /** Designs with edits that only this browser holds. */
   waiting: string[];
   /** Designs this browser keeps, which open without the server. */
@@ -23,6 +25,7 @@ const initialState: WorkroomState = {
   state: 'loading',
   removed: null,
   message: null,
+  brought: [],
   waiting: [],
   kept: [],
   stale: [],
@@ -65,6 +68,10 @@ const slice = createSlice({
     },
     putBack(state) {
       state.removed = null;
+    },
+    broughtIn(state, { payload }: PayloadAction<string[]>) {
+      state.brought = payload;
+      state.message = null;
     },
     told(state, { payload }: PayloadAction<string | null>) {
       state.message = payload;

@@ -1,0 +1,65 @@
+import { lazy, Suspense, useRef, useState, type DragEvent, type ReactNode } from 'react';
+import { command } from '../commands/command.js';
+import { EVERYWHERE, useOffer } from '../commands/registry.js';
+
+const BringIn = lazy(async () => ({ default: (await import('./BringIn.js')).BringIn }));
+const TakeOut = lazy(async () => ({ default: (await import('./TakeOut.js')).TakeOut }));
+
+/** Taking the open design out as files, and bringing files back: by command, by button, by dropping them on the page. */
+export function useDesignFiles(id: string): {
+  takeOut: () => void;
+  bringBack: () => void;
+  /** Of what files may be dropped on. */
+  drop: { onDragOver: (e: DragEvent) => void; onDrop: (e: DragEvent) => void };
+  sheets: ReactNode;
+} {
+  const [over, setOver] = useState<'take-out' | readonly File[] | null>(null);
+  const input = useRef<HTMLInputElement>(null);
+  const takeOut = () => setOver('take-out');
+  const bringBack = () => input.current?.click();
+  useOffer(EVERYWHERE, [
+    command('take-out', 'Take this design out as a file …', EVERYWHERE, takeOut),
+    {
+      id: 'bring-back',
+      label: 'Bring a file back into this design …',
+      keys: [],
+      group: EVERYWHERE,
+      run: () => input.current?.click(),
+    },
+  ]);
+  const close = () => setOver(null);
+  return {
+    takeOut,
+    bringBack,
+    drop: {
+      onDragOver: (e) => {
+        if (e.dataTransfer.types.includes('Files')) e.preventDefault();
+      },
+      onDrop: (e) => {
+        if (e.defaultPrevented || !e.dataTransfer.files.length) return;
+        e.preventDefault();
+        setOver([...e.dataTransfer.files]);
+      },
+    },
+    sheets: (
+      <>
+        <input
+          ref={input}
+          type="file"
+          accept=".json,.csv,.xlsx,application/json,text/csv"
+          className="hidden"
+          aria-label="Bring a file back into this design"
+          onChange={(e) => {
+            const files = [...(e.target.files ?? [])];
+            e.target.value = '';
+            if (files.length) setOver(files);
+          }}
+        />
+        <Suspense>
+          {over === 'take-out' && <TakeOut ids={[id]} onClose={close} />}
+          {over !== null && over !== 'take-out' && <BringIn files={over} isOpen onClose={close} />}
+        </Suspense>
+      </>
+    ),
+  };
+}
