@@ -439,11 +439,16 @@ test('a file that is dropped is brought in; one that is none says so', async ({ 
       [name, text],
     );
   await drop('broken.json', 'nothing');
-  await expect(page.getByText('"broken.json" is not JSON')).toBeVisible();
+  await expect(page.getByText('Words of 1 line: Import reads them.')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await drop('broken.json', '{"format": 1, ');
+  await expect(page.getByText(/^This begins like a document and is none/)).toBeVisible();
+  await page.keyboard.press('Escape');
   const rows = [Array(6).fill('k'), Array(6).fill('k')];
   await drop(
     'dropped.json',
     JSON.stringify({ format: 1, id: crypto.randomUUID(), title: 'Dropped', charts: [{ width: 6, rows }] }),
   );
+  await page.getByRole('button', { name: 'Bring in as a new design' }).click();
   await expect(page.getByTitle('Rename', { exact: true })).toHaveText('Dropped');
 });

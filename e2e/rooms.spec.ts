@@ -91,7 +91,7 @@ test('in every room what can be done is found by its name, and its keys are on o
     ['go to cloth', 'Turn the cloth over', 'turn the cloth over'],
     ['go to words', 'Copy the sheet as Markdown', 'print the sheet'],
     ['go to setting out', 'Go to Cloth', 'this sheet'],
-    ['go to the workroom', 'New design from a file', 'new design'],
+    ['go to the workroom', 'Bring designs in from files', 'new design'],
     ['go to the swatch book', 'New swatch', 'new swatch'],
     ['Read a pattern from its words', 'Read a folder of patterns', 'find a command'],
   ] as const) {

@@ -38,7 +38,7 @@ const NewDesign = lazy(async () => ({ default: (await import('./NewDesign.js')).
 const Basket = lazy(async () => ({ default: (await import('./Basket.js')).Basket }));
 const TagsDialog = lazy(async () => ({ default: (await import('./TagsDialog.js')).TagsDialog }));
 const BringIn = lazy(async () => ({ default: (await import('../desk/files/BringIn.js')).BringIn }));
-const TakeOut = lazy(async () => ({ default: (await import('../desk/files/TakeOut.js')).TakeOut }));
+const SaveCopy = lazy(async () => ({ default: (await import('../desk/files/SaveCopy.js')).SaveCopy }));
 const NameDialog = lazy(async () => ({ default: (await import('../ui/NameDialog.js')).NameDialog }));
 
 /** The sheet that lies over the workroom. */
@@ -47,7 +47,7 @@ type Over =
   | { is: 'basket' }
   | { is: 'rename' | 'tags'; card: Card }
   | { is: 'files'; files: readonly File[] }
-  | { is: 'take-out'; ids: readonly string[] }
+  | { is: 'copies'; ids: readonly string[] }
   | null;
 
 /** From so many designs on they are sought and sorted. */
@@ -114,8 +114,8 @@ export function WorkroomPage() {
     command('walk', 'Walk through the bench', 'Workroom', () =>
       dispatch(beginWalk()).then((to) => to && navigate(to)),
     ),
-    command('take-out-all', 'Take these designs out as files', 'Workroom', () =>
-      setOver({ is: 'take-out', ids: found.map(({ card }) => card.id) }),
+    command('save-copies', 'Save copies of these designs as files', 'Workroom', () =>
+      setOver({ is: 'copies', ids: found.map(({ card }) => card.id) }),
     ),
     command('basket', 'Basket: what was taken out', 'Workroom', () => setOver({ is: 'basket' })),
     ...cards.map(({ id, title }) =>
@@ -128,7 +128,7 @@ export function WorkroomPage() {
       { label: 'Rename', keys: 'F2', run: () => setOver({ is: 'rename', card }) },
       { label: 'Tags …', run: () => setOver({ is: 'tags', card }) },
       { label: 'Duplicate', run: () => void dispatch(duplicate(card.id)) },
-      { label: 'Take out as a file …', run: () => setOver({ is: 'take-out', ids: [card.id] }) },
+      { label: 'Save a copy as a file …', run: () => setOver({ is: 'copies', ids: [card.id] }) },
     ],
     [{ label: 'Take out of the workroom', keys: 'Del', run: () => void dispatch(takeOut(card)) }],
   ];
@@ -374,7 +374,7 @@ export function WorkroomPage() {
         {over?.is === 'new' && <NewDesign open from={over.from} onOpenChange={close} />}
         {over?.is === 'basket' && <Basket onClose={close} />}
         {over?.is === 'files' && <BringIn files={over.files} onClose={close} />}
-        {over?.is === 'take-out' && <TakeOut ids={over.ids} onClose={close} />}
+        {over?.is === 'copies' && <SaveCopy ids={over.ids} onClose={close} />}
         {over?.is === 'tags' && (
           <TagsDialog
             card={over.card}

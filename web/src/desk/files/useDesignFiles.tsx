@@ -3,22 +3,22 @@ import { command } from '../commands/command.js';
 import { EVERYWHERE, useOffer } from '../commands/registry.js';
 
 const BringIn = lazy(async () => ({ default: (await import('./BringIn.js')).BringIn }));
-const TakeOut = lazy(async () => ({ default: (await import('./TakeOut.js')).TakeOut }));
+const SaveCopy = lazy(async () => ({ default: (await import('./SaveCopy.js')).SaveCopy }));
 
-/** Taking the open design out as files, and bringing files back: by command, by button, by dropping them on the page. */
+/** Saving copies of the open design as files, and bringing files back: by command, by button, by dropping them on the page. */
 export function useDesignFiles(id: string): {
-  takeOut: () => void;
+  saveCopy: () => void;
   bringBack: () => void;
   /** Of what files may be dropped on. */
   drop: { onDragOver: (e: DragEvent) => void; onDrop: (e: DragEvent) => void };
   sheets: ReactNode;
 } {
-  const [over, setOver] = useState<'take-out' | readonly File[] | null>(null);
+  const [over, setOver] = useState<'save-copy' | readonly File[] | null>(null);
   const input = useRef<HTMLInputElement>(null);
-  const takeOut = () => setOver('take-out');
+  const saveCopy = () => setOver('save-copy');
   const bringBack = () => input.current?.click();
   useOffer(EVERYWHERE, [
-    command('take-out', 'Take this design out as a file …', EVERYWHERE, takeOut),
+    command('save-copy', 'Save a copy of this design as a file …', EVERYWHERE, saveCopy),
     {
       id: 'bring-back',
       label: 'Bring a file back into this design …',
@@ -29,7 +29,7 @@ export function useDesignFiles(id: string): {
   ]);
   const close = () => setOver(null);
   return {
-    takeOut,
+    saveCopy,
     bringBack,
     drop: {
       onDragOver: (e) => {
@@ -56,8 +56,8 @@ export function useDesignFiles(id: string): {
           }}
         />
         <Suspense>
-          {over === 'take-out' && <TakeOut ids={[id]} onClose={close} />}
-          {over !== null && over !== 'take-out' && <BringIn files={over} isOpen onClose={close} />}
+          {over === 'save-copy' && <SaveCopy ids={[id]} onClose={close} />}
+          {over !== null && over !== 'save-copy' && <BringIn files={over} isOpen onClose={close} />}
         </Suspense>
       </>
     ),

@@ -85,7 +85,7 @@ export function DesignRoom() {
           {open && (
             <>
               <DesignHistory />
-              <SaveState onTakeOut={files.takeOut} onBringBack={files.bringBack} />
+              <SaveState onSaveCopy={files.saveCopy} onBringBack={files.bringBack} />
               <Seal />
             </>
           )}

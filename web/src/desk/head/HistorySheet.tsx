@@ -35,12 +35,12 @@ function nameOf({ name, label, version }: Moment, isNewest: boolean): string {
 /** The design's earlier states: looked at beside the present one, named, taken back. */
 export function HistorySheet({
   onClose,
-  onTakeOut,
+  onSaveCopy,
   onBringBack,
 }: {
   onClose: () => void;
   /** The design as a file, out and back. */
-  onTakeOut: () => void;
+  onSaveCopy: () => void;
   onBringBack: () => void;
 }) {
   const dispatch = useAppDispatch();
@@ -161,7 +161,7 @@ export function HistorySheet({
         <span className="mr-auto text-[14px] text-slate">
           As it is now, for another program or another desk:
         </span>
-        <Button onClick={onTakeOut}>Take out as a file …</Button>
+        <Button onClick={onSaveCopy}>Save a copy as a file …</Button>
         <Button onClick={onBringBack}>Bring a file back …</Button>
       </div>
     </SheetDialog>

@@ -29,7 +29,7 @@ function saying(save: State, count: number, isNew: boolean, kept: boolean): stri
 }
 
 /** Says whether what was done is safe, and where; and opens the way back to earlier states. */
-export function SaveState({ onTakeOut, onBringBack }: { onTakeOut: () => void; onBringBack: () => void }) {
+export function SaveState({ onSaveCopy, onBringBack }: { onSaveCopy: () => void; onBringBack: () => void }) {
   const box = useAppSelector(onBench);
   const keeping = useAppSelector((s) => s.browser.keeping);
   const [history, setHistory] = useState(false);
@@ -54,7 +54,7 @@ export function SaveState({ onTakeOut, onBringBack }: { onTakeOut: () => void; o
         <History size={16} aria-hidden />
       </IconButton>
       <span className="contents max-md:hidden">
-        <IconButton name="Take out as a file" onClick={onTakeOut}>
+        <IconButton name="Save a copy as a file" onClick={onSaveCopy}>
           <FileDown size={16} aria-hidden />
         </IconButton>
       </span>
@@ -62,9 +62,9 @@ export function SaveState({ onTakeOut, onBringBack }: { onTakeOut: () => void; o
         {history && (
           <HistorySheet
             onClose={() => setHistory(false)}
-            onTakeOut={() => {
+            onSaveCopy={() => {
               setHistory(false);
-              onTakeOut();
+              onSaveCopy();
             }}
             onBringBack={() => {
               setHistory(false);

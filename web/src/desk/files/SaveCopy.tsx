@@ -36,13 +36,13 @@ function sentence(error: unknown): string | null {
 }
 
 /** A design, or several, as files of an open format on the person's own disk. */
-export function TakeOut({ ids, onClose }: { ids: readonly string[]; onClose: () => void }) {
+export function SaveCopy({ ids, onClose }: { ids: readonly string[]; onClose: () => void }) {
   const [only] = ids;
   return (
     <SheetDialog
       open
       onOpenChange={(open) => !open && onClose()}
-      title={ids.length === 1 ? 'Take out as a file' : `Take ${counted(ids.length, 'design')} out as files`}
+      title={ids.length === 1 ? 'Save a copy as a file' : `Save copies of ${counted(ids.length, 'design')}`}
       note={
         ids.length === 1
           ? 'What a file does not hold is said with it. The design itself stays as it is.'
