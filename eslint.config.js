@@ -107,7 +107,7 @@ const GRAMMAR_FREE = Object.fromEntries(
 );
 
 /** What the types are asked about too: what waits for something. The core is plain calls. */
-const TYPED = ['{server,web}/src/**/*.{ts,tsx}', 'server/test/**/*.ts', 'e2e/*.ts'];
+const TYPED = ['{server,web,cli}/src/**/*.{ts,tsx}', '{server,cli}/test/**/*.ts', 'e2e/*.ts'];
 
 export default ts.config(
   {
@@ -136,7 +136,7 @@ export default ts.config(
       eqeqeq: ['error', 'always'],
     },
   },
-  { files: ['scripts/**/*.mjs'], languageOptions: { globals: globals.node } },
+  { files: ['scripts/**/*.mjs', 'cli/*.mjs'], languageOptions: { globals: globals.node } },
   {
     files: ['core/src/**/*.ts'],
     rules: noHigherRooms(['node:*', 'react*', 'express*', '@cordelina/server*', '@cordelina/web*']),
@@ -148,7 +148,7 @@ export default ts.config(
   },
   ...foldersInOrder,
   ...pageInOrder,
-  { files: ['{core,web,server}/src/**/*.{ts,tsx}'], rules: owned(FRAME, WAYS) },
+  { files: ['{core,web,server,cli}/src/**/*.{ts,tsx}'], rules: owned(FRAME, WAYS) },
   {
     // The fields themselves, their steps, and the proof, which reads them by itself on purpose.
     files: [

@@ -50,3 +50,4 @@ compile('core', 'index.js', (src) => [path.join(src, 'index.ts')], {
   platform: 'neutral',
 });
 compile('server', 'main.js', filesIn, { platform: 'node', loader: { '.sql': 'copy', '.txt': 'copy' } });
+compile('cli', 'main.js', filesIn, { platform: 'node' });

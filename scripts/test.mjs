@@ -53,6 +53,7 @@ async function allElse() {
     inTurn(
       () => room('core'),
       () => room('web'),
+      () => room('cli'),
       async () => count(await npm('run', '--silent', 'form')),
     ),
   ]);

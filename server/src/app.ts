@@ -6,6 +6,7 @@ import type { ServerResponse } from 'node:http';
 import staticGzip from 'express-static-gzip';
 import type { Logger } from 'pino';
 import { errorHandler, notFound } from './errors.js';
+import { backupRoutes } from './routes/backup.js';
 import { computeRoutes } from './routes/compute.js';
 import { designRoutes } from './routes/designs.js';
 import { collectionRoutes } from './routes/documents.js';
@@ -50,6 +51,8 @@ export function createApp({ workroom, workers, log, page, hosts = [] }: AppOptio
     await workroom.answers();
     res.json({ ok: true });
   });
+  // Packed already.
+  api.use('/backup', backupRoutes(workroom));
   api.use('/designs', designRoutes(workroom));
   api.use('/studio', studioRoutes(workroom));
   const { swatches, editions, knittings, notes, photos } = workroom;

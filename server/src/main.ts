@@ -8,6 +8,7 @@ import { BadSetting, readSettings, type ServerSettings } from './settings.js';
 import { StoreTrouble } from './store/db.js';
 import { openStore } from './store/open.js';
 import { makeWorkers } from './work/workers.js';
+import { backUpEvery } from './workroom/backup.js';
 import { Workroom } from './workroom/index.js';
 
 const root = fileURLToPath(new URL('../../', import.meta.url));
@@ -26,7 +27,7 @@ function settings(): ServerSettings {
     throw error;
   }
 }
-const { database, folder, port, address, hosts } = settings();
+const { database, folder, port, address, hosts, backup } = settings();
 
 const workers = makeWorkers();
 // The first thread begins while the database is opened; the others when the program answers.
@@ -46,6 +47,7 @@ const db = await openStore(
 const workroom = await Workroom.open(db, workers, log);
 
 await thread;
+const endBackups = backup ? backUpEvery(workroom, backup.folder, backup.hours, log) : () => undefined;
 const app = createApp({
   workroom,
   workers,
@@ -67,6 +69,7 @@ let stopping = false;
 function stop(): void {
   if (stopping) return;
   stopping = true;
+  endBackups();
   server.close();
   server.closeIdleConnections();
   // Open requests get a moment to end; then the database is closed and the process with it.

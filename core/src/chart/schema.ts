@@ -51,7 +51,7 @@ const CrossingSchema = z
   })
   .transform((c) => crossing(c.lean, c.front, c.back, c.centre));
 
-const StitchSchema: z.ZodType<Stitch> = z.union([z.string().min(1).max(48), CrossingSchema]);
+export const StitchSchema: z.ZodType<Stitch> = z.union([z.string().min(1).max(48), CrossingSchema]);
 
 /** One row of the chart, from the right, as the RS looks. Rows are never changed, only replaced. */
 export type Row = readonly Stitch[];

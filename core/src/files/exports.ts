@@ -18,3 +18,23 @@ export { type CellFault, type Sheet } from './table.js';
 export { tablesOf } from './tables.js';
 export { rowsOfHead } from './web-page.js';
 export { sheetsOfXlsx, xlsxOf } from './xlsx.js';
+export {
+  answeredIn,
+  answersIn,
+  designOf,
+  type NameAnswered,
+  takenFrom,
+  type TakenFromWords,
+} from './from-words.js';
+export {
+  Archive,
+  ARCHIVE_FORMAT,
+  type ArchivedItem,
+  MANIFEST,
+  type Manifest,
+  ManifestSchema,
+  SUMS,
+  sumsText,
+} from './archive.js';
+export { type Ask, keepingOver, RestoreRefused } from './keeping.js';
+export { type Planned, restorePlanOf, type Restored, restored, type Take, TAKES } from './restore.js';

@@ -94,6 +94,41 @@ export async function forgetTakenOut(db: Db, before: Date): Promise<void> {
   await db.query('delete from documents where deleted_at < $1', [before]);
 }
 
+/** A document as a list of everything has it. */
+export interface Standing extends Head {
+  of: KindName;
+  id: string;
+  title: string;
+  named: { version: number; name: string; savedAt: string }[];
+}
+
+/** Every document of a studio that is not taken out, as all of them stand at one moment. */
+export async function everyDocument(db: Db, studio: string): Promise<Standing[]> {
+  const rows = await db.query<{
+    kind: KindName;
+    id: string;
+    title: string;
+    version: number;
+    saved_at: Date;
+    named: { version: number; name: string; savedAt: string }[];
+  }>(
+    `select d.kind, d.id, d.title, d.version, d.saved_at, coalesce((
+       select json_agg(json_build_object('version', s.version, 'name', s.name, 'savedAt', s.saved_at) order by s.version)
+       from snapshots s where s.studio_id = d.studio_id and s.kind = d.kind and s.document_id = d.id and s.name is not null
+     ), '[]'::json) as named
+     from documents d where d.studio_id = $1 and d.deleted_at is null order by d.kind, d.made_at, d.id`,
+    [studio],
+  );
+  return rows.map(({ kind, id, title, version, saved_at: at, named }) => ({
+    of: kind,
+    id,
+    title,
+    version,
+    savedAt: at.toISOString(),
+    named: named.map((one) => ({ ...one, savedAt: new Date(one.savedAt).toISOString() })),
+  }));
+}
+
 /** Whose a row is and what: the first three values of every statement on one document. */
 const THIS = 'studio_id = $1 and kind = $2 and id = $3';
 const OF_THIS = 'studio_id = $1 and kind = $2 and document_id = $3';

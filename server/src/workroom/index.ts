@@ -8,7 +8,7 @@ import {
 } from '@cordelina/core';
 import type { Logger } from 'pino';
 import { type Db, type Listening } from '../store/db.js';
-import { DocumentStore, forgetTakenOut } from '../store/documents.js';
+import { DocumentStore, everyDocument, forgetTakenOut, type Standing } from '../store/documents.js';
 import { hearHappenings } from '../store/happenings.js';
 import { PhotoStore } from '../store/photos.js';
 import type { Workers } from '../work/workers.js';
@@ -95,7 +95,8 @@ export class Workroom {
     for (const listener of this.listeners) listener(happening);
   }
 
-  private of(kind: KindName): Documents {
+  /** The documents of a kind. */
+  of(kind: KindName): Documents {
     return {
       design: this.designs,
       swatch: this.swatches,
@@ -104,6 +105,11 @@ export class Workroom {
       knitting: this.knittings,
       note: this.notes,
     }[kind];
+  }
+
+  /** Every document there is, at one moment: its newest version, and those that were given a name. */
+  everything(): Promise<Standing[]> {
+    return everyDocument(this.db, THE_STUDIO);
   }
 
   /** Asks the database for the least there is. @throws DatabaseAway */

@@ -1,6 +1,6 @@
 import { isCrossing, type Question } from '@cordelina/core';
 import { RadioGroup } from 'radix-ui';
-import type { Answered } from './accept.js';
+import type { NameAnswered } from '@cordelina/core';
 import { StitchDrawing } from '../ui/StitchDrawing.js';
 
 const BOOK = { own: [] };
@@ -30,7 +30,7 @@ export function Asked({
   onAnswer,
 }: {
   questions: readonly Question[];
-  answered: readonly Answered[];
+  answered: readonly NameAnswered[];
   /** In how many patterns of a folder a name is asked about. */
   askedIn?: (word: string) => number;
   onAnswer: (word: string, id: string | null) => void;

@@ -1,11 +1,10 @@
-import { fileRead, questionsIn } from '@cordelina/core';
+import { answeredIn, fileRead, questionsIn } from '@cordelina/core';
 import { useEffect, useMemo, type ReactNode } from 'react';
 import { Header } from '../desk/head/Header.js';
 import { answersFor, folder, type FolderFile } from '../desk/state/folder.js';
 import { studioIn } from '../desk/state/studio.js';
 import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { Button } from '../ui/Button.js';
-import { answeredIn } from './accept.js';
 import { filesOf } from './folder-files.js';
 import { optionsOf, Panes } from './Panes.js';
 import { useReading } from './useReading.js';

@@ -6,6 +6,10 @@ import {
   questionsIn,
   type FileRead,
   type SectionRead,
+  answeredIn,
+  answersIn,
+  designOf,
+  takenFrom,
 } from '@cordelina/core';
 import { Download, FolderOpen, Files, ChevronLeft } from 'lucide-react';
 import Papa from 'papaparse';
@@ -20,9 +24,9 @@ import { Check } from '../ui/Field.js';
 import { saveFile } from '../ui/save-file.js';
 import { makeDesign } from '../desk/designs.js';
 import { Stopped, type WorkerLink } from '../workers/link.js';
+import { newId } from '../sync/newId.js';
 import { wordsLink } from '../workers/links.js';
 import type { WordsWorker } from '../workers/words.worker.js';
-import { answeredIn, answersIn, designOf, takenFrom } from './accept.js';
 import { Asked } from './Asked.js';
 import { FolderFilePanes } from './FolderFilePanes.js';
 import { FolderTable } from './FolderTable.js';
@@ -112,10 +116,13 @@ function useTaking() {
           sections,
           answeredIn(sections, answersIn(file.text, given)),
           school,
+          newId,
           file.manner.asides,
         );
         const title = file.read?.title.trim() || file.name;
-        const id = await dispatch(makeDesign(designOf(title, taken, file.manner.school || null, house)));
+        const id = await dispatch(
+          makeDesign(designOf(title, taken, file.manner.school || null, house, newId)),
+        );
         if (!id) break;
         dispatch(folder.taken({ name: file.name, design: id }));
       } catch (error) {

@@ -1,4 +1,12 @@
-import { EditError, type SectionRead, LIMITS } from '@cordelina/core';
+import {
+  EditError,
+  type SectionRead,
+  LIMITS,
+  answeredIn,
+  answersIn,
+  designOf,
+  takenFrom,
+} from '@cordelina/core';
 import { FolderOpen } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useLocation, useNavigate, useSearchParams } from 'react-router';
@@ -14,7 +22,8 @@ import { changeStudio, studioIn, withOne, without } from '../desk/state/studio.j
 import { Button } from '../ui/Button.js';
 import { Field, Input } from '../ui/Field.js';
 import { makeDesign } from '../desk/designs.js';
-import { answeredIn, answersIn, designOf, putInto, takenFrom } from './accept.js';
+import { newId } from '../sync/newId.js';
+import { putInto } from './accept.js';
 import { filesOf } from './folder-files.js';
 import { optionsOf, Panes } from './Panes.js';
 import { useReading } from './useReading.js';
@@ -111,6 +120,7 @@ export function ImportRoom() {
       charted,
       asked,
       manner.school || house?.settings.school || 'front-back',
+      newId,
       manner.asides,
     );
     try {
@@ -119,7 +129,9 @@ export function ImportRoom() {
         void navigate(`/designs/${target}`);
       } else {
         if (!named.trim()) return setRefused('A design needs a title.');
-        const id = await dispatch(makeDesign(designOf(named.trim(), taken, manner.school || null, house)));
+        const id = await dispatch(
+          makeDesign(designOf(named.trim(), taken, manner.school || null, house, newId)),
+        );
         if (!id) return;
         void navigate(`/designs/${id}`);
       }

@@ -6,7 +6,7 @@ import { Button } from '../ui/Button.js';
 import { Choose } from '../ui/Field.js';
 import { SizeChoice } from '../ui/SizeChoice.js';
 import { WordsEditor, type Told, type WordsEditorHandle } from '../ui/WordsEditor.js';
-import type { Answered } from './accept.js';
+import type { NameAnswered } from '@cordelina/core';
 import { Asked } from './Asked.js';
 import { ReadAs } from './ReadAs.js';
 import type { TextRead } from './useReading.js';
@@ -44,7 +44,7 @@ export function Panes({
   manner: ReadManner;
   onManner: (manner: ReadManner) => void;
   read: TextRead;
-  answered: readonly Answered[];
+  answered: readonly NameAnswered[];
   onAnswer: (word: string, id: string | null) => void;
   onFiles: (dropped: DataTransfer) => void;
   /** What stands above what was read. */
