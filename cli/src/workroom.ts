@@ -1,13 +1,4 @@
-import {
-  Archive,
-  FileFault,
-  keepingOver,
-  restored,
-  restorePlanOf,
-  TAKES,
-  type Ask,
-  type Take,
-} from '@cordelina/core';
+import { Archive, FileFault, keepingOver, restored, restorePlanOf, TAKES, type Ask } from '@cordelina/core';
 import { spawn, type ChildProcess } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
 import { createWriteStream } from 'node:fs';

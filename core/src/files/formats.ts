@@ -5,6 +5,7 @@ import type { Picture } from '../drawing/page.js';
 import { sheetMarkdown, sheetText } from '../sheet/copies.js';
 import { sheetOf } from '../sheet/sheet.js';
 import { printedOf, writeDesign } from '../sheet/write-design.js';
+import { SUMS } from './archive.js';
 import { csvOf, FileFault, sheetOfCsv } from './csv.js';
 import { notInTables, readTables, type TablesRead } from './read-tables.js';
 import { HEADS, tablesOf } from './tables.js';
@@ -165,9 +166,10 @@ export function filesIn(bytes: Uint8Array, name: string): { name: string; bytes:
   const inside = unzipped(
     bytes,
     IN_ZIP,
-    (one) => one === WORKBOOK || /\.(?:json|csv|xlsx|txt|md)$/i.test(one),
+    (one) => one === WORKBOOK || one === SUMS || /\.(?:json|csv|xlsx|txt|md)$/i.test(one),
   );
   if (inside.has(WORKBOOK)) return [{ name, bytes }];
+  if (inside.has(SUMS)) throw new FileFault('This is a backup of a whole workroom: open it under Backup.');
   if (!inside.size) throw new FileFault('There is no design in this zip.');
   return [...inside].map(([path, one]) => ({ name: path.split(/[\\/]/).at(-1)!, bytes: one }));
 }

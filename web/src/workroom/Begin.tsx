@@ -15,12 +15,14 @@ export function Begin({
   onMotif,
   onFile,
   onBasket,
+  onBackup,
 }: {
   onDraw: () => void;
   onWords: () => void;
   onMotif: () => void;
   onFile: () => void;
   onBasket: () => void;
+  onBackup: () => void;
 }) {
   const ways: Way[] = [
     {
@@ -68,6 +70,10 @@ export function Begin({
         : it can also be dropped anywhere on this page. What was taken out lies in the{' '}
         <button type="button" className="text-peat underline underline-offset-2" onClick={onBasket}>
           basket
+        </button>
+        ; a whole workroom comes back from a{' '}
+        <button type="button" className="text-peat underline underline-offset-2" onClick={onBackup}>
+          backup
         </button>
         .
       </p>

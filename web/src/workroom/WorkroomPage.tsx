@@ -1,5 +1,5 @@
 import { counted, type Card } from '@cordelina/core';
-import { FileUp, Plus, Search, TextQuote, Trash2, X } from 'lucide-react';
+import { Archive, FileUp, Plus, Search, TextQuote, Trash2, X } from 'lucide-react';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState, type DragEvent } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { command } from '../desk/commands/command.js';
@@ -37,6 +37,7 @@ import { useSought } from './useSought.js';
 const NewDesign = lazy(async () => ({ default: (await import('./NewDesign.js')).NewDesign }));
 const Basket = lazy(async () => ({ default: (await import('./Basket.js')).Basket }));
 const TagsDialog = lazy(async () => ({ default: (await import('./TagsDialog.js')).TagsDialog }));
+const Backup = lazy(async () => ({ default: (await import('./Backup.js')).Backup }));
 const BringIn = lazy(async () => ({ default: (await import('../desk/files/BringIn.js')).BringIn }));
 const SaveCopy = lazy(async () => ({ default: (await import('../desk/files/SaveCopy.js')).SaveCopy }));
 const NameDialog = lazy(async () => ({ default: (await import('../ui/NameDialog.js')).NameDialog }));
@@ -44,7 +45,7 @@ const NameDialog = lazy(async () => ({ default: (await import('../ui/NameDialog.
 /** The sheet that lies over the workroom. */
 type Over =
   | { is: 'new'; from: 'cloth' | 'motif' }
-  | { is: 'basket' }
+  | { is: 'basket' | 'backup' }
   | { is: 'rename' | 'tags'; card: Card }
   | { is: 'files'; files: readonly File[] }
   | { is: 'copies'; ids: readonly string[] }
@@ -117,6 +118,7 @@ export function WorkroomPage() {
     command('save-copies', 'Save copies of these designs as files', 'Workroom', () =>
       setOver({ is: 'copies', ids: found.map(({ card }) => card.id) }),
     ),
+    command('backup', 'Backup of the workroom: save or restore', 'Workroom', () => setOver({ is: 'backup' })),
     command('basket', 'Basket: what was taken out', 'Workroom', () => setOver({ is: 'basket' })),
     ...cards.map(({ id, title }) =>
       command(`open ${id}`, `Open ${title}`, 'Workroom', () => void navigate(`/designs/${id}`)),
@@ -254,6 +256,9 @@ export function WorkroomPage() {
                 <Button tone="quiet" onClick={() => setOver({ is: 'basket' })}>
                   <Trash2 size={15} aria-hidden /> Basket
                 </Button>
+                <Button tone="quiet" onClick={() => setOver({ is: 'backup' })}>
+                  <Archive size={15} aria-hidden /> Backup
+                </Button>
               </search>
             )}
           </div>
@@ -287,6 +292,7 @@ export function WorkroomPage() {
               onMotif={() => setOver({ is: 'new', from: 'motif' })}
               onFile={() => file.current?.click()}
               onBasket={() => setOver({ is: 'basket' })}
+              onBackup={() => setOver({ is: 'backup' })}
             />
           )}
           {cards.length > 0 && found.length === 0 && (
@@ -372,6 +378,7 @@ export function WorkroomPage() {
       )}
       <Suspense>
         {over?.is === 'new' && <NewDesign open from={over.from} onOpenChange={close} />}
+        {over?.is === 'backup' && <Backup onClose={close} />}
         {over?.is === 'basket' && <Basket onClose={close} />}
         {over?.is === 'files' && <BringIn files={over.files} onClose={close} />}
         {over?.is === 'copies' && <SaveCopy ids={over.ids} onClose={close} />}
