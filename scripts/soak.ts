@@ -1,6 +1,6 @@
 /**
  * The long trials: the literal knitter on thousands of charts, kills, fuzzed requests, saves without end. Run with `npm run soak`; each prints its figures and
- * fails when one is out of bounds. `npm run soak kills` (or knitter, fuzz, saves) runs one.
+ * fails when one is out of bounds. `npm run soak kills` (or knitter, files, fuzz, saves) runs one.
  */
 import { spawn } from 'node:child_process';
 import { once } from 'node:events';
@@ -64,6 +64,27 @@ const trials: Record<string, () => Promise<void>> = {
     );
     const [code] = (await once(mocha, 'exit')) as [number | null];
     must(code === 0, 'the literal knitter, or the proof of damaged words, did not hold');
+  },
+
+  files: async () => {
+    const mocha = spawn(
+      'npx',
+      [
+        'mocha',
+        '--no-config',
+        '--node-option',
+        'import=tsx',
+        '--timeout',
+        '3600000',
+        '-g',
+        'of any bytes',
+        'test/files.test.ts',
+      ],
+      { cwd: path.join(root, 'core'), env: { ...process.env, CORDELINA_THOROUGH: '200' }, stdio: 'inherit' },
+    );
+    const [code] = (await once(mocha, 'exit')) as [number | null];
+    must(code === 0, 'a spoiled file was not refused in a sentence');
+    console.log('100,000 spoiled files, each a design or one sentence');
   },
 
   kills: () =>

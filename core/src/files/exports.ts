@@ -37,4 +37,13 @@ export {
   sumsText,
 } from './archive.js';
 export { type Ask, keepingOver, RestoreRefused } from './keeping.js';
-export { type Planned, restorePlanOf, type Restored, restored, type Take, TAKES } from './restore.js';
+export {
+  type Planned,
+  restorePlanOf,
+  type Keeping,
+  type Restored,
+  restored,
+  type Take,
+  TAKES,
+} from './restore.js';
+export { designSchema } from './schema.js';

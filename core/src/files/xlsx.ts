@@ -27,6 +27,20 @@ const NOT_CELLS = [
   'extLst',
 ];
 
+const CONTENTS = '[Content_Types].xml';
+const IS_SHEET = /^xl\/worksheets\/[^/]+\.xml$/;
+
+/** How many cells a sheet has. @throws FileFault where it names rows beyond those of any chart, which would be made one by one */
+function cellsIn(sheet: Uint8Array): number {
+  const xml = new TextDecoder().decode(sheet);
+  for (const [, row] of xml.matchAll(/<(?:\w+:)?row\b[^>]*?\br="(\d+)"/g))
+    if (Number(row) > TABLE_LIMITS.rows)
+      throw new FileFault(`This workbook names row ${row}: no chart is so high.`);
+  let cells = 0;
+  for (let at = xml.indexOf('<c '); at >= 0; at = xml.indexOf('<c ', at + 1)) cells++;
+  return cells;
+}
+
 async function newWorkbook(): Promise<Workbook> {
   const { default: excel } = await import('exceljs');
   return new excel.Workbook();
@@ -80,8 +94,11 @@ function asChart(sheet: Worksheet, cells: Sheet['cells']): void {
 export async function sheetsOfXlsx(bytes: Uint8Array): Promise<Sheet[]> {
   if (bytes.length > LARGEST) throw new FileFault('This workbook is larger than any design.');
   // Unpacked once to see that it can be, before anything else looks into it.
-  if (!unzipped(bytes, BOUNDS, (name) => name === '[Content_Types].xml').size)
-    throw new FileFault('This is no workbook of a spreadsheet (.xlsx).');
+  const parts = unzipped(bytes, BOUNDS, (name) => name === CONTENTS || IS_SHEET.test(name));
+  if (!parts.has(CONTENTS)) throw new FileFault('This is no workbook of a spreadsheet (.xlsx).');
+  let cells = 0;
+  for (const [name, part] of parts) if (IS_SHEET.test(name)) cells += cellsIn(part);
+  if (cells > TABLE_LIMITS.cells) throw new FileFault('This workbook has more cells than any design.');
   const book = await newWorkbook();
   try {
     await book.xlsx.load(bytes.slice().buffer, { ignoreNodes: NOT_CELLS });
