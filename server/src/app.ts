@@ -8,6 +8,7 @@ import type { Logger } from 'pino';
 import { errorHandler, notFound } from './errors.js';
 import { backupRoutes } from './routes/backup.js';
 import { computeRoutes } from './routes/compute.js';
+import { describedRoutes } from './routes/described.js';
 import { designRoutes } from './routes/designs.js';
 import { collectionRoutes } from './routes/documents.js';
 import { eventRoutes } from './routes/events.js';
@@ -51,6 +52,7 @@ export function createApp({ workroom, workers, log, page, hosts = [] }: AppOptio
     await workroom.answers();
     res.json({ ok: true });
   });
+  api.use(describedRoutes());
   // Packed already.
   api.use('/backup', backupRoutes(workroom));
   api.use('/designs', designRoutes(workroom));

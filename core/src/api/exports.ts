@@ -51,3 +51,5 @@ export {
   PhotoSavedSchema,
   SwatchListSchema,
 } from './swatches.js';
+export { DESCRIBED, type Described, EXAMPLE_ID, openApi } from './described.js';
+export { designSchema } from './json-schema.js';

@@ -46,4 +46,3 @@ export {
   type Take,
   TAKES,
 } from './restore.js';
-export { designSchema } from './schema.js';

@@ -157,6 +157,8 @@ export type Saved =
   | Unknown
   /** It was made for another version; `ids` are those of its changes. */
   | { stale: true; base: number; ids: string[] }
+  /** What was sent is what is there: there is nothing to save. */
+  | { same: true }
   | { mark: string; saving: Saving };
 
 /** What a request to save does to the document: checked whole, and ready to be stored. */
@@ -175,6 +177,7 @@ export function save(asked: Save): Outcome<Saved> {
     const changes = sent
       ? sent.slice(asked.known ?? 0)
       : [replacing(kind, found.document, (request as z.infer<typeof ReplaceRequest>).document, asked.id)];
+    if (!sent && !changes[0]!.steps.length) return { same: true };
     const document = changes.reduce((state, change, i) => applied(kind, state, change, i), found.document);
     const label = changes.at(-1)!.label;
     return {

@@ -219,6 +219,7 @@ export class Documents<N extends KindName = KindName> {
       made = await ask(known.length);
       if ('stale' in made) throw new Error('a save known again cannot be stale');
     }
+    if ('same' in made) return { kind: 'saved', head };
     const saved = await this.store.save(id, head.version, made.saving);
     if (saved.kind === 'gone') throw this.notHere();
     if (saved.kind === 'stale') return null;
