@@ -7,6 +7,7 @@ import { bareError } from './errors.js';
 import { BadSetting, readSettings, type ServerSettings } from './settings.js';
 import { StoreTrouble } from './store/db.js';
 import { openStore } from './store/open.js';
+import { giveBackSoon } from './work/memory.js';
 import { makeWorkers } from './work/workers.js';
 import { backUpEvery } from './workroom/backup.js';
 import { Workroom } from './workroom/index.js';
@@ -59,7 +60,8 @@ const server = app.listen(port, address, (error?: Error) => {
   if (error) giveUp(`Cannot listen on ${address}:${port}: ${error.message}. Choose another port with PORT.`);
   const bound = server.address();
   const shown = typeof bound === 'object' && bound ? bound.port : port;
-  void Promise.all([workers.compute.start(), workers.keeper.start()]);
+  // What laying out a folder took is not needed any more.
+  void Promise.all([workers.compute.start(), workers.keeper.start()]).then(() => giveBackSoon());
   console.log(`Cordelina is open at http://${address === '127.0.0.1' ? 'localhost' : address}:${shown}`);
 });
 // A page's connection outlives its pauses, so that it is not closed just as it is used again.

@@ -110,3 +110,17 @@ describe('the interface as it is described', () => {
       expect(format).to.contain(`/api/${place}`);
   });
 });
+
+describe('a whole document that is sent as it is there', () => {
+  it('saves nothing, and leaves nothing behind that cannot be read', async () => {
+    const api = await testApp();
+    const document = { id: '5c0ee000-0000-4000-8000-0000000000e5', name: 'As it is' };
+    await request(api.app).post('/api/swatches').send({ document }).expect(201);
+    const at = `/api/swatches/${document.id}`;
+    const { body } = await request(api.app).put(at).send({ base: 1, document }).expect(200);
+    expect(body.version).to.equal(1);
+    const { body: since } = await request(api.app).get(`${at}/changes?since=1`).expect(200);
+    expect(since).to.deep.include({ version: 1, since: [] });
+    await api.close();
+  });
+});

@@ -217,13 +217,13 @@ describe('the data folder', () => {
     });
     await db.close();
     const { workroom, close } = await appOn(await openFolder(folder));
-    const asStored = async (answer: Promise<{ answer: Buffer }>) =>
-      JSON.parse((await answer).answer.toString()) as { version: number; document: unknown };
+    const asStored = async (answer: Promise<{ answer: { plain: Buffer } }>) =>
+      JSON.parse((await answer).answer.plain.toString()) as { version: number; document: unknown };
     expect(await asStored(workroom.designs.open(design.id))).to.deep.include({
       version: 2,
       document: JSON.parse(JSON.stringify(design)),
     });
-    const earlier = JSON.parse((await workroom.designs.openEarlier(design.id, 1)).toString());
+    const earlier = JSON.parse((await workroom.designs.openEarlier(design.id, 1)).plain.toString());
     expect(earlier.document.title).to.equal('Before');
     expect(await asStored(workroom.swatches.open(swatch.id))).to.deep.include({
       version: 1,

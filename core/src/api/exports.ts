@@ -51,5 +51,6 @@ export {
   PhotoSavedSchema,
   SwatchListSchema,
 } from './swatches.js';
+export { boundedJson, JsonFault } from './bounded-json.js';
 export { DESCRIBED, type Described, EXAMPLE_ID, openApi } from './described.js';
 export { designSchema } from './json-schema.js';

@@ -1,3 +1,4 @@
+import { boundedJson, JsonFault } from '../api/bounded-json.js';
 import { printOf } from '../chart/charts.js';
 import { readDesign } from '../chart/migrate.js';
 import type { Design } from '../chart/schema.js';
@@ -188,10 +189,13 @@ export async function designOfFile(bytes: Uint8Array, name: string, id: string):
   if (/^\s*[{[]/.test(text)) {
     let value: unknown;
     try {
-      value = JSON.parse(text);
-    } catch {
+      value = boundedJson(new TextEncoder().encode(text));
+    } catch (error) {
+      if (!(error instanceof JsonFault)) throw error;
       throw new FileFault(
-        'This begins like a document and is none: it is not whole, or was changed by hand.',
+        error.isTooMuch
+          ? `${error.message} No design does.`
+          : 'This begins like a document and is none: it is not whole, or was changed by hand.',
       );
     }
     return { format: 'json', design: { ...readDesign(value), id }, faults: [], notes: [], sizes: [] };

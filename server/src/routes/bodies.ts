@@ -1,11 +1,15 @@
 import express, { type Request, type RequestHandler } from 'express';
 import { ApiError } from '../work/faults.js';
+import { giveBackSoon } from '../work/memory.js';
 import { megabytes } from '../work/pool.js';
 
 /** The largest chart that is one, every cell of it spelled out, is under this. */
 const LARGEST_BODY = megabytes(48);
 /** Bodies being read at one time may together hold so much. */
 const MOST_AT_ONCE = megabytes(192);
+
+/** After bodies over this the memory they were read into is given back. */
+const LARGE = megabytes(4);
 
 let held = 0;
 
@@ -16,7 +20,10 @@ const inTurn: RequestHandler = (req, res, next) => {
   if (held + size > MOST_AT_ONCE)
     return next(new ApiError(503, 'Too many large requests at once. Try again shortly.'));
   held += size;
-  res.once('close', () => (held -= size));
+  res.once('close', () => {
+    held -= size;
+    if (size > LARGE) giveBackSoon();
+  });
   next();
 };
 

@@ -2,13 +2,12 @@ import { Router } from 'express';
 import type { Workroom } from '../workroom/index.js';
 import { ApiError } from '../work/faults.js';
 import { collectionRoutes, idIn } from './documents.js';
+import { sendReady } from './send-ready.js';
 
 /** The workroom's designs: listed by their cards, and whatever is done to documents. */
 export function designRoutes({ designs, cards }: Workroom): Router {
   const router = Router();
-  router.get('/', async (_req, res) => {
-    res.type('json').send(await cards.list());
-  });
+  router.get('/', async (req, res) => sendReady(req, res, await cards.list()));
   // What was taken out: kept for some weeks, put back, or let go of for good.
   router.get('/basket', async (_req, res) => {
     res.json({ basket: await designs.store.takenOut() });

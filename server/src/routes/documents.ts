@@ -5,6 +5,7 @@ import type { Since } from '../store/documents.js';
 import { ApiError, parsed, parsedJson } from '../work/faults.js';
 import type { Documents, SaveOutcome } from '../workroom/documents.js';
 import { bytesOf, jsonBytes } from './bodies.js';
+import { sendReady } from './send-ready.js';
 
 /** A version as an address names it. */
 const Version = z.coerce.number().pipe(VersionSchema);
@@ -52,7 +53,7 @@ export function documentRoutes(documents: Documents, idOf: (req: WithId) => stri
     const { version, answer } = await documents.open(idOf(req));
     res.set('Cache-Control', 'no-cache').set('ETag', `"${version}"`);
     if (req.fresh) return void res.status(304).end();
-    res.set('Content-Type', 'application/json; charset=utf-8').end(answer);
+    await sendReady(req as Request, res, answer);
   });
 
   router.put('/', jsonBytes, async (req, res) => {
@@ -78,8 +79,11 @@ export function documentRoutes(documents: Documents, idOf: (req: WithId) => stri
   });
 
   router.get('/revisions/:version', async (req, res) => {
-    const answer = await documents.openEarlier(idOf(req), parsed(Version, req.params.version));
-    res.type('json').send(answer);
+    await sendReady(
+      req as Request,
+      res,
+      await documents.openEarlier(idOf(req), parsed(Version, req.params.version)),
+    );
   });
 
   router.put('/revisions/:version', jsonBytes, async (req, res) => {

@@ -1,4 +1,4 @@
-import { DocumentError, StepMisfit } from '@cordelina/core';
+import { boundedJson, DocumentError, JsonFault, StepMisfit } from '@cordelina/core';
 import { z } from 'zod';
 
 /** An answer other than success: a sentence for the person, and where in the request the fault lies. */
@@ -28,13 +28,13 @@ export function parsed<S extends z.ZodType>(schema: S, value: unknown): z.infer<
   throw new ApiError(400, issue.message, issue.path.map(String).join('.'));
 }
 
-const decoder = new TextDecoder('utf-8', { fatal: true });
-
-/** A request's body as JSON. @throws ApiError 400 */
+/** A request's body as JSON. @throws ApiError 400, or 413 where it holds more than is built */
 export function parsedJson(bytes: Uint8Array): unknown {
   try {
-    return JSON.parse(decoder.decode(bytes));
-  } catch {
+    return boundedJson(bytes);
+  } catch (error) {
+    if (!(error instanceof JsonFault)) throw error;
+    if (error.isTooMuch) throw new ApiError(413, error.message);
     throw new ApiError(400, 'The request is not valid JSON.');
   }
 }

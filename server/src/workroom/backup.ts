@@ -63,11 +63,11 @@ async function fill(zip: archiver.Archiver, workroom: Workroom): Promise<void> {
     const folder = `${FOLDERS[of]}/${id}`;
     try {
       const documents = workroom.of(of);
-      await put(`${folder}.json`, await documents.openEarlier(id, version));
+      await put(`${folder}.json`, (await documents.openEarlier(id, version)).plain);
       const states: ArchivedItem['named'][number][] = [];
       for (const state of named.filter((one) => one.version <= version)) {
         const file = `${folder}/${state.version}.json`;
-        await put(file, await documents.openEarlier(id, state.version));
+        await put(file, (await documents.openEarlier(id, state.version)).plain);
         states.push({ ...state, file });
       }
       const photo = of === 'swatch' || of === 'note' ? await workroom.photos[of].photo(id) : null;

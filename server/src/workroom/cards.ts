@@ -4,6 +4,7 @@ import type { Logger } from 'pino';
 import { SUMMARY_FORM, type Summary } from '@cordelina/core';
 import type { CardRow } from '../store/documents.js';
 import type { Workers } from '../work/workers.js';
+import type { Ready } from './ready.js';
 import type { Documents } from './documents.js';
 
 /** How long the list waits for a card to be worked out before it shows an older one. */
@@ -31,7 +32,7 @@ export class Cards {
   private readonly summaries = new Map<string, Promise<void>>();
   /** Hundreds may be outdated at once: they are worked out a few at a time. */
   private readonly few = pLimit(4);
-  private listed: string | null = null;
+  private listed: Ready | null = null;
   private happened = 0;
   /** By the version whose summary they are of; several who ask at once wait for the same. */
   private readonly pictures = new LRUCache<string, Uint8Array, string>({
@@ -56,14 +57,15 @@ export class Cards {
     this.listed = null;
   }
 
-  /** Every design's card, newest first, as JSON. */
-  async list(): Promise<string> {
+  /** Every design's card, newest first, ready to be sent. */
+  async list(): Promise<Ready> {
     if (this.listed && this.hears()) return this.listed;
     const before = this.happened;
-    const json = JSON.stringify({ designs: (await this.cards()).map(told) });
+    const plain = Buffer.from(JSON.stringify({ designs: (await this.cards()).map(told) }));
+    const ready: Ready = { plain };
     // Nothing may have changed meanwhile, and no card may still be waited for.
-    if (before === this.happened && !this.summaries.size) this.listed = json;
-    return json;
+    if (before === this.happened && !this.summaries.size) this.listed = ready;
+    return ready;
   }
 
   /** One design's card, as the list has it; null where there is no such design. */

@@ -6,6 +6,7 @@ import { hourOf } from '../store/thinning.js';
 import { ApiError } from '../work/faults.js';
 import type { Save, Wanted } from '../work/keeper-jobs.js';
 import { megabytes } from '../work/pool.js';
+import type { Ready } from './ready.js';
 import type { Workers } from '../work/workers.js';
 
 export type SaveOutcome =
@@ -21,7 +22,7 @@ const MOST_TRIES = 20;
 
 /** A document's answer in JSON, and the mark it has at the keeper: of one version, which never changes. */
 interface Known {
-  answer?: Buffer;
+  answer?: Ready;
   mark?: string;
 }
 
@@ -33,7 +34,8 @@ export class Documents<N extends KindName = KindName> {
   private readonly known = new LRUCache<string, Known>({
     max: 1000,
     maxSize: megabytes(64),
-    sizeCalculation: ({ answer }) => (answer?.length ?? 0) + 200,
+    // Packed, when it is, it has a fraction of that besides.
+    sizeCalculation: ({ answer }) => Math.ceil((answer?.plain.length ?? 0) * 1.3) + 200,
   });
   /** What is done to one document here is done one after the other, so that a save need not be begun anew. */
   private readonly turns = new Map<string, Promise<unknown>>();
@@ -134,23 +136,24 @@ export class Documents<N extends KindName = KindName> {
     return json;
   }
 
-  private async answer(id: string, { version, savedAt }: Head): Promise<Buffer> {
+  private async answer(id: string, { version, savedAt }: Head): Promise<Ready> {
     const { answer } = this.recall(id, version);
     if (answer) return answer;
     const json = await this.json(id, version);
-    const made = Buffer.from(`{"document":${json},"version":${version},"savedAt":"${savedAt}"}`);
+    const plain = Buffer.from(`{"document":${json},"version":${version},"savedAt":"${savedAt}"}`);
+    const made: Ready = { plain };
     this.remember(id, version, { answer: made });
     return made;
   }
 
   /** A document as it stands, `{ document, version, savedAt }` in JSON, and its version. */
-  async open(id: string): Promise<{ version: number; answer: Buffer }> {
+  async open(id: string): Promise<{ version: number; answer: Ready }> {
     const head = await this.headOf(id);
     return { version: head.version, answer: await this.answer(id, head) };
   }
 
   /** An earlier version, in the same form. */
-  async openEarlier(id: string, version: number): Promise<Buffer> {
+  async openEarlier(id: string, version: number): Promise<Ready> {
     const head = await this.headOf(id);
     if (version === head.version) return this.answer(id, head);
     const savedAt = await this.store.savedAt(id, version);
