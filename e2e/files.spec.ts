@@ -146,3 +146,22 @@ test('a saved page opens by itself, keeps what is ticked, and fetches nothing', 
   await expect(boxes.nth(0)).toBeChecked();
   expect(asked.filter((url) => !/page\.html$|favicon/.test(url))).toEqual([]);
 });
+
+test('cells go to a spreadsheet and come from one by the clipboard', async ({ page, context }) => {
+  await context.grantPermissions(['clipboard-read', 'clipboard-write']);
+  await newDesign(page, 'Trial of cells', 8, 4);
+  await type(page, '2/2lc');
+  await keys(page, 'Home', 'Shift+ArrowUp', 'Shift+End', 'Control+c');
+  const copied = await page.evaluate(() => navigator.clipboard.readText());
+  expect(copied.split('\n').map((row) => row.split('\t'))).toEqual([
+    ['p', 'p', 'p', 'p', 'k', 'k', 'k', 'k'],
+    ['p', 'p', 'p', 'p', '2/2 LC', '<', '<', '<'],
+  ]);
+  await page.evaluate(() => navigator.clipboard.writeText('k\tp\tk\tp\np\tk\tp\tk\n'));
+  await keys(page, 'Escape', 'Home', 'ArrowUp', 'Control+v');
+  await expect(wordsOf(page, 3)).toContainText('k1, p1, k1, p5');
+  // What is no cell is told by its place, and nothing changes.
+  await page.evaluate(() => navigator.clipboard.writeText('k\tfrog'));
+  await keys(page, 'Control+v');
+  await expect(page.getByTestId('said')).toContainText('B1 of what was copied: "frog"');
+});

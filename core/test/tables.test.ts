@@ -3,11 +3,14 @@ import fc from 'fast-check';
 import Papa from 'papaparse';
 import {
   applyStep,
+  cellsOfRows,
   ChartSchema,
   csvOf,
   notInTables,
   readTables,
+  rowsOfCells,
   sameValue,
+  SettingsSchema,
   sheetOfCsv,
   startDesign,
   stepsFromTables,
@@ -215,5 +218,42 @@ describe('designs as tables', () => {
       }),
       { numRuns: 400 * THOROUGH },
     );
+  });
+});
+
+describe('cells of the clipboard', () => {
+  const settings = SettingsSchema.parse({});
+  it('are the rows that were copied, the topmost first, and come back', () => {
+    fc.assert(
+      fc.property(anyChart(), (chart) => {
+        const cells = cellsOfRows(chart.rows, chart, settings);
+        expect(cells.length).to.equal(chart.rows.length);
+        const back = rowsOfCells(sheetOfCsv(tabbed(cells), '').cells, chart, settings);
+        if ('problem' in back) {
+          // Rows that fill only a part of theirs leave gaps that no spreadsheet keeps; a name may mean two crossings.
+          expect(back.problem).to.match(/may mean|no stitch that is known/);
+          return;
+        }
+        expect(sameValue(back.rows, chart.rows)).to.equal(true);
+      }),
+      { numRuns: 40 * THOROUGH },
+    );
+  });
+
+  it('of a spreadsheet are read by their words, and what is none is told by its cell', () => {
+    const read = (text: string) => rowsOfCells(sheetOfCsv(text, '').cells, rope, settings);
+    expect(read('k\tp\nP\tK\n')).to.deep.equal({
+      rows: [
+        ['k', 'p'],
+        ['p', 'k'],
+      ],
+    });
+    expect(read('2/2 LC\t<\t<\t<')).to.deep.include({
+      rows: [[{ lean: 'left', front: ['k', 'k'], centre: [], back: ['k', 'k'] }]],
+    });
+    expect(read('k\tfrog'))
+      .to.have.property('problem')
+      .that.matches(/^B1 of what was copied: "frog"/);
+    expect(read('')).to.have.property('problem');
   });
 });

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { Archive, keepingOver, restored, restorePlanOf, type Ask, type Design } from '@cordelina/core';
+import { Archive, keepingOver, restored, restorePlanOf, type Ask } from '@cordelina/core';
 import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { randomUUID } from 'node:crypto';
 import { tmpdir } from 'node:os';
@@ -120,7 +120,7 @@ onEither('a backup of a workroom', (open) => {
       expect(first!.version - second!.version).to.be.within(0, 1);
       for (const one of [first!, second!]) {
         // The document is that of the version which is told.
-        const { rows } = (archive.document('design', one.file) as Design).charts[0]!;
+        const { rows } = archive.document<'design'>('design', one.file).charts[0]!;
         expect(rows[0]![0], `version ${one.version}`).to.equal(one.version % 2 ? 'p' : 'k');
       }
     }

@@ -173,7 +173,14 @@ describe('the server', () => {
 
   it('takes an empty setting as one not given, and says which makes no sense', () => {
     const read = (env: Record<string, string>) => readSettings(env, '/srv');
-    const usual = { database: null, folder: '/srv/data', port: 5310, address: '127.0.0.1', hosts: [] };
+    const usual = {
+      database: null,
+      folder: '/srv/data',
+      port: 5310,
+      address: '127.0.0.1',
+      hosts: [],
+      backup: null,
+    };
     expect(read({})).to.deep.equal(usual);
     expect(read({ PORT: '', HOST: ' ', CORDELINA_DATA: '', CORDELINA_HOSTS: '' })).to.deep.equal(usual);
     expect(read({ PORT: ' 80 ', CORDELINA_DATA: '/d', CORDELINA_HOSTS: 'A.example, b' })).to.deep.equal({

@@ -2,6 +2,7 @@ import { z } from 'zod';
 import { BandSchema } from '../chart/bands.js';
 import { ChartSchema, DesignSchema } from '../chart/schema.js';
 import { PieceSchema } from '../chart/piece-document.js';
+import { FLAT } from '../construction/index.js';
 import type { KindName } from '../documents/index.js';
 import { StudioSchema } from '../documents/studio-schema.js';
 import { EditionHeadSchema, KnittingSchema, NoteSchema } from '../knitting/document.js';
@@ -113,7 +114,7 @@ const COMPUTATION: readonly Described[] = [
     }),
     {
       text: 'Cast on 8 sts.\nRow 1 (RS): p2, 2/2 LC, p2.\nRow 2 (WS): k2, p4, k2.',
-      construction: 'flat',
+      construction: FLAT.id,
       firstRow: 'RS',
     },
     'What a text leaves open is asked in `questions`; `answers` gives the `id` of one meaning for a word.',

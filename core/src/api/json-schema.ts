@@ -26,7 +26,8 @@ export const schemaOf = (schema: z.ZodType, named: ReadonlyMap<unknown, string>)
   bare(schema, (zod, json) => {
     const name = zod === schema ? undefined : named.get(zod);
     if (name === undefined) return withStitches(STITCH)(zod, json);
-    for (const key of Object.keys(json)) delete json[key];
+    // Only the reference is left of it.
+    for (const key of Object.keys(json)) json[key] = undefined;
     json.$ref = `#/components/schemas/${name}`;
   });
 

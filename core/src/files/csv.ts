@@ -33,7 +33,8 @@ export function sheetOfCsv(text: string, name: string): Sheet {
   let count = 0;
   const rows: string[][] = [];
   let fault: string | null = null;
-  Papa.parse<string[]>(text.replace(/^\uFEFF/, ''), {
+  // What parts the cells is told by all lines: an empty one at the end would speak against two columns.
+  Papa.parse<string[]>(text.replace(/^\uFEFF/, '').replace(/[\r\n]+$/, ''), {
     delimitersToGuess: [',', ';', '\t', '|'],
     step: ({ data }, parser) => {
       const row = data.map((cell) => asWritten(cell));

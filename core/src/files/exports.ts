@@ -13,9 +13,9 @@ export {
   measuresOf,
   textOf,
 } from './formats.js';
-export { notInTables, readTables, stepsFromTables, type TablesRead } from './read-tables.js';
+export { notInTables, readTables, rowsOfCells, stepsFromTables, type TablesRead } from './read-tables.js';
 export { type CellFault, type Sheet } from './table.js';
-export { tablesOf } from './tables.js';
+export { cellsOfRows, tablesOf } from './tables.js';
 export { rowsOfHead } from './web-page.js';
 export { sheetsOfXlsx, xlsxOf } from './xlsx.js';
 export {

@@ -24,7 +24,7 @@ import { counted, cutText, sameValue } from '../values.js';
 import { FileFault } from './csv.js';
 import { cellAt, cellName, TABLE_LIMITS, type CellFault, type Sheet } from './table.js';
 import { FRAME_LINES, HEADS, KEY_HEADS, LINES, ROW_HEADS, SIZE_HEADS, type FrameLine } from './tables.js';
-import { GOES_ON, stitchOfWord, type Lexicon } from './words-of-cells.js';
+import { CellWords, GOES_ON, stitchOfWord, type Lexicon } from './words-of-cells.js';
 
 /** Tables read back into a design: each fault told by its cell, and nothing taken that is not understood. */
 
@@ -504,6 +504,35 @@ function rowOf(
     while (c + 1 < columns.length && cellAt(block.rows, r, columns[c + 1]!) === GOES_ON) c++;
   }
   return stitches;
+}
+
+/**
+ * Rows for a chart out of cells as they are seen, the topmost first: what was copied in a spreadsheet. The first fault is told by its
+ * cell.
+ */
+export function rowsOfCells(
+  cells: Sheet['cells'],
+  chart: Chart,
+  settings: Design['settings'],
+): { rows: Stitch[][] } | { problem: string } {
+  const filled = cells.filter((row) => !isBlank(row));
+  const width = Math.max(0, ...filled.map((row) => row.length));
+  if (!filled.length || filled.length > LIMITS.rows || width > LIMITS.columns)
+    return { problem: 'What was copied is no part of a chart.' };
+  const block: Block = { sheet: '', top: 0, rows: filled };
+  const telling = new Telling();
+  const said = new Map(
+    new CellWords([chart], settings)
+      .ownOf(chart)
+      .map(({ word, own: { id } }) => [word.toLowerCase(), id] as const),
+  );
+  const lexicon: Lexicon = { said, naming: settings, chart };
+  const columns = Array.from({ length: width }, (_, c) => c);
+  const rows = filled
+    .map((_, r) => rowOf(block, r, columns, (word) => stitchOfWord(word, lexicon), telling))
+    .reverse();
+  const [fault] = telling.faults;
+  return fault ? { problem: `${fault.cell} of what was copied: ${fault.message}` } : { rows };
 }
 
 /** What is written of the rows besides their cells is held against them. */

@@ -1,8 +1,9 @@
 import { chartName } from '../chart/charts.js';
 import { rowFacts } from '../chart/rows.js';
-import { bookOf, FrameFields, type Chart, type Design } from '../chart/schema.js';
+import { bookOf, FrameFields, type Chart, type Design, type Row, type Settings } from '../chart/schema.js';
 import { sideOf } from '../construction/index.js';
 import { typedText } from '../measures/typed.js';
+import type { StitchBook } from '../stitches/book.js';
 import { sameValue } from '../values.js';
 import { CellWords, GOES_ON, kindsUsed, kindTold } from './words-of-cells.js';
 import type { Sheet } from './table.js';
@@ -102,10 +103,13 @@ function designSheet({ title, notes, settings, piece }: Design): Sheet {
 }
 
 /** The cells of a row from its left, the columns of the sheet to be filled; short rows stand at the right, as in the chart. */
-function rowCells(chart: Chart, r: number, columns: number, wordOf: ReturnType<CellWords['in']>): string[] {
+function rowCells(
+  row: Row,
+  columns: number,
+  book: StitchBook,
+  wordOf: ReturnType<CellWords['in']>,
+): string[] {
   const cells = Array<string>(columns).fill('');
-  const book = bookOf(chart);
-  const row = chart.rows[r]!;
   const { starts } = rowFacts(row, book);
   row.forEach((stitch, i) => {
     const { span } = book.facts(stitch);
@@ -114,6 +118,15 @@ function rowCells(chart: Chart, r: number, columns: number, wordOf: ReturnType<C
     for (let c = left + 1; c < left + span; c++) cells[c] = GOES_ON;
   });
   return cells;
+}
+
+/** Rows of a chart as cells: as they are seen, the topmost first. What a spreadsheet takes from the clipboard. */
+export function cellsOfRows(rows: readonly Row[], chart: Chart, settings: Settings): string[][] {
+  const book = bookOf(chart);
+  const of = { ...chart, rows };
+  const wordOf = new CellWords([of], settings).in(of);
+  const columns = Math.max(1, ...rows.map((row) => rowFacts(row, book).span));
+  return rows.map((row) => rowCells(row, columns, book, wordOf)).reverse();
 }
 
 function chartCells(chart: Chart, words: CellWords): string[][] {
@@ -143,7 +156,7 @@ function chartCells(chart: Chart, words: CellWords): string[][] {
   const rows = chart.rows.map((row, r) => [
     String(r + 1),
     sideOf(chart, r),
-    ...rowCells(chart, r, columns, wordOf),
+    ...rowCells(row, columns, book, wordOf),
     String(rowFacts(row, book).makes),
     ...(hasShifts ? [jogs[r] === undefined ? '' : String(jogs[r])] : []),
     ...(hasBands ? [bands[r] === undefined ? '' : valueCells(bands[r]).join(', ')] : []),

@@ -148,7 +148,7 @@ export function BenchRoom() {
     useMemo(() => Object.values(commands).filter(({ id }) => id !== 'undo' && id !== 'redo'), [commands]),
     BESIDES,
   );
-  const { typed, onKeyDown, settle } = useChartKeys(acts, commands, reachable);
+  const { typed, onKeyDown, onPaste, settle } = useChartKeys(acts, commands, reachable);
 
   usePlaceInAddress(design.id);
 
@@ -293,6 +293,7 @@ export function BenchRoom() {
                     scroller={scroller}
                     onScroll={onScroll}
                     onKeyDown={onKeyDown}
+                    onPaste={onPaste}
                     typed={typed}
                     onSettle={settle}
                     onStamp={stamp}

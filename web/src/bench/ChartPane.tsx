@@ -17,6 +17,7 @@ import {
   useLayoutEffect,
   useRef,
   useState,
+  type ClipboardEventHandler,
   type KeyboardEventHandler,
   type PointerEvent,
   type RefObject,
@@ -61,6 +62,7 @@ interface Props {
   scroller: RefObject<HTMLDivElement | null>;
   onScroll: (scroll: { left: number; top: number }) => void;
   onKeyDown: KeyboardEventHandler;
+  onPaste: ClipboardEventHandler;
   /** Sets a stitch; all that one stroke sets has the same number. */
   onStamp: (cell: Cell, stitch: Stitch, stroke: number, alone: boolean) => void;
   onZoom: (by: number) => void;
@@ -88,7 +90,7 @@ const SHOWN_FOLLOWING = 900;
 /** The chart itself: painted on a canvas, as much as can be seen; worked by keys, mouse, pen and touch. */
 export function ChartPane(props: Props) {
   const { chart, view, layout, manner, tried, layers, describe, scroller } = props;
-  const { onScroll, onKeyDown, onStamp, onZoom, onLine, onRope, typed, onSettle } = props;
+  const { onScroll, onKeyDown, onPaste, onStamp, onZoom, onLine, onRope, typed, onSettle } = props;
   const dispatch = useAppDispatch();
   const cursor = useAppSelector((s) => s.bench.cursor);
   const anchor = useAppSelector((s) => s.bench.anchor);
@@ -254,6 +256,7 @@ export function ChartPane(props: Props) {
           if (!isSelected) dispatch(bench.moved({ cell }));
         }}
         onScroll={(e) => onScroll({ left: e.currentTarget.scrollLeft, top: e.currentTarget.scrollTop })}
+        onPaste={onPaste}
         onKeyDown={(e) => {
           if (e.key === ' ') {
             // Held, it pans by hand.

@@ -122,7 +122,11 @@ export function Toolbar({
       aria-label="Chart"
       className="flex h-10 shrink-0 items-center gap-0.5 overflow-x-auto overflow-y-hidden border-b border-rule px-2 [scrollbar-width:none] touch:h-12"
     >
-      <ChartMenu design={design} chart={chart} out={[line('print'), line('drawing'), line('picture')]} />
+      <ChartMenu
+        design={design}
+        chart={chart}
+        out={[line('print'), line('copyPicture'), line('drawing'), line('picture')]}
+      />
       <Divider />
       <span className="flex max-md:hidden">{icon('point', { pressed: pointing && !roping })}</span>
       <span className="flex max-md:hidden">{icon('motifs')}</span>

@@ -27,7 +27,7 @@ export interface PageActs {
   follow: (way: 1 | -1) => void;
   print: () => void;
   /** The chart, or what is selected, as a file. */
-  save: (as: 'svg' | 'png') => unknown;
+  save: (as: 'svg' | 'png' | 'copied') => unknown;
 }
 
 /** All commands of the bench. */
@@ -53,6 +53,12 @@ export function useCommands(chart: ChartActs, page: PageActs) {
         keys: [],
         group: 'Look at the chart',
         run: () => page.save('png'),
+      },
+      copyPicture: {
+        label: 'Copy the chart as a picture',
+        keys: [],
+        group: 'Look at the chart',
+        run: () => page.save('copied'),
       },
       point: {
         label: 'Point and select',

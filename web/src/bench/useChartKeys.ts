@@ -1,5 +1,5 @@
 import { namingOf, sideOf, type Chart, type Stitch } from '@cordelina/core';
-import { useRef, useState, type KeyboardEvent } from 'react';
+import { useRef, useState, type ClipboardEvent, type KeyboardEvent } from 'react';
 import { bench, type Cell } from '../desk/state/bench.js';
 import { chartOnBench, onBench } from '../desk/state/editing.js';
 import { store, useAppDispatch } from '../desk/state/index.js';
@@ -32,6 +32,9 @@ const MOVES: Record<string, (c: Cell, chart: Chart) => Cell> = {
   End: (c, chart) => ({ ...c, column: chart.width - 1 }),
 };
 
+/** So long the browser may take to tell what is on the clipboard, in milliseconds. */
+const UNTOLD = 80;
+
 /** What is typed and means something as it stands is done after so long, unless a further key makes more of it. */
 const PAUSE = 450;
 
@@ -45,6 +48,7 @@ export function useChartKeys(acts: ChartActs, commands: Commands, inReach: reado
   const waiting = useRef<readonly { run: () => void }[]>([]);
   /** What was typed last, for Enter to set it again. */
   const last = useRef<readonly Stitch[]>([]);
+  const pasting = useRef<ReturnType<typeof setTimeout>>(undefined);
   const type = (text: string) => {
     clearTimeout(timer.current);
     typedNow.current = text;
@@ -169,6 +173,11 @@ export function useChartKeys(acts: ChartActs, commands: Commands, inReach: reado
     else if (e.key === 'Backspace' && typedNow.current) {
       waiting.current = waiting.current.slice(0, -1);
       type(typedNow.current.slice(0, -1));
+    } else if (command === commands.paste) {
+      settle();
+      // The browser tells what is on the clipboard by an event of its own; where none comes, what is held here is laid.
+      handled = false;
+      pasting.current = setTimeout(() => acts.paste(), UNTOLD);
     } else if (command && (!isPlain || !TYPED.test(e.key))) {
       settle();
       command.run();
@@ -194,5 +203,11 @@ export function useChartKeys(acts: ChartActs, commands: Commands, inReach: reado
     if (handled) e.preventDefault();
   };
 
-  return { typed, onKeyDown, settle };
+  const onPaste = (e: ClipboardEvent) => {
+    clearTimeout(pasting.current);
+    e.preventDefault();
+    acts.paste(e.clipboardData.getData('text/plain'));
+  };
+
+  return { typed, onKeyDown, onPaste, settle };
 }

@@ -4,6 +4,7 @@ import { bench, selectionOf } from '../desk/state/bench.js';
 import { chartOnBench, editHead, onBench, ownChart } from '../desk/state/editing.js';
 import { followsIn, habits, withFollowing } from '../desk/state/habits.js';
 import { store, useAppDispatch } from '../desk/state/index.js';
+import { copyPicture } from '../ui/copy.js';
 import { saveFile } from '../ui/save-file.js';
 import type { ChartActs } from './acts/index.js';
 import type { BenchDialog } from './BenchDialogs.js';
@@ -129,6 +130,10 @@ export function usePageActs({ settings, acts, isFolded, sheet, onZoom, open, ope
         const made = await pngOf(asked, DOTS);
         if (!made)
           return tell('This browser cannot paint so large a picture: save it as a drawing.', 'refused');
+        if (as === 'copied')
+          return (await copyPicture(made.file))
+            ? tell('The chart is copied as a picture.')
+            : tell('This browser copies no pictures: save it as one.', 'refused');
         saveFile(made.file, title, 'png');
         return tell(`The chart is saved as a picture, ${made.dots} dots to an inch.`);
       },

@@ -31,3 +31,13 @@ function copyByHand(text: string): boolean {
   if (had instanceof HTMLElement) had.focus({ preventScroll: true });
   return done;
 }
+
+/** Puts a picture on the clipboard. @returns false where the browser does not let the page do that */
+export async function copyPicture(png: Blob): Promise<boolean> {
+  try {
+    await navigator.clipboard.write([new ClipboardItem({ 'image/png': png })]);
+    return true;
+  } catch {
+    return false;
+  }
+}
