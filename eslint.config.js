@@ -136,6 +136,7 @@ export default ts.config(
       eqeqeq: ['error', 'always'],
     },
   },
+  { files: ['web/public/*.js'], languageOptions: { globals: globals.serviceworker } },
   { files: ['scripts/**/*.mjs', 'cli/*.mjs'], languageOptions: { globals: globals.node } },
   {
     files: ['core/src/**/*.ts'],

@@ -185,6 +185,7 @@ describe('the server', () => {
     expect(read({ PORT: '', HOST: ' ', CORDELINA_DATA: '', CORDELINA_HOSTS: '' })).to.deep.equal(usual);
     expect(read({ PORT: ' 80 ', CORDELINA_DATA: '/d', CORDELINA_HOSTS: 'A.example, b' })).to.deep.equal({
       ...{ database: null, folder: '/d', port: 80, address: '127.0.0.1', hosts: ['a.example', 'b'] },
+      backup: null,
     });
     for (const PORT of ['x', '-1', '70000', '1.5']) expect(() => read({ PORT })).to.throw(BadSetting, PORT);
   });

@@ -121,7 +121,7 @@ onEither('the history of a design', (open) => {
     expect(rows).to.have.length.within(2, 3);
     for (const version of [2, 333, saves]) {
       const { document } = JSON.parse(
-        (await api.workroom.designs.openEarlier(design.id, version)).toString(),
+        (await api.workroom.designs.openEarlier(design.id, version)).plain.toString(),
       );
       expect(document.charts[0].rows[0][0]).to.equal(version % 2 ? 'p' : 'k');
     }

@@ -5,160 +5,36 @@ import {
   columnsIn,
   drawStitch,
   keyTold,
-  PAGE_MARGIN,
   partName,
   partsOf,
   pictureOf,
   planOf,
   PRINT_INKS,
   spanOf,
-  styleOf,
-  TOKENS,
   type Chart,
   type Design,
-  type DrawingStyle,
   type KeyEntry,
-  type Picture,
   type SheetBlock,
 } from '@cordelina/core';
-import PDFDocument from 'pdfkit';
-import { runsOf, type Face } from './fonts.js';
 import { clothPng } from '../pictures/cloth.js';
-import { ChartPainter } from './painter.js';
-import { Tags } from './tags.js';
+import { GAP, MARGIN, MM, Setter, type Column, type Pdf } from './setter.js';
 
-/** A sheet set on pages; lengths are points. */
-export interface Pdf {
-  bytes: Uint8Array;
-  pages: number;
-  /** Characters that the fonts do not have, which stand on the pages as signs for a missing one. */
-  missing: string;
-}
+export type { Pdf } from './setter.js';
 
 /** The picture of a cloth, in points; so many of its pixels make one, and what shows between the yarn is dark. */
 const CLOTH = { width: 340, height: 225 } as const;
 const CLOTH_PIXELS = { width: 2 * CLOTH.width, height: 2 * CLOTH.height };
 const BEHIND = 60;
 
-/** Points in a millimetre. */
-const MM = 72 / 25.4;
-/** As the printed page has it. */
-const MARGIN = PAGE_MARGIN * MM;
-const SIZES = { usual: 10.5, large: 14.5 };
-const CELLS = { usual: 13.5, large: 17 };
-const GAP = 18;
-/** Figures of one height and width, as on the screen: numbers are what a pattern is read for. */
-const FIGURES: PDFKit.Mixins.OpenTypeFeatures[] = ['lnum', 'tnum'];
-const FRACTION: PDFKit.Mixins.OpenTypeFeatures[] = ['frac'];
-
-interface Column {
-  readonly x: number;
-  readonly width: number;
-}
-
 /** Sets the blocks of a design's sheet on pages. */
 export async function pdfOf(design: Design, blocks: readonly SheetBlock[]): Promise<Pdf> {
-  const setter = new Setter(design);
-  setter.set(blocks);
-  return setter.end();
+  const sheet = new Sheet(design);
+  sheet.set(blocks);
+  return sheet.end();
 }
 
-class Setter {
-  private readonly doc: PDFKit.PDFDocument;
-  private readonly painter: ChartPainter;
-  private readonly tags: Tags;
-  /** The bookmark that finer ones stand under. */
-  private chapter: PDFKit.PDFOutline | null = null;
-  private readonly missing = new Set<string>();
-  private readonly size: number;
-  private readonly cell: number;
-  private readonly style: DrawingStyle;
-  private readonly chunks: Buffer[] = [];
-  private readonly ended: Promise<void>;
-  private readonly whole: Column;
-  private readonly fontsKnown = new Set<string>();
-
-  constructor(private readonly design: Design) {
-    const { sheet, settings, title } = design;
-    this.doc = new PDFDocument({
-      size: sheet.page === 'A4' ? 'A4' : 'LETTER',
-      margin: MARGIN,
-      bufferPages: true,
-      pdfVersion: '1.7',
-      tagged: true,
-      lang: 'en',
-      displayTitle: true,
-      info: { Title: title, ...(sheet.by ? { Author: sheet.by } : {}), Creator: 'Cordelina' },
-    });
-    this.size = sheet.large ? SIZES.large : SIZES.usual;
-    this.cell = sheet.large ? CELLS.large : CELLS.usual;
-    this.style = styleOf(settings);
-    this.whole = { x: MARGIN, width: this.doc.page.width - 2 * MARGIN };
-    this.painter = new ChartPainter(this.doc, (text, { x, y, size, anchor, ink }) => {
-      this.face('text', size);
-      const width = this.doc.widthOfString(text);
-      const left = anchor === 'end' ? x - width : anchor === 'middle' ? x - width / 2 : x;
-      this.doc.fillColor(ink).text(text, left, y, { lineBreak: false, baseline: 'alphabetic' });
-    });
-    this.tags = new Tags(this.doc);
-    this.doc.on('data', (chunk: Buffer) => this.chunks.push(chunk));
-    this.ended = new Promise((resolve, reject) => {
-      this.doc.on('end', resolve);
-      this.doc.on('error', reject);
-    });
-    this.doc.y = MARGIN;
-  }
-
-  private get bottom(): number {
-    return this.doc.page.height - MARGIN;
-  }
-
-  private face(face: Face, size = this.size, part = runsOf('a', face, this.missing)[0]!.part): void {
-    if (!this.fontsKnown.has(part.name)) {
-      this.doc.registerFont(part.name, part.bytes);
-      this.fontsKnown.add(part.name);
-    }
-    this.doc.font(part.name).fontSize(size);
-  }
-
-  /** Sets a text in a column from the place reached, or from `y`; long ones go on over pages. */
-  private say(text: string, face: Face, { x, width }: Column, size = this.size, y = this.doc.y): void {
-    const { doc } = this;
-    doc.fillColor(TOKENS.peat);
-    const runs = runsOf(text, face, this.missing);
-    runs.forEach(({ text: said, part, isFraction }, i) => {
-      this.face(face, size, part);
-      const options = {
-        width,
-        continued: i < runs.length - 1,
-        lineGap: size * 0.12,
-        features: isFraction ? FRACTION : FIGURES,
-      };
-      if (i === 0) doc.text(said, x, y, options);
-      else doc.text(said, options);
-    });
-    doc.x = x;
-  }
-
-  private heightOf(text: string, face: Face, width: number, size = this.size): number {
-    this.face(face, size);
-    return this.doc.heightOfString(text, { width, lineGap: size * 0.12, features: FIGURES });
-  }
-
-  /** Goes to a new page where less than this is left of the one. */
-  private need(height: number): void {
-    if (this.doc.y + height > this.bottom && this.doc.y > MARGIN) this.newPage();
-  }
-
-  private newPage(): void {
-    this.doc.addPage();
-    this.doc.y = MARGIN;
-  }
-
-  private skip(height: number): void {
-    if (this.doc.y > MARGIN) this.doc.y += height;
-  }
-
+/** A design's sheet, block by block. */
+class Sheet extends Setter {
   set(blocks: readonly SheetBlock[], column = this.whole): void {
     blocks.forEach((block, i) => this.block(block, column, blocks.slice(i + 1)));
   }
@@ -220,13 +96,6 @@ class Setter {
       case 'beside':
         return this.beside(block, column);
     }
-  }
-
-  /** A bookmark at the place reached; finer ones stand under the one before them. */
-  private mark(text: string, level: 1 | 2 | 3): void {
-    const above = level === 3 ? this.chapter : null;
-    const item = (above ?? this.doc.outline).addItem(text, { expanded: level === 1 });
-    if (level === 2) this.chapter = item;
   }
 
   private headingSize(level: 2 | 3): number {
@@ -294,68 +163,6 @@ class Setter {
     }
   }
 
-  /** The width of the left of two columns, as wide as the widest of it, to a bound. */
-  private headWidth(heads: readonly string[], face: Face, column: Column): number {
-    this.face(face, this.smaller(face));
-    const widest = Math.max(0, ...heads.map((head) => this.doc.widthOfString(head)));
-    return Math.min(widest + this.size, column.width * 0.34);
-  }
-
-  /** Letters all of one width look larger than they are. */
-  private smaller(face: Face): number {
-    return face === 'mono' ? this.size * 0.9 : this.size;
-  }
-
-  private pairHeight(
-    head: string,
-    said: string,
-    left: Face,
-    right: Face,
-    column: Column,
-    heads: readonly string[],
-  ): number {
-    const width = this.headWidth(heads, left, column);
-    return Math.max(
-      this.heightOf(head, left, width - this.size * 0.5, this.smaller(left)),
-      this.heightOf(said, right, column.width - width, this.smaller(right)),
-    );
-  }
-
-  /** Lines of two columns, as rows with their words, a table to whoever has it read out; none is split over two pages. */
-  private pairs(
-    lines: readonly (readonly [string, string])[],
-    left: Face,
-    right: Face,
-    column: Column,
-  ): void {
-    const { doc, size, tags } = this;
-    const heads = lines.map(([head]) => head);
-    const headWidth = this.headWidth(heads, left, column);
-    this.skip(size * 0.3);
-    // On another page the column may be another.
-    const placed = () => ({ x: column.x + headWidth, width: column.width - headWidth });
-    tags.group('Table', () => {
-      for (const [head, said] of lines) {
-        const heightHere = () => this.pairHeight(head, said, left, right, column, heads);
-        this.need(heightHere());
-        const [top, height] = [doc.y, heightHere()];
-        tags.group('TR', () => {
-          tags.leaf(
-            'TH',
-            () =>
-              this.say(head, left, { x: column.x, width: headWidth - size * 0.5 }, this.smaller(left), top),
-            { scope: 'Row' },
-          );
-          // Figures of both faces stand on one line.
-          const shift = right === 'mono' ? size * 0.12 : 0;
-          tags.leaf('TD', () => this.say(said, right, placed(), this.smaller(right), top + shift));
-        });
-        doc.y = Math.max(doc.y, top + height) + size * 0.22;
-      }
-    });
-    doc.x = column.x;
-  }
-
   private partsIn(chart: Chart, column: Column) {
     return partsOf(chart, columnsIn(column.width / MM));
   }
@@ -416,20 +223,6 @@ class Setter {
     if (caption) tags.leaf('Caption', () => this.say(caption, 'italic', column, size * 0.93));
   }
 
-  /** A drawing at the place reached, with what is read in its place. */
-  private drawing(picture: Picture, unit: number, { x }: Column, alt: string, chart?: Chart): void {
-    const { doc, tags } = this;
-    const [width, height] = [picture.box.width * unit, picture.box.height * unit];
-    this.need(height);
-    const top = doc.y;
-    tags.leaf('Figure', () => this.painter.picture(picture, { x, y: top, cell: unit }, chart), {
-      alt,
-      bbox: [x, top, x + width, top + height],
-    });
-    doc.y = top + height + this.size * 0.4;
-    doc.x = x;
-  }
-
   private schematic({ picture, label }: Extract<SheetBlock, { type: 'schematic' }>, column: Column): void {
     this.skip(this.size * 0.6);
     this.drawing(picture, Math.min(this.size, column.width / picture.box.width), column, label);
@@ -479,11 +272,6 @@ class Setter {
     const besideEnd = doc.y;
     doc.switchToPage(last);
     doc.y = last === page ? Math.max(end, besideEnd) : end;
-  }
-
-  private pageNumber(): number {
-    const { start, count } = this.doc.bufferedPageRange();
-    return start + count - 1;
   }
 
   /** What is set of an entry of the key, and how high it stands. */
@@ -540,45 +328,5 @@ class Setter {
       }
     });
     doc.x = column.x;
-  }
-
-  /** Puts a foot under every page, and closes the file. */
-  async end(): Promise<Pdf> {
-    const { doc } = this;
-    const { count } = doc.bufferedPageRange();
-    this.tags.end();
-    for (let i = 0; i < count; i++) {
-      doc.switchToPage(i);
-      // The foot lies in the margin, where text would begin a new page.
-      doc.page.margins.bottom = 0;
-      this.tags.artifact(() => this.foot(i + 1, count));
-    }
-    doc.end();
-    await this.ended;
-    return { bytes: Buffer.concat(this.chunks), pages: count, missing: [...this.missing].join('') };
-  }
-
-  /** The title at the left, cut where it is long, and the page at the right. */
-  private foot(page: number, pages: number): void {
-    const { doc } = this;
-    const size = this.size * 0.8;
-    const y = doc.page.height - MARGIN * 0.65;
-    doc.fillColor(TOKENS.slate);
-    this.face('text', size);
-    const told = `${page} of ${pages}`;
-    const width = doc.widthOfString(told, { features: FIGURES });
-    doc.text(told, this.whole.x + this.whole.width - width, y, { lineBreak: false, features: FIGURES });
-    let left = this.whole.width - width - GAP;
-    let { x } = this.whole;
-    for (const { text, part, isFraction } of runsOf(this.design.title, 'text', this.missing)) {
-      this.face('text', size, part);
-      const features = isFraction ? FRACTION : FIGURES;
-      let said = text;
-      while (said && doc.widthOfString(said, { features }) > left) said = said.slice(0, -1);
-      doc.fillColor(TOKENS.slate).text(said, x, y, { lineBreak: false, features });
-      const set = doc.widthOfString(said, { features });
-      [x, left] = [x + set, left - set];
-      if (said !== text) return;
-    }
   }
 }

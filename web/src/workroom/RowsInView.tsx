@@ -14,8 +14,8 @@ export function RowsInView({
   height: number;
   list: RefObject<HTMLElement | null>;
   scroller: RefObject<HTMLElement | null>;
-  /** Draws one row. */
-  children: (row: number) => ReactNode;
+  /** Draws what stands in one row. */
+  children: (row: number) => ReactNode[];
 }) {
   // What it gives back is asked anew at each picture; nothing here is kept from it.
   // eslint-disable-next-line react-hooks/incompatible-library
@@ -26,5 +26,5 @@ export function RowsInView({
     overscan: 2,
     scrollMargin: list.current?.offsetTop ?? 0,
   });
-  return rows.getVirtualItems().map(({ index }) => children(index));
+  return rows.getVirtualItems().flatMap(({ index }) => children(index));
 }

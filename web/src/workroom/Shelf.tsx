@@ -100,7 +100,10 @@ export function Shelf({
         {children(one, row * columns + c === at, () => setReached(one.card.id))}
       </li>
     ));
-  const first = Array.from({ length: Math.min(count, Math.ceil(FEW / columns)) }, (_, row) => drawn(row));
+  // In one list by their ids: a card that comes to stand in another row is the same card.
+  const first = Array.from({ length: Math.min(count, Math.ceil(FEW / columns)) }, (_, row) =>
+    drawn(row),
+  ).flat();
 
   return (
     <div ref={ref} className="mt-4">
@@ -110,7 +113,7 @@ export function Shelf({
         style={{ height: Math.max(0, count * ROW - GAP) }}
         onKeyDown={onKeyDown}
       >
-        {first.length === count ? (
+        {first.length === found.length || !count ? (
           first
         ) : (
           <Suspense fallback={first}>

@@ -14,6 +14,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import { Refused, ServerAway, fetchPdf } from '../../sync/server.js';
 import { Button } from '../../ui/Button.js';
 import { Check, Field, Select } from '../../ui/Field.js';
+import type { Asked } from '../../ui/picture-file.js';
 import { saveFile } from '../../ui/save-file.js';
 import { SheetDialog } from '../../ui/Sheet.js';
 import { filesLink } from '../../workers/links.js';
@@ -176,12 +177,13 @@ function Drawings({
   const [outlined, setOutlined] = useState(false);
   const title = [design.title, chart.name, 'chart'].filter(Boolean).join(' ');
 
-  const asked = async () => {
-    const drawing = chartDrawing(design, chart, { ropes });
+  /** A drawing with its letters as they are asked for. */
+  const lettered = async (drawing: Asked): Promise<Asked> => {
     if (!outlined) return drawing;
     const { outlines } = await import('../../ui/outlines.js');
     return { ...drawing, manner: { ...drawing.manner, outlined: await outlines() } };
   };
+  const asked = () => lettered(chartDrawing(design, chart, { ropes }));
   const svg = () =>
     make('svg', async () => {
       const { svgOf } = await import('../../ui/picture-file.js');
@@ -202,7 +204,7 @@ function Drawings({
       if (!picture) return 'Its measures are not known yet: width and length come from Setting out.';
       const { svgOf } = await import('../../ui/picture-file.js');
       saveFile(
-        svgOf({ picture, manner: { inks: PRINT_INKS }, title: `${of.title}, measures` }),
+        svgOf(await lettered({ picture, manner: { inks: PRINT_INKS }, title: `${of.title}, measures` })),
         `${of.title} measures`,
         'svg',
       );

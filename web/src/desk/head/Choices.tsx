@@ -5,10 +5,11 @@ import { useAppDispatch } from '../state/index.js';
 import { kindOf, type AnyOutbox, type Document } from '../../sync/outbox.js';
 import { Button } from '../../ui/Button.js';
 import { ChartPicture } from '../../ui/ChartPicture.js';
+import { useNarrow } from '../../ui/useNarrow.js';
 import { SheetDialog } from '../../ui/Sheet.js';
 
 const CELL = 20;
-const MOST_COLUMNS = 14;
+const MOST_COLUMNS = { wide: 14, narrow: 7 } as const;
 
 /** Words for what is set at a path. */
 export type Telling = (path: readonly string[], value: unknown) => string;
@@ -98,9 +99,9 @@ function Choice({
   }, [kind, document, choice]);
   return (
     <li className="border-b border-rule py-2 last:border-b-0">
-      <fieldset className="grid grid-cols-[110px_1fr_1fr] items-center gap-3">
+      <fieldset className="grid grid-cols-[110px_1fr_1fr] items-center gap-3 max-md:grid-cols-2 max-md:gap-x-1.5 max-md:gap-y-1">
         <legend className="sr-only">{choice.label}</legend>
-        <span className="font-serif text-[16px]" aria-hidden>
+        <span className="font-serif text-[16px] max-md:col-span-2" aria-hidden>
           {choice.label}
         </span>
         {(
@@ -151,14 +152,15 @@ function Shown({
     : step?.kind === 'charts'
       ? design?.charts[step.at]
       : undefined;
+  const isNarrow = useNarrow();
   const place = useMemo(() => {
     if (!chart) return null;
     const row = cells?.row ?? 0;
     const near = Math.max(0, (cells?.column ?? 0) - 3);
-    const to = Math.min(chart.width - 1, near + MOST_COLUMNS - 1);
+    const to = Math.min(chart.width - 1, near + MOST_COLUMNS[isNarrow ? 'narrow' : 'wide'] - 1);
     const top = cells ? row : Math.min(chart.rows.length - 1, 5);
     return { columns: { from: near, to }, rows: { from: cells ? row : 0, to: top } };
-  }, [chart, cells]);
+  }, [chart, cells, isNarrow]);
   if (design && chart && place)
     return (
       <ChartPicture
