@@ -1,5 +1,5 @@
 import { counted, type Card } from '@cordelina/core';
-import { Archive, FileUp, Plus, Search, TextQuote, Trash2, X } from 'lucide-react';
+import { Archive, BookOpen, FileUp, Plus, Search, TextQuote, Trash2, X } from 'lucide-react';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useRef, useState, type DragEvent } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { command } from '../desk/commands/command.js';
@@ -158,9 +158,11 @@ export function WorkroomPage() {
         <nav aria-label="Rooms of the studio" className="ml-auto">
           <Link
             to="/swatches"
-            className="grid h-8 place-items-center rounded-sm px-2.5 text-[14px] whitespace-nowrap hover:bg-wash touch:h-11"
+            title="Swatch book"
+            className="grid h-8 place-items-center rounded-sm px-2.5 text-[14px] whitespace-nowrap hover:bg-wash touch:h-11 max-md:min-w-11 max-md:px-1"
           >
-            Swatch book
+            <BookOpen size={17} aria-hidden className="md:hidden" />
+            <span className="max-md:sr-only">Swatch book</span>
           </Link>
         </nav>
         <ThemeButton />
@@ -254,10 +256,10 @@ export function WorkroomPage() {
                   ))}
                 </Select>
                 <Button tone="quiet" onClick={() => setOver({ is: 'basket' })}>
-                  <Trash2 size={15} aria-hidden /> Basket
+                  <Trash2 size={15} aria-hidden /> <span className="max-md:sr-only">Basket</span>
                 </Button>
                 <Button tone="quiet" onClick={() => setOver({ is: 'backup' })}>
-                  <Archive size={15} aria-hidden /> Backup
+                  <Archive size={15} aria-hidden /> <span className="max-md:sr-only">Backup</span>
                 </Button>
               </search>
             )}

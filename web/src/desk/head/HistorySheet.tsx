@@ -188,7 +188,7 @@ function Beside({ then, now }: { then: Design; now: Design }) {
   const rows = marked.then.size;
   return (
     <>
-      <div className="grid grid-cols-2 gap-4">
+      <div className="grid grid-cols-2 gap-4 max-md:grid-cols-1 max-md:gap-2">
         <Side name="then" design={then} chart={a} marked={marked.then} />
         <Side name="now" design={now} chart={b} marked={marked.now} />
       </div>
