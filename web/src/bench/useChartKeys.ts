@@ -177,7 +177,7 @@ export function useChartKeys(acts: ChartActs, commands: Commands, inReach: reado
       settle();
       // The browser tells what is on the clipboard by an event of its own; where none comes, what is held here is laid.
       handled = false;
-      pasting.current = setTimeout(() => acts.paste(), UNTOLD);
+      pasting.current = setTimeout(() => void acts.paste(), UNTOLD);
     } else if (command && (!isPlain || !TYPED.test(e.key))) {
       settle();
       command.run();
@@ -206,7 +206,7 @@ export function useChartKeys(acts: ChartActs, commands: Commands, inReach: reado
   const onPaste = (e: ClipboardEvent) => {
     clearTimeout(pasting.current);
     e.preventDefault();
-    acts.paste(e.clipboardData.getData('text/plain'));
+    void acts.paste(e.clipboardData.getData('text/plain'));
   };
 
   return { typed, onKeyDown, onPaste, settle };

@@ -7,12 +7,12 @@ import {
   type FileRead,
   type SectionRead,
   answeredIn,
+  csvOf,
   answersIn,
   designOf,
   takenFrom,
 } from '@cordelina/core';
 import { Download, FolderOpen, Files, ChevronLeft } from 'lucide-react';
-import Papa from 'papaparse';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { Header } from '../desk/head/Header.js';
@@ -170,8 +170,8 @@ export function FolderRoom() {
   const ready = files.filter((f) => f.read?.outcome === 'read' && !f.design);
   const table = () => {
     const rows = files.flatMap((f) => (f.read ? [folderLine(f.read)] : []));
-    const csv = Papa.unparse({ fields: [...FOLDER_COLUMNS], data: rows }, { escapeFormulae: true });
-    saveFile(new Blob([csv], { type: 'text/csv' }), 'patterns read', 'csv');
+    const cells = [[...FOLDER_COLUMNS], ...rows].map((row) => row.map(String));
+    saveFile(new Blob([csvOf([{ name: 'patterns', cells }])], { type: 'text/csv' }), 'patterns read', 'csv');
   };
   if (opened)
     return (

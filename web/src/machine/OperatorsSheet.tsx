@@ -1,6 +1,5 @@
-import { LIST_COLUMNS, listCsvRows, listText, toldActions, type Method } from '@cordelina/core';
+import { csvOf, LIST_COLUMNS, listCsvRows, listText, toldActions, type Method } from '@cordelina/core';
 import { Copy, FileSpreadsheet, Printer } from 'lucide-react';
-import Papa from 'papaparse';
 import { useState } from 'react';
 import { Button } from '../ui/Button.js';
 import { saveFile } from '../ui/save-file.js';
@@ -36,7 +35,8 @@ export function OperatorsSheet({
       ['', 'set-up', list.setup.back.join(' '), '', '', '', '', ''],
       ...listCsvRows(list.actions),
     ];
-    saveFile(new Blob([Papa.unparse([[...LIST_COLUMNS], ...rows])], { type: 'text/csv' }), title, 'csv');
+    const cells = [[...LIST_COLUMNS], ...rows].map((row) => row.map(String));
+    saveFile(new Blob([csvOf([{ name: title, cells }])], { type: 'text/csv' }), title, 'csv');
   };
   return (
     <>

@@ -1,16 +1,11 @@
 import {
-  cellsOfRows,
   copyBlock,
   EditError,
-  FileFault,
   fillCounted,
   MOTIF_LIMITS,
   motifFrom,
   ownIn,
   pasteFrom,
-  rowsOfCells,
-  sheetOfCsv,
-  tabbed,
   unchanged,
   type Block,
   type Chart,
@@ -27,28 +22,25 @@ import { now } from './here.js';
 /** What was last copied, with the stitches of her own it uses; shared by all charts of this page. */
 let held: { rows: readonly Row[]; own: Chart['own'] } | null = null;
 
-/** The same as it went to the clipboard, for other programs; told again by it. */
+/** The same as it went to the clipboard for other programs, which tells it again; and whether it is still on its way there. */
 let sharedText: string | null = null;
+let isSharing = false;
 const plainly = (text: string): string => text.replace(/\r\n?/g, '\n').trim();
 
+/** What makes cells of stitches and reads them is fetched when something is copied or pasted first. */
+const cells = () => import('./cells.js');
+
 /** Lays what is held on the clipboard, as cells that a spreadsheet takes. Where the browser does not let it, it is held here alone. */
-function share(chart: Chart): void {
+async function share(chart: Chart): Promise<void> {
   const settings = onBench(store.getState())?.document.settings;
   if (!held || !settings) return;
-  const text = tabbed(cellsOfRows(held.rows, { ...chart, own: held.own }, settings));
-  sharedText = plainly(text);
-  void copyText(text);
-}
-
-/** The rows that a text of cells holds for a chart, or why it holds none. */
-function cellsIn(text: string, chart: Chart): NonNullable<typeof held> | { problem: string } {
-  const settings = onBench(store.getState())!.document.settings;
+  isSharing = true;
   try {
-    const read = rowsOfCells(sheetOfCsv(text, '').cells, chart, settings);
-    return 'problem' in read ? read : { rows: read.rows, own: chart.own };
-  } catch (error) {
-    if (error instanceof FileFault) return { problem: error.message };
-    throw error;
+    const text = (await cells()).cellsText(held.rows, { ...chart, own: held.own }, settings);
+    sharedText = plainly(text);
+    await copyText(text);
+  } finally {
+    isSharing = false;
   }
 }
 
@@ -69,7 +61,7 @@ export function clipboard(dispatch: AppDispatch) {
         }),
       );
       if (!isCopied) return;
-      share(chart);
+      void share(chart);
       const [w, h] = [block.columns.to - block.columns.from + 1, block.rows.to - block.rows.from + 1];
       dispatch(bench.said({ text: `Copied ${w} × ${h}.`, tone: 'said' }));
     },
@@ -81,15 +73,17 @@ export function clipboard(dispatch: AppDispatch) {
           return fillCounted(c, block, c.ground);
         }),
       );
-      share(chart);
+      void share(chart);
     },
-    /** What was copied here, or, where that is a text of something else, the cells that it holds. */
-    paste: (text: string | null = null) => {
+    /** What was copied here, or, where the clipboard holds something else, the cells that are in it. */
+    paste: async (text: string | null = null) => {
       const { block, chart } = now();
-      const from =
-        text === null || !text.trim() || plainly(text) === sharedText ? held : cellsIn(text, chart);
-      if (from && 'problem' in from) return dispatch(bench.said({ text: from.problem, tone: 'refused' }));
-      if (!from) return dispatch(bench.said({ text: 'Nothing has been copied yet.', tone: 'refused' }));
+      const refuse = (why: string) => dispatch(bench.said({ text: why, tone: 'refused' }));
+      const isHeld = text === null || !text.trim() || isSharing || plainly(text) === sharedText;
+      const settings = onBench(store.getState())!.document.settings;
+      const from = isHeld ? held : (await cells()).rowsIn(text, chart, settings);
+      if (!from) return refuse('Nothing has been copied yet.');
+      if ('problem' in from) return refuse(from.problem);
       return dispatch(
         work('paste', (c) => pasteFrom(c, block.rows.from, block.columns.from, from.rows, from.own)),
       );
