@@ -1,21 +1,26 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import type { ReactNode, RefObject } from 'react';
+import { useLayoutEffect, type RefObject } from 'react';
 
-/** Of many rows of one height, those that stand near the screen. */
+/** Rows that are drawn, both included. */
+export interface RowRange {
+  from: number;
+  to: number;
+}
+
+/** Of many rows of one height, tells which stand near the screen; whoever asks draws them. */
 export function RowsInView({
   count,
   height,
   list,
   scroller,
-  children,
+  onRange,
 }: {
   count: number;
   /** Of a row with the gap below it, in pixels. */
   height: number;
   list: RefObject<HTMLElement | null>;
   scroller: RefObject<HTMLElement | null>;
-  /** Draws what stands in one row. */
-  children: (row: number) => ReactNode[];
+  onRange: (range: RowRange) => void;
 }) {
   // What it gives back is asked anew at each picture; nothing here is kept from it.
   // eslint-disable-next-line react-hooks/incompatible-library
@@ -23,8 +28,13 @@ export function RowsInView({
     count,
     getScrollElement: () => scroller.current,
     estimateSize: () => height,
-    overscan: 2,
+    overscan: 3,
     scrollMargin: list.current?.offsetTop ?? 0,
   });
-  return rows.getVirtualItems().flatMap(({ index }) => children(index));
+  const items = rows.getVirtualItems();
+  const [from, to] = [items[0]?.index, items.at(-1)?.index];
+  useLayoutEffect(() => {
+    if (from !== undefined && to !== undefined) onRange({ from, to });
+  }, [from, to, onRange]);
+  return null;
 }

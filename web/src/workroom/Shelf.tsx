@@ -9,6 +9,7 @@ import {
   type RefObject,
 } from 'react';
 import { usePaneSize } from '../ui/usePaneSize.js';
+import type { RowRange } from './RowsInView.js';
 import type { Found } from './seek.js';
 
 const GAP = 20;
@@ -38,6 +39,7 @@ export function Shelf({
   const width =
     columns === 1 ? Math.min(ALONE + 60, size.width) : (size.width - GAP * (columns - 1)) / columns;
   const [reached, setReached] = useState<string | null>(null);
+  const [inView, setInView] = useState<RowRange | null>(null);
   // Where the hands go once the card is drawn.
   const wanted = useRef<string | null>(null);
   const count = size.width ? Math.ceil(found.length / columns) : 0;
@@ -100,10 +102,13 @@ export function Shelf({
         {children(one, row * columns + c === at, () => setReached(one.card.id))}
       </li>
     ));
-  // In one list by their ids: a card that comes to stand in another row is the same card.
-  const first = Array.from({ length: Math.min(count, Math.ceil(FEW / columns)) }, (_, row) =>
-    drawn(row),
-  ).flat();
+  const few = Math.ceil(FEW / columns);
+  const isMany = count > few;
+  // Until it is known which stand near the screen, the first are drawn. They are the same cards then and after, in one list by
+  // their ids: what is open at one of them stays open.
+  const from = isMany && inView ? Math.min(inView.from, count - 1) : 0;
+  const to = isMany ? Math.min(inView?.to ?? few - 1, count - 1) : count - 1;
+  const cards = Array.from({ length: Math.max(0, to - from + 1) }, (_, i) => drawn(from + i)).flat();
 
   return (
     <div ref={ref} className="mt-4">
@@ -113,16 +118,13 @@ export function Shelf({
         style={{ height: Math.max(0, count * ROW - GAP) }}
         onKeyDown={onKeyDown}
       >
-        {first.length === found.length || !count ? (
-          first
-        ) : (
-          <Suspense fallback={first}>
-            <RowsInView count={count} height={ROW} list={ref} scroller={scroller}>
-              {drawn}
-            </RowsInView>
-          </Suspense>
-        )}
+        {cards}
       </ul>
+      {isMany && (
+        <Suspense>
+          <RowsInView count={count} height={ROW} list={ref} scroller={scroller} onRange={setInView} />
+        </Suspense>
+      )}
     </div>
   );
 }
