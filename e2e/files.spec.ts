@@ -152,11 +152,13 @@ test('cells go to a spreadsheet and come from one by the clipboard', async ({ pa
   await newDesign(page, 'Trial of cells', 8, 4);
   await type(page, '2/2lc');
   await keys(page, 'Home', 'Shift+ArrowUp', 'Shift+End', 'Control+c');
-  const copied = await page.evaluate(() => navigator.clipboard.readText());
-  expect(copied.split('\n').map((row) => row.split('\t'))).toEqual([
-    ['p', 'p', 'p', 'p', 'k', 'k', 'k', 'k'],
-    ['p', 'p', 'p', 'p', '2/2 LC', '<', '<', '<'],
-  ]);
+  const onClipboard = () => page.evaluate(() => navigator.clipboard.readText());
+  await expect
+    .poll(async () => (await onClipboard()).split('\n').map((row) => row.split('\t')))
+    .toEqual([
+      ['p', 'p', 'p', 'p', 'k', 'k', 'k', 'k'],
+      ['p', 'p', 'p', 'p', '2/2 LC', '<', '<', '<'],
+    ]);
   await page.evaluate(() => navigator.clipboard.writeText('k\tp\tk\tp\np\tk\tp\tk\n'));
   await keys(page, 'Escape', 'Home', 'ArrowUp', 'Control+v');
   await expect(wordsOf(page, 3)).toContainText('k1, p1, k1, p5');
