@@ -118,6 +118,8 @@ export default defineConfig({
     assetsInlineLimit: 0,
     chunkSizeWarningLimit: 900,
     modulePreload: {
+      // Every browser of the target announces scripts by itself.
+      polyfill: false,
       // What makes workbooks is asked for by a worker, which has no document to announce its scripts in.
       resolveDependencies: (file, scripts) => (file.includes('exceljs') ? [] : scripts),
     },

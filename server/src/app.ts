@@ -74,9 +74,15 @@ export function createApp({ workroom, workers, log, page, hosts = [] }: AppOptio
     app.use('/assets', staticGzip(path.join(page, 'assets'), { ...packed, serveStatic: forGood }));
     const fresh = { cacheControl: false, setHeaders: freshness };
     app.use(staticGzip(page, { ...packed, serveStatic: fresh }));
-    app.get(/^\/(?!api\/|assets\/)/, (_req, res) => {
+    app.get(/^\/(?!api\/|assets\/)/, (req, res) => {
+      const isPacked = req.acceptsEncodings('br') === 'br' && existsSync(path.join(page, 'index.html.br'));
+      if (isPacked) res.set('Content-Encoding', 'br');
       // The file is named from the page's folder on, so that a dot folder above it does not matter.
-      res.set('Cache-Control', 'no-cache').sendFile('index.html', { root: page });
+      res
+        .set('Cache-Control', 'no-cache')
+        .vary('Accept-Encoding')
+        .type('html')
+        .sendFile(isPacked ? 'index.html.br' : 'index.html', { root: page });
     });
   }
   app.use(notFound, errorHandler());

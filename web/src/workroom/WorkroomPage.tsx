@@ -26,7 +26,6 @@ import { Input, Select } from '../ui/Field.js';
 import { giveBack } from '../ui/hands.js';
 import type { MenuLines } from '../ui/Menu.js';
 import { useKeptScroll } from '../ui/useKeptScroll.js';
-import { Begin } from './Begin.js';
 import { DesignCard } from './DesignCard.js';
 import { ORDERS, seek, tagsOf } from './seek.js';
 import { Shelf } from './Shelf.js';
@@ -37,6 +36,7 @@ import { useSought } from './useSought.js';
 const NewDesign = lazy(async () => ({ default: (await import('./NewDesign.js')).NewDesign }));
 const Basket = lazy(async () => ({ default: (await import('./Basket.js')).Basket }));
 const TagsDialog = lazy(async () => ({ default: (await import('./TagsDialog.js')).TagsDialog }));
+const Begin = lazy(async () => ({ default: (await import('./Begin.js')).Begin }));
 const Backup = lazy(async () => ({ default: (await import('./Backup.js')).Backup }));
 const BringIn = lazy(async () => ({ default: (await import('../desk/files/BringIn.js')).BringIn }));
 const SaveCopy = lazy(async () => ({ default: (await import('../desk/files/SaveCopy.js')).SaveCopy }));
@@ -288,14 +288,16 @@ export function WorkroomPage() {
             </p>
           )}
           {state === 'ready' && cards.length === 0 && (
-            <Begin
-              onDraw={() => setOver({ is: 'new', from: 'cloth' })}
-              onWords={() => void navigate('/import')}
-              onMotif={() => setOver({ is: 'new', from: 'motif' })}
-              onFile={() => file.current?.click()}
-              onBasket={() => setOver({ is: 'basket' })}
-              onBackup={() => setOver({ is: 'backup' })}
-            />
+            <Suspense>
+              <Begin
+                onDraw={() => setOver({ is: 'new', from: 'cloth' })}
+                onWords={() => void navigate('/import')}
+                onMotif={() => setOver({ is: 'new', from: 'motif' })}
+                onFile={() => file.current?.click()}
+                onBasket={() => setOver({ is: 'basket' })}
+                onBackup={() => setOver({ is: 'backup' })}
+              />
+            </Suspense>
           )}
           {cards.length > 0 && found.length === 0 && (
             <p className="mt-6">
