@@ -52,5 +52,6 @@ export {
   SwatchListSchema,
 } from './swatches.js';
 export { boundedJson, JsonFault } from './bounded-json.js';
-export { DESCRIBED, type Described, EXAMPLE_ID, openApi } from './described.js';
+export { DESCRIBED, type Described } from './described.js';
+export { openApi } from './open-api.js';
 export { designSchema } from './json-schema.js';

@@ -13,7 +13,8 @@ export {
   measuresOf,
   textOf,
 } from './formats.js';
-export { notInTables, readTables, rowsOfCells, stepsFromTables, type TablesRead } from './read-tables.js';
+export { rowsOfCells } from './read-chart.js';
+export { notInTables, readTables, stepsFromTables, type TablesRead } from './read-tables.js';
 export { type CellFault, type Sheet } from './table.js';
 export { cellsOfRows, tablesOf } from './tables.js';
 export { rowsOfHead } from './web-page.js';

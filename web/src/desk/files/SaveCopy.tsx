@@ -15,7 +15,7 @@ import { Refused, ServerAway, fetchPdf } from '../../sync/server.js';
 import { Button } from '../../ui/Button.js';
 import { Check, Field, Select } from '../../ui/Field.js';
 import type { Asked } from '../../ui/picture-file.js';
-import { saveFile } from '../../ui/save-file.js';
+import { fileName, saveFile } from '../../ui/save-file.js';
 import { SheetDialog } from '../../ui/Sheet.js';
 import { filesLink } from '../../workers/links.js';
 import { Stopped } from '../../workers/link.js';
@@ -348,7 +348,7 @@ function Many({ ids }: { ids: readonly string[] }) {
 
 /** A title as the name of a file that is no other's. */
 function nameIn(title: string, taken: Set<string>): string {
-  const plain = title.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '') || 'design';
+  const plain = fileName(title);
   let own = plain;
   for (let n = 2; taken.has(own.toLowerCase()); n++) own = `${plain}-${n}`;
   taken.add(own.toLowerCase());
