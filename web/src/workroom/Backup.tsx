@@ -7,6 +7,7 @@ import { useAppDispatch } from '../desk/state/index.js';
 import { newId } from '../sync/newId.js';
 import { Button } from '../ui/Button.js';
 import { Choose } from '../ui/Field.js';
+import { FileInput } from '../ui/FileInput.js';
 import { SheetDialog } from '../ui/Sheet.js';
 import type { BackupSeen } from '../workers/files.worker.js';
 import { Stopped } from '../workers/link.js';
@@ -88,17 +89,11 @@ export function Backup({ onClose }: { onClose: () => void }) {
       <Button className="mt-2" disabled={going !== null} onClick={() => input.current?.click()}>
         Open a backup …
       </Button>
-      <input
+      <FileInput
         ref={input}
-        type="file"
+        label="Open a backup"
         accept=".zip,application/zip"
-        className="hidden"
-        aria-label="Open a backup"
-        onChange={(e) => {
-          const [file] = e.target.files ?? [];
-          e.target.value = '';
-          if (file) void open(file);
-        }}
+        onFiles={([file]) => void open(file!)}
       />
       {seen && is && (
         <div className="mt-4 border-t border-rule pt-3">

@@ -23,6 +23,7 @@ import { beginWalk } from '../desk/walk.js';
 import { lacking } from '../ui/abilities.js';
 import { Button } from '../ui/Button.js';
 import { Input, Select } from '../ui/Field.js';
+import { FileInput } from '../ui/FileInput.js';
 import { giveBack } from '../ui/hands.js';
 import type { MenuLines } from '../ui/Menu.js';
 import { useKeptScroll } from '../ui/useKeptScroll.js';
@@ -176,17 +177,12 @@ export function WorkroomPage() {
           <Button tone="main" onClick={() => setOver({ is: 'new', from: 'cloth' })}>
             <Plus size={16} aria-hidden /> <span className="max-md:sr-only">New design</span>
           </Button>
-          <input
+          <FileInput
             ref={file}
-            type="file"
             multiple
+            label="Bring designs in from files"
             accept=".json,.csv,.xlsx,.zip,.txt,.md,application/json,text/csv,text/plain"
-            className="hidden"
-            aria-label="Bring designs in from files"
-            onChange={(e) => {
-              imported([...(e.target.files ?? [])]);
-              e.target.value = '';
-            }}
+            onFiles={imported}
           />
         </div>
       </Header>

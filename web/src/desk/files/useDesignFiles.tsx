@@ -1,4 +1,5 @@
 import { lazy, Suspense, useRef, useState, type DragEvent, type ReactNode } from 'react';
+import { FileInput } from '../../ui/FileInput.js';
 import { command } from '../commands/command.js';
 import { EVERYWHERE, useOffer } from '../commands/registry.js';
 
@@ -43,17 +44,11 @@ export function useDesignFiles(id: string): {
     },
     sheets: (
       <>
-        <input
+        <FileInput
           ref={input}
-          type="file"
+          label="Bring a file back into this design"
           accept=".json,.csv,.xlsx,application/json,text/csv"
-          className="hidden"
-          aria-label="Bring a file back into this design"
-          onChange={(e) => {
-            const files = [...(e.target.files ?? [])];
-            e.target.value = '';
-            if (files.length) setOver(files);
-          }}
+          onFiles={setOver}
         />
         <Suspense>
           {over === 'save-copy' && <SaveCopy ids={[id]} onClose={close} />}
