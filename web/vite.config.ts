@@ -95,7 +95,7 @@ export default defineConfig({
         // The first page that is opened is kept at once, not only the second.
         clientsClaim: true,
         navigateFallback: '/index.html',
-        navigateFallbackDenylist: [/^\/api\//],
+        navigateFallbackDenylist: [/^\/api(?:\/|$)/],
         // A version's picture stays as it is, and is there while the server is away.
         runtimeCaching: [
           {

@@ -26,12 +26,12 @@ export function describedRoutes(): Router {
 const STYLE = `body{margin:0 auto;max-width:860px;padding:28px 20px 80px;background:${TOKENS.fleece};color:${TOKENS.peat};font:16px/1.5 'Source Sans 3','Segoe UI',sans-serif}
 h1{margin:0}h2{margin:32px 0 6px;font-size:21px}a{color:${TOKENS.woad}}code,pre{font:14px/1.45 'Source Code Pro',ui-monospace,monospace}
 details{border-top:1px solid ${TOKENS.rule};padding:8px 0}summary{cursor:pointer}summary b{display:inline-block;min-width:62px;font:600 14px ui-monospace,monospace}
-pre{overflow:auto;padding:10px;background:${TOKENS.chalk};border:1px solid ${TOKENS.rule}}p{margin:4px 0 8px}`;
+pre{overflow:auto;white-space:pre-wrap;overflow-wrap:anywhere;padding:10px;background:${TOKENS.chalk};border:1px solid ${TOKENS.rule}}p{margin:4px 0 8px}`;
 
 function exampleOf({ method, path, example }: Described): string {
   if (!example) return '';
   const at = path.replace(/\{(\w+)\}/g, (_, name: string) => example.path?.[name] ?? name);
-  const body = example.body === undefined ? '' : `\n\n${JSON.stringify(example.body, null, 1)}`;
+  const body = example.body === undefined ? '' : `\n\n${JSON.stringify(example.body)}`;
   return `<pre>${escapedXml(`${method.toUpperCase()} /api${at}${example.query ? `?${example.query}` : ''}${body}`)}</pre>`;
 }
 

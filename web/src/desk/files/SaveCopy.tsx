@@ -307,9 +307,10 @@ function Many({ ids }: { ids: readonly string[] }) {
     }
   };
   const { about } = formatOf(format)!;
+  const hint = format === 'json' ? about : `${about} Of each design it leaves out what it does not hold.`;
   return (
     <>
-      <Field label="Format" hint={about}>
+      <Field label="Format" hint={hint}>
         {(props) => (
           <Select {...props} value={format} onChange={(e) => setFormat(e.target.value as FormatId)}>
             {FORMATS.map(({ id, name, ending }) => (
