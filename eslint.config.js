@@ -33,6 +33,7 @@ const FOLDERS = [
   'documents',
   'api',
   'drawing',
+  'tracing',
   'cloth',
   'sheet',
   'workroom',

@@ -13,6 +13,25 @@ import {
   wordsOf,
 } from './helpers.js';
 
+test('a design as it was saved is sealed by the server; from the first change on its words are proved here', async ({
+  page,
+}) => {
+  const readers: string[] = [];
+  page.on('request', (asked) => void (/words\.worker/.test(asked.url()) && readers.push(asked.url())));
+  const seal = (how: string) => page.locator(`[data-proof="${how}"]`).first();
+  await newDesign(page, 'Sealed', 12, 4);
+  await expect(seal('proved')).toHaveAttribute('title', /worked on a needle with 1 repeat,/);
+  expect(readers).toHaveLength(0);
+  await keys(page, 'PageDown', 'Home', 'ArrowUp', 'x');
+  await expect(seal('open')).toBeVisible();
+  expect(readers).toHaveLength(1);
+
+  // A server that does not say leaves it to the page.
+  await page.route('**/seal/*', (route) => route.fulfill({ status: 503, json: {} }));
+  await newDesign(page, 'Sealed here', 12, 4);
+  await expect(seal('proved')).toBeVisible();
+});
+
 test('a rope panel, from an empty cloth to proved words, and all there again after a reload', async ({
   page,
 }) => {

@@ -110,10 +110,24 @@ test('a yarn is chosen for the design and kept; the cloth is saved as a picture 
 });
 
 test('a loop and its stitch show each other, and the stitch is shown on the Bench', async ({ page }) => {
+  // Each picture of a chart begins by setting its scale.
+  await page.addInitScript(() => {
+    const { prototype } = CanvasRenderingContext2D;
+    const { scale } = prototype;
+    prototype.scale = function (this: CanvasRenderingContext2D, x, y) {
+      document.documentElement.dataset.painted = `${Number(document.documentElement.dataset.painted ?? 0) + 1}`;
+      scale.call(this, x, y);
+    };
+  });
   await ropeDesign(page, 'Scarp cap');
   await settled(page);
   const box = (await cloth(page).boundingBox())!;
-  await page.mouse.move(box.x + box.width / 2, box.y + box.height / 2);
+  const painted = () => page.evaluate(() => Number(document.documentElement.dataset.painted ?? 0));
+  const before = await painted();
+  for (let i = 1; i <= 8; i++) await page.mouse.move(box.x + (box.width * i) / 16, box.y + box.height / 2);
+  await expect(page.getByTestId('cloth-cell')).toBeVisible();
+  // The chart beside the cloth is painted once, not with every move of the pointer.
+  expect(await painted()).toBe(before);
   const pointed = page.getByTestId('pointed');
   await expect(pointed).toContainText(/^Row \d+, (right|wrong) side, column \d+: /);
   await expect(page.getByTestId('cloth-cell')).toBeVisible();

@@ -1,23 +1,8 @@
 import { expect, test, type Locator, type Page } from '@playwright/test';
+import { demo, ROOMS } from './all-rooms.js';
 import { barriers, chart, keys, newDesign, openCopy, still } from './helpers.js';
 
 /** Every room on every screen, by keyboard, in any light, on paper. */
-
-const demo = (n: number, room = '') => `/designs/5c0ee000-0000-4000-8000-00000000000${n}${room}`;
-
-/** Each room, and what is on the screen when it is there. */
-const ROOMS: readonly (readonly [room: string, address: string, there: (page: Page) => Locator])[] = [
-  ['Workroom', '/', (page) => page.getByRole('list', { name: 'Designs' }).getByRole('listitem').first()],
-  ['Swatch book', '/swatches', (page) => page.getByRole('table').getByRole('row').nth(1)],
-  ['Import', '/import', (page) => page.getByRole('textbox', { name: 'Written rows' })],
-  ['A folder of patterns', '/import/folder', (page) => page.locator('main')],
-  ['Bench', demo(2), chart],
-  ['Cloth', demo(1, '/cloth'), (page) => page.locator('main canvas').first()],
-  ['Words', demo(2, '/words'), (page) => page.getByTestId('rows').first()],
-  ['Setting out', demo(2, '/setting-out'), (page) => page.getByText(/^Cast on \d/).first()],
-  ['Machine', demo(6, '/machine'), (page) => page.locator('main')],
-  ['Needles', demo(1, '/needles'), (page) => page.getByRole('tab').first()],
-];
 
 const SCREENS = [
   [390, 844],
@@ -105,6 +90,8 @@ async function comesBack(
   opened: (page: Page) => Locator,
   key = 'Enter',
 ): Promise<void> {
+  // What waits for its words to be written takes no keys yet.
+  await expect(from).toBeEnabled();
   await from.focus();
   const before = await inHand(page);
   await page.keyboard.press(key);

@@ -159,7 +159,7 @@ test('what she notices reaches the designer: at its row on the Bench, in a list,
   await sheet
     .getByLabel('Photo')
     .setInputFiles({ name: 'a.txt', mimeType: 'text/plain', buffer: Buffer.from('no photo') });
-  await expect(sheet.getByRole('alert')).toContainText('no photo that the browser can open');
+  await expect(sheet.getByRole('alert')).toContainText('no picture that the browser can open');
   await sheet.getByRole('button', { name: 'Write it down' }).click();
   await expect(sheet).toBeHidden();
   await page.goto(`/designs/${design.id}`);

@@ -87,7 +87,7 @@ test('the book is sorted and narrowed, told in inches, shows a photo and says wh
 
   const photo = page.getByLabel('Photo of the swatch');
   await photo.setInputFiles({ name: 'notes.png', mimeType: 'image/png', buffer: Buffer.from('no picture') });
-  await expect(page.getByText('This file is no photo that the browser can open')).toBeVisible();
+  await expect(page.getByText('This file is no picture that the browser can open')).toBeVisible();
   const picture = await page.screenshot({ clip: { x: 0, y: 0, width: 60, height: 40 } });
   await photo.setInputFiles({ name: 'swatch.png', mimeType: 'image/png', buffer: picture });
   const shown = page.getByRole('img', { name: 'Photo of Scree plait' });

@@ -22,6 +22,11 @@ const FILES = {
   'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet': ['.xlsx'],
   'application/zip': ['.zip'],
   'text/plain': ['.txt', '.md'],
+  // Charts in pictures are traced.
+  'image/png': ['.png'],
+  'image/jpeg': ['.jpg', '.jpeg'],
+  'image/webp': ['.webp'],
+  'application/pdf': ['.pdf'],
 };
 
 const THREAD = '?thread';

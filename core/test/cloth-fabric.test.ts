@@ -112,7 +112,12 @@ describe('the fabric of a chart', () => {
     expect(Math.min(light, blue)).to.be.greaterThan(200);
     const { fabric: settledOne, lie } = settled(fabric, ORDINARY);
     const view = { width: 60, height: 40, scale: 10, x: 2, y: 1, side: 'RS' } as const;
-    const svg = clothSvg(yarnPaths(settledOne, lie), view, dyed({ yarn: 'fleece', second: 'woad' }));
+    const svg = clothSvg(
+      yarnPaths(settledOne, lie),
+      view,
+      dyed({ yarn: 'fleece', second: 'woad' }),
+      settledOne,
+    );
     expect(new Set(svg.match(/stroke="#[0-9a-f]{6}"/g)).size).to.be.greaterThan(6);
   });
 

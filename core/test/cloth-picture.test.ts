@@ -195,7 +195,7 @@ describe('the yarn of cloth, and its picture', () => {
     const { fabric, lie } = made;
     const paths = yarnPaths(fabric, lie);
     for (const side of ['RS', 'WS'] as const)
-      for (const scale of [6, 30]) {
+      for (const scale of [9, 30]) {
         const view: View = { width: 300, height: 260, scale, x: -12, y: 8, side };
         const plate = newPlate(300, 260);
         paintFinely(plate, paths, view, yarn);
@@ -257,6 +257,18 @@ describe('the yarn of cloth, and its picture', () => {
     expect(open(lace)).to.be.greaterThan(2 * open(PLAIN));
   });
 
+  it('is none where a chart has nothing but gaps, and settles at once', () => {
+    const gaps = ChartSchema.parse({
+      width: 5,
+      rows: Array.from({ length: 4 }, () => Array(5).fill('none')),
+    });
+    const made = settled(knitFabric(gaps));
+    expect(made.fabric.size).to.equal(0);
+    expect(Object.values(boundsOf(made)).every(Number.isFinite)).to.equal(true);
+    const { rgba } = smallPicture(gaps, { width: 30, height: 20 }, yarn);
+    expect(rgba.every((v) => v === 0)).to.equal(true);
+  });
+
   it('goes on at both sides in the round', () => {
     const round = { ...ropes(2, 4, 2, 8), construction: 'round' as const };
     const made = knitted(round);
@@ -271,10 +283,22 @@ describe('the yarn of cloth, and its picture', () => {
   it('makes lines of what is seen, in colours that were chosen, nothing of other programs', () => {
     const made = knitted(crossingSwatch(simpleCrossing('left', 2, 2)));
     const paths = yarnPaths(made.fabric, made.lie);
-    const svg = clothSvg(paths, fittedView(boundsOf(made), { width: 300, height: 200 }), YARNS.woad);
+    const svg = clothSvg(
+      paths,
+      fittedView(boundsOf(made), { width: 300, height: 200 }),
+      YARNS.woad,
+      made.fabric,
+    );
     expect(svg).to.match(/^<svg xmlns="http:\/\/www.w3.org\/2000\/svg" viewBox="0 0 300 200"/);
     expect(svg.match(/<path/g)!.length).to.be.greaterThan(10);
     expect(svg).not.to.match(/NaN|Infinity/);
+    // Every row, and every stitch of it, has a name that nothing else has.
+    const rows = new Set([...svg.matchAll(/data-row="(\d+)"/g)].map(([, row]) => Number(row)));
+    expect(rows).to.deep.equal(new Set(made.fabric.needles.map((_, row) => row)));
+    const names = [...svg.matchAll(/ id="([^"]+)"/g)].map(([, name]) => name);
+    expect(new Set(names).size).to.equal(names.length);
+    const stitches = new Set([...svg.matchAll(/"yarn-\d+-(row-\d+-stitch-\d+)"/g)].map(([, name]) => name));
+    expect(stitches.size).to.equal(made.fabric.size - made.fabric.needles[0]!.length);
     const lines = linesOfLoops(paths, new Set([made.fabric.needles[5]![4]!]));
     expect(lines).to.have.length(1);
     expect(lines[0]!.length).to.be.greaterThan(7);

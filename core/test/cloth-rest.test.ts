@@ -18,7 +18,7 @@ import {
   type KnittedCloth,
 } from '../src/index.js';
 import { anyChart, THOROUGH } from './arbitrary.js';
-import { cloth, GARTER, knitted, LATTICE, PLAIN, rib, ropes } from './cloths.js';
+import { cloth, knitted, LATTICE, PLAIN, rib, ropes } from './cloths.js';
 
 const wide = (chart: Chart) => extentOf(knitted(chart))!.wide;
 const high = (chart: Chart) => extentOf(knitted(chart))!.high;
@@ -114,19 +114,6 @@ describe('cloth at rest', () => {
     }
     expect(length).to.be.within(3.8, 4.2);
     expect(length * ratio).to.be.within(5, 5.5);
-  });
-
-  it('draws ribs in, the narrow one most, to about half of plain cloth (common practice, no source)', () => {
-    const [one, two, three] = [rib(1), rib(2), rib(3)].map(wide) as [number, number, number];
-    expect(one).to.be.within(0.42, 0.6);
-    expect(one).to.be.lessThan(two);
-    expect(two).to.be.lessThan(three);
-    expect(three).to.be.lessThan(0.92);
-  });
-
-  it('makes garter lower than plain cloth and as wide (common practice, no source)', () => {
-    expect(high(GARTER)).to.be.within(0.65, 0.9);
-    expect(wide(GARTER)).to.be.closeTo(1, 0.04);
   });
 
   it('draws in more the more often ropes are crossed (common practice, no source)', () => {

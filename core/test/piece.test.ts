@@ -35,6 +35,7 @@ import { applySteps } from '../src/chart/steps.js';
 import { FORMAT } from '../src/chart/schema.js';
 import { freshNeedle, workStitches } from '../src/needle/needle.js';
 import { inSizes } from '../src/piece/in-sizes.js';
+import { measuresText } from '../src/piece/words.js';
 import { loopsWorked } from '../src/piece/yarn.js';
 import { mirrorChart } from '../src/chart/edits.js';
 import { writePiece } from '../src/sheet/write-design.js';
@@ -411,6 +412,14 @@ describe('the words of a piece', () => {
     const open = writeDesign(set.charts, piece({ construction: 'round' }), set.settings);
     expect(open.checked).to.be.false;
     expect(open.problems[0]!.message).to.match(/^The piece: .*no edges/);
+    // What is measured across a piece that is worked round is what is round it.
+    const sizes = [
+      { name: 'One', castOn: 1, width: 480_000, length: null },
+    ] as unknown as PieceWords['sizes'];
+    expect(measuresText({ sizes }, piece(), 'cm')).to.deep.equal(['Width 48 cm']);
+    expect(measuresText({ sizes }, piece({ construction: 'round' }), 'cm')).to.deep.equal([
+      'Circumference 48 cm',
+    ]);
   });
 
   it('differ by size in numbers alone, or are told apart by name', () => {

@@ -61,6 +61,10 @@ describe('gauge', () => {
     expect(even.far).to.deep.equal([]);
     expect(even.spread).to.be.closeTo((33.5 / 15 - 2.2) / (66.5 / 30), 1e-9);
     expect(averaged([cm(22, 10), cm(25, 10), cm(22, 10), cm(22, 10)]).far).to.deep.equal([1]);
+    // An odd one does not have all the others asked about; of two nobody knows which is odd.
+    expect(averaged([cm(20, 10), cm(26, 10), cm(26, 10)]).far).to.deep.equal([0]);
+    expect(averaged([cm(26, 10), cm(26, 10), cm(20, 10), cm(26, 10)]).far).to.deep.equal([2]);
+    expect(averaged([cm(20, 10), cm(26, 10)]).far).to.deep.equal([0, 1]);
     expect(averaged([cm(22, 10)])).to.deep.include({ spread: 0, far: [] });
   });
 
@@ -79,6 +83,8 @@ describe('tables of the craft-yarn trade (from memory)', () => {
       [...NEEDLE_SIZES.map(({ mm }) => mm)].sort((a, b) => a - b),
     );
     for (const [mm, us, uk] of [
+      [1.5, '000', null],
+      [1.75, '00', '15'],
       [2.75, '2', '12'],
       [3.25, '3', '10'],
       [3.75, '5', '9'],
@@ -88,6 +94,10 @@ describe('tables of the craft-yarn trade (from memory)', () => {
       [6.5, '10½', '3'],
       [8, '11', '0'],
       [10, '15', '000'],
+      [12.75, '17', null],
+      [15, '19', null],
+      [19, '35', null],
+      [25, '50', null],
     ] as const)
       expect(NEEDLE_SIZES.find((n) => n.mm === mm)).to.deep.equal({ mm, us, uk });
     expect(needleText(4)).to.equal('4 mm (US 6, UK 8)');

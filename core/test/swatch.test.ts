@@ -48,6 +48,8 @@ describe('a swatch', () => {
   });
 
   it('tells the yarn of a piece only where it was weighed and counted', () => {
+    // Rows that were not counted are not made up.
+    expect(gramsPerLoop(swatch({ grams: 24, whole: { stitches: 40, rows: null } }))).to.equal(null);
     const weighed = swatch({ grams: 24, whole: { stitches: 40, rows: 60 } });
     expect(gramsPerLoop(weighed)).to.equal(0.01);
   });

@@ -14,7 +14,7 @@ import { type Way } from '../src/construction/way.js';
 
 const panel = (repeat: number, more: Partial<PanelUp & PanelRows> = {}): PanelUp => {
   const { setup = 0, closing = 0, start = 1, begins = 1, side = 'RS' } = more;
-  return { rows: { setup, repeat, closing }, start, begins, side };
+  return { rows: { setup, repeat, closing }, start, begins, side, crossed: [] };
 };
 const anyPanel = fc
   .record({
@@ -111,7 +111,8 @@ describe('length', () => {
           for (const { kind, begins, ends, passes, rows: high, length, off } of ways) {
             expect(length).to.equal(Math.round((high * OVER.cm) / 28));
             expect(off).to.equal(length - lengthOf(cm, 'cm'));
-            const at = (row: number) => panelRowAt({ rows, start: 1, begins, side: null }, row, high);
+            const at = (row: number) =>
+              panelRowAt({ rows, start: 1, begins, side: null, crossed: [] }, row, high);
             expect(at(1)).to.equal(begins);
             expect(at(high - rows.closing)).to.equal(ends);
             const begun = Array.from({ length: high - rows.closing }, (_, i) => at(i + 1)).filter(
@@ -132,5 +133,46 @@ describe('length', () => {
       ),
       { numRuns: 300 },
     );
+  });
+
+  it('begins and ends alike by where it is crossed: as many rows before the first crossing as after the last', () => {
+    fc.assert(
+      fc.property(
+        fc.integer({ min: 2, max: 32 }).chain((repeat) =>
+          fc.record({
+            repeat: fc.constant(repeat),
+            crossed: fc.uniqueArray(fc.integer({ min: 1, max: repeat }), { minLength: 1, maxLength: 5 }),
+          }),
+        ),
+        fc.integer({ min: 2, max: 90 }),
+        fc.constantFrom(...allWays()),
+        ({ repeat, crossed }, cm, way) => {
+          const rows = { setup: 0, repeat, closing: 0 };
+          const found = lengthWays(rows, gauge, lengthOf(cm, 'cm'), way, crossed).find(
+            ({ kind }) => kind === 'centred',
+          );
+          if (!found) return;
+          const up = { rows, start: 1, begins: found.begins, side: null, crossed };
+          const isCrossed = Array.from({ length: found.rows }, (_, i) =>
+            crossed.includes(panelRowAt(up, i + 1, found.rows)!),
+          );
+          expect(isCrossed.indexOf(true)).to.be.at.least(0);
+          expect(isCrossed.indexOf(true)).to.equal(isCrossed.length - 1 - isCrossed.lastIndexOf(true));
+          expect((found.begins - 1) % way.rowsToSameSide).to.equal(0);
+          // Never farther off than a repeat, where there is room for one.
+          if (cm * 2.8 > 2 * repeat) expect(Math.abs(found.rows - cm * 2.8)).to.be.at.most(repeat / 2 + 1);
+        },
+      ),
+      { numRuns: 400 },
+    );
+    // A rope crossed every eight rows: begun on its fifth, so that four rows lie below the first crossing, and four above the last.
+    const [best] = lengthWays(
+      { setup: 0, repeat: 8, closing: 0 },
+      gauge,
+      lengthOf(20, 'cm'),
+      FLAT,
+      [1],
+    ).filter(({ kind }) => kind === 'centred');
+    expect(best).to.include({ begins: 5, rows: 57 });
   });
 });

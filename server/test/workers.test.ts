@@ -160,6 +160,7 @@ type GreedyJobs = {
   takeAll: (nothing: null) => Outcome<number>;
   double: (n: number) => Outcome<number>;
   wait: (milliseconds: number) => Outcome<true>;
+  rests: (after: number) => Outcome<number>;
 };
 
 describe('a thread that takes too much memory', () => {
@@ -180,6 +181,22 @@ describe('a thread that takes too much memory', () => {
         'This takes more than 128 MB of memory and was stopped. Try a smaller one.',
       );
       expect(await pool.run('double', 21)).to.equal(42);
+    } finally {
+      await pool.close();
+    }
+  });
+});
+
+describe('a thread at rest', () => {
+  it('goes on with what was left for later, as giving back what a large job took', async () => {
+    const file = new URL('./greedy-jobs.mjs', import.meta.url).href;
+    const limits = { threads: 1, deadline: 60_000, patience: 60_000, memory: 128, queue: 4 };
+    const pool = new WorkPool<GreedyJobs>(file, limits);
+    try {
+      expect(await pool.run('rests', 20)).to.equal(0);
+      // Nothing else is asked of it meanwhile: one that blocks while it waits would have done nothing by then.
+      await new Promise((resolve) => setTimeout(resolve, 1500));
+      expect(await pool.run('rests', 0)).to.equal(1);
     } finally {
       await pool.close();
     }

@@ -16,7 +16,7 @@ import { sendAll } from './sync/post.js';
 import { meetStudio } from './desk/state/studio.js';
 import './styles.css';
 import { watchHands } from './ui/hands.js';
-import { layColours, wear } from './ui/inks.js';
+import { layColours, layGround, wear } from './ui/inks.js';
 import { registerPage } from './workers/page.js';
 
 /** Each room comes by itself, when it is first entered; the browser keeps them all. */
@@ -72,6 +72,7 @@ const Rooms = () => (
 layColours(document.documentElement);
 watchHands();
 wear(store.getState().habits.theme);
+layGround(store.getState().habits.ground);
 onKeeping((keeping) => store.dispatch(browser.keeps(keeping)));
 registerPage(() => store.dispatch(browser.newerPage()));
 listen(

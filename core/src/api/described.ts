@@ -19,7 +19,7 @@ import {
   TurnRequest,
   WriteRequest,
 } from './compute.js';
-import { BasketSchema, CardSchema } from './designs.js';
+import { BasketSchema, CardSchema, SealSchema } from './designs.js';
 import {
   ChangesRequest,
   MomentSchema,
@@ -387,6 +387,16 @@ const LISTS: readonly Described[] = [
     'All designs by their cards, the newest first.',
     z.object({ designs: z.array(CardSchema) }),
   ),
+  {
+    method: 'get',
+    path: '/designs/{id}/seal/{version}',
+    under: 'Designs',
+    does: 'Whether the words of a version are proved, and against what.',
+    status: 200,
+    answer: SealSchema,
+    others: [404],
+    example: { path: { id: EXAMPLE_ID, version: '1' } },
+  },
   {
     method: 'get',
     path: '/designs/{id}/card',

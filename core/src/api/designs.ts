@@ -64,6 +64,17 @@ export const CARD_PICTURE = { width: 278, height: 176 } as const;
 export const pictureAt = (id: string, version: number): string => `/api/designs/${id}/picture/${version}`;
 export type Card = z.infer<typeof CardSchema>;
 
+/** What proving a design's words came to, without the words. */
+export const SealSchema = z.object({
+  /** Whether all of it was read back, worked on the needle and equal to the charts, and nothing is wrong with it. */
+  checked: z.boolean(),
+  /** Of each chart as it is printed, the numbers of repeats it was worked with. */
+  against: z.array(z.array(z.int())),
+  /** What stands in the way, where something does. */
+  problem: z.string().nullable(),
+});
+export type Seal = z.infer<typeof SealSchema>;
+
 /** For so many days what was taken out can be put back. */
 export const DAYS_IN_BASKET = 30;
 

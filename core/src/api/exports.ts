@@ -21,6 +21,8 @@ export {
   DAYS_IN_BASKET,
   type InBasket,
   pictureAt,
+  type Seal,
+  SealSchema,
   SUMMARY_FORM,
   type Summary,
   SummarySchema,

@@ -106,6 +106,7 @@ export {
   SettingsSchema,
   SheetSchema,
   type SheetSettings,
+  StitchSchema,
   StyleSchema,
 } from './schema.js';
 export { slipBelow } from './slips.js';

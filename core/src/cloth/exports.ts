@@ -7,7 +7,6 @@ export {
   type Bounds,
   boundsOf,
   boxAbout,
-  FINE_BELOW,
   fineStrips,
   fittedView,
   loopsAbout,

@@ -1,3 +1,4 @@
+import type { Fabric } from './fabric.js';
 import { pixelOf, radiusOf, type View } from './raster.js';
 import type { Rgb, Yarn } from '../drawing/yarns.js';
 import type { YarnPaths } from './yarn-path.js';
@@ -29,8 +30,25 @@ const BAND = 0.09;
 interface Stretch {
   depth: number;
   path: string;
+  loop: number;
   /** Whether it lies in yarn B. */
   isSecond: boolean;
+}
+
+/** Which row made each loop (from 0; −1 for the cast-on), and the column it stands in. */
+export type PlacesOfLoops = Pick<Fabric, 'row' | 'column'>;
+
+/** Stretches by the row of their loops, and within it by column. */
+function byStitch(
+  list: readonly Stretch[],
+  { row, column }: PlacesOfLoops,
+): Map<number, Map<number, string>> {
+  const rows = new Map<number, Map<number, string>>();
+  for (const { loop, path } of list) {
+    const at = rows.get(row[loop]!) ?? new Map<number, string>();
+    rows.set(row[loop]!, at.set(column[loop]!, (at.get(column[loop]!) ?? '') + path));
+  }
+  return new Map([...rows].sort(([a], [b]) => a - b));
 }
 
 const hex = (c: Rgb, k: number): string =>
@@ -44,9 +62,10 @@ const hex = (c: Rgb, k: number): string =>
 
 /**
  * The cloth as lines: each stretch of yarn with a dark edge, those behind first, so that what lies over hides what lies
- * under it. For print and for other programs; shade is told by depth alone.
+ * under it. For print and for other programs; shade is told by depth alone. What lies at one depth is a group, in it each row, in
+ * that each stitch: a row is found by `data-row`, counted from 1, in every depth it lies at.
  */
-export function clothSvg(paths: YarnPaths, view: View, yarn: Yarn): string {
+export function clothSvg(paths: YarnPaths, view: View, yarn: Yarn, places: PlacesOfLoops): string {
   const { points, lines, loop, second } = paths;
   const turn = view.side === 'RS' ? 1 : -1;
   const stretches: Stretch[] = [];
@@ -73,6 +92,7 @@ export function clothSvg(paths: YarnPaths, view: View, yarn: Yarn): string {
       stretches.push({
         depth: Math.round((b.z + c.z) / 2 / BAND) * BAND,
         path,
+        loop: loop[i + 1]!,
         isSecond: second?.[loop[i + 1]!] === 1,
       });
     }
@@ -80,24 +100,33 @@ export function clothSvg(paths: YarnPaths, view: View, yarn: Yarn): string {
   stretches.sort((p, q) => p.depth - q.depth);
   const [deep, high] = [stretches[0]?.depth ?? 0, stretches.at(-1)?.depth ?? 1];
   const thick = 2 * radiusOf(view);
-  const layers = new Map<string, { depth: number; isSecond: boolean; list: string[] }>();
-  for (const { depth, path, isSecond } of stretches) {
+  const layers = new Map<string, { depth: number; isSecond: boolean; list: Stretch[] }>();
+  for (const stretch of stretches) {
+    const { depth, isSecond } = stretch;
     const key = `${depth} ${isSecond}`;
     const layer = layers.get(key) ?? { depth, isSecond, list: [] };
-    layer.list.push(path);
+    layer.list.push(stretch);
     layers.set(key, layer);
   }
-  const body = [...layers.values()].map(({ depth, isSecond, list }) => {
+  const body = [...layers.values()].map(({ depth, isSecond, list }, lying) => {
     const { colour } = isSecond && yarn.second ? yarn.second : yarn;
     const light = 0.55 + (0.45 * (depth - deep)) / (high - deep || 1);
-    const d = list.join('');
-    const line = (stroke: string, width: number) =>
-      `<path d="${d}" stroke="${stroke}" stroke-width="${round(width)}"/>`;
-    return (
-      line(hex(colour, 0.3), thick) +
-      line(hex(colour, light), thick * 0.82) +
-      line(hex(colour, Math.min(1.12, light + 0.16)), thick * 0.34)
-    );
+    const rows = byStitch(list, places);
+    const drawn = (what: string, stroke: string, width: number): string => {
+      const inside = [...rows].map(([row, stitches]) => {
+        const name = row < 0 ? 'cast-on' : `row-${row + 1}`;
+        const each = [...stitches].map(
+          ([column, d]) => `<path id="${what}-${lying + 1}-${name}-stitch-${column + 1}" d="${d}"/>`,
+        );
+        return `<g id="${what}-${lying + 1}-${name}" data-row="${row + 1}">${each.join('')}</g>`;
+      });
+      return `<g stroke="${stroke}" stroke-width="${round(width)}">${inside.join('')}</g>`;
+    };
+    return `<g id="lying-${lying + 1}">${
+      drawn('edge', hex(colour, 0.3), thick) +
+      drawn('yarn', hex(colour, light), thick * 0.82) +
+      drawn('light', hex(colour, Math.min(1.12, light + 0.16)), thick * 0.34)
+    }</g>`;
   });
   return `<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 ${w} ${h}" width="${w}" height="${h}" fill="none" stroke-linecap="round">${body.join('')}</svg>`;
 }

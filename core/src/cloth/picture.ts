@@ -83,10 +83,13 @@ export function loopsAbout({ fabric, lie }: KnittedCloth, view: View, box: Box):
   return loops;
 }
 
-/** Below this many pixels a stitch, yarn is painted twice as large and made smaller: thin lines flicker otherwise. */
-export const FINE_BELOW = 18;
-/** It is done in strips of so many rows of the picture, so that it needs little room. */
-const STRIP = 96;
+/**
+ * Yarn is painted twice as large and made smaller, so that its edges are smooth at every size: in strips that are no larger than this,
+ * so that a large picture needs little room, but no lower than that. Light is put on it so many rows of the picture at a time.
+ */
+const MOST_LARGE = 7_000_000;
+const LEAST_STRIP = 128;
+const LIT_AT_ONCE = 80;
 
 /** Paints the cloth as well as it can be, which takes longer than `paintCloth`: for a picture that stays. */
 export function paintFinely(plate: Plate, paths: YarnPaths, view: View, yarn: Yarn): void {
@@ -95,31 +98,38 @@ export function paintFinely(plate: Plate, paths: YarnPaths, view: View, yarn: Ya
 
 /** The same, strip by strip from the top, so that something else can be done between them. */
 export function* fineStrips(plate: Plate, paths: YarnPaths, view: View, yarn: Yarn): Generator<void> {
-  if (view.scale >= FINE_BELOW) {
-    paintCloth(plate, paths, view, yarn);
-    return;
-  }
   const { width, height } = plate;
   // What stands above and below a strip casts its shadow on it.
   const beyond = Math.ceil(2 * view.scale);
-  for (let top = 0; top < height; top += STRIP) {
-    const rows = Math.min(STRIP, height - top);
+  const strip = Math.max(LEAST_STRIP, Math.floor(MOST_LARGE / (4 * width)) - 2 * beyond);
+  for (let top = 0; top < height; top += strip) {
+    const rows = Math.min(strip, height - top);
     const large = newPlate(2 * width, 2 * (rows + 2 * beyond));
     const middle = top + rows / 2;
-    paintCloth(
-      large,
-      paths,
-      {
-        ...view,
-        width: large.width,
-        height: large.height,
-        scale: 2 * view.scale,
-        y: view.y - (middle - height / 2) / view.scale,
-      },
-      yarn,
-    );
-    halve(large, 2 * beyond, plate, top, rows);
-    yield;
+    const largeView: View = {
+      ...view,
+      width: large.width,
+      height: large.height,
+      scale: 2 * view.scale,
+      y: view.y - (middle - height / 2) / view.scale,
+    };
+    const radius = radiusOf(largeView);
+    const pieces = piecesOf(paths, largeView, wholeOf(large));
+    rasterise(large, pieces, wholeOf(large), radius);
+    for (let lit = 0; lit < rows; lit += LIT_AT_ONCE) {
+      const many = Math.min(LIT_AT_ONCE, rows - lit);
+      const from = 2 * (beyond + lit);
+      shade(
+        large,
+        pieces,
+        { ...wholeOf(large), top: from, bottom: from + 2 * many },
+        largeView.scale,
+        radius,
+        yarn,
+      );
+      halve(large, from, plate, top + lit, many);
+      yield;
+    }
   }
 }
 
@@ -162,7 +172,9 @@ export interface Bounds {
 const ABOUT = 0.75;
 
 export function boundsOf({ fabric, lie }: KnittedCloth): Bounds {
-  const bounds = { left: Infinity, right: -Infinity, bottom: Infinity, top: -Infinity };
+  const bounds = fabric.size
+    ? { left: Infinity, right: -Infinity, bottom: Infinity, top: -Infinity }
+    : { left: 0, right: 0, bottom: 0, top: 0 };
   for (let i = 0; i < fabric.size; i++) {
     bounds.left = Math.min(bounds.left, lie[3 * i]!);
     bounds.right = Math.max(bounds.right, lie[3 * i]!);

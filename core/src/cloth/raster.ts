@@ -29,6 +29,8 @@ export const radiusOf = ({ scale }: View): number => Math.max(RADIUS * scale, TH
 
 /** About how long one turn of the plies is, in stitch widths. */
 const TURN = 0.42;
+/** From one loop to the next the plies are turned by so much of a turn more: the golden section, which comes near no whole part. */
+const SHIFT = 0.381966;
 
 /** Below so many pixels a stitch, half the points of the yarn are gone past. */
 const COARSE = 6.5;
@@ -117,7 +119,8 @@ export function piecesOf(paths: YarnPaths, view: View, box: Box): Pieces {
       let joined = 0;
       let next: number;
       for (let first = start + 1; first < to; first = next) {
-        // The yarn of one loop: its plies make whole turns in it, so that it looks the same whatever is drawn beside it.
+        // The yarn of one loop: where its plies stand at its ends follows from which it is, so that it looks the same whatever is
+        // drawn beside it, and no two that lie beside each other alike.
         const own = loop[first]!;
         let length = 0;
         let isSeen = false;
@@ -129,8 +132,9 @@ export function piecesOf(paths: YarnPaths, view: View, box: Box): Pieces {
           joined = 0;
           continue;
         }
-        const turns = Math.max(1, Math.round(length / (TURN * scale))) / (length || 1);
-        let along = 0;
+        const onward = next < to ? Math.sign(loop[next]! - own) : 0;
+        const turns = (Math.max(1, Math.round(length / (TURN * scale))) + onward * SHIFT) / (length || 1);
+        let along = (own * SHIFT) % 1;
         for (
           let i = first, from = first - 1;
           i < next;

@@ -36,6 +36,8 @@ export function* settle(
   springs: Springs = springsOf(fabric, proportions),
 ): Generator<Step, Step> {
   const { size, row, isTube } = fabric;
+  // A chart of nothing but gaps has no loop that could move.
+  if (!size) return { energy: 0, pull: 0, steps: 0, asked: 0 };
   const smooth = smoother({ size, row, isTube, ...acrossIn(fabric) });
   return yield* minimise((x, g) => energyOf(springs, x, g), lie, smooth, {
     still: AT_REST,

@@ -8,16 +8,30 @@ interface Detail {
 }
 const detailAt = (scale: number): Detail => ({ plies: scale > 13, hidden: scale > 2.5 });
 
-/** From the left, from above, and from the eye. */
-const LIGHT = unit(-0.48, 0.58, 0.72);
+/** From above and from the eye, and from neither side: what leans left stands out as what leans right does. */
+const LIGHT = unit(0, 0.7, 0.8);
 const AMBIENT = 0.4;
 const LIT = 0.72;
+/** As an eye sees it that is used to the light: dark yarn is not black, and bright yarn not white. */
+const BRIGHT = 1.11;
+const SOFTER = 0.6;
+/** How bright each of so many steps of light to 1 is seen; there is no more than what falls and what lights at once. */
+const STEPS = 2048;
+const SEEN = Float32Array.from(
+  { length: Math.ceil((AMBIENT + LIT) * STEPS) + 2 },
+  (_, i) => BRIGHT * ((i + 0.5) / STEPS) ** SOFTER,
+);
+/** What is behind the cloth lies so far behind it, in stitch widths. */
+const BEHIND = 0.6;
+/** Of what is about a hole so much must be yarn for it to be as dark as the inside of the cloth; with less it is open. */
+const OPEN = { wide: 0.5, narrow: 0.78 } as const;
+const INSIDE = 0.24;
 /** How far a ply winds over the half of the yarn that is seen. */
 const WINDS = 2;
-const GROOVE = 0.24;
+const GROOVE = 0.22;
 /** Flecks to a turn of the plies. */
 const FIBRES = 1.4;
-const TILT = 0.34;
+const TILT = 0.26;
 
 function unit(x: number, y: number, z: number): [number, number, number] {
   const l = Math.hypot(x, y, z);
@@ -44,6 +58,28 @@ function scatter(n: number): number {
   return ((h ^ (h >>> 16)) >>> 0) / 4294967296;
 }
 
+/** Fibres of another colour lie along the ply: numbers from 0 to 1 that go over smoothly from one of so many places to the next. */
+const [PLACES, PARTS] = [64, 8];
+const SIDE = PLACES * PARTS;
+let made: Float32Array | null = null;
+function fibres(): Float32Array {
+  if (made) return made;
+  made = new Float32Array(SIDE * SIDE);
+  const at = (i: number, j: number) => scatter((i % PLACES) * 131 + (j % PLACES) * 7919 + 1);
+  const smooth = (t: number) => t * t * (3 - 2 * t);
+  for (let y = 0; y < SIDE; y++)
+    for (let x = 0; x < SIDE; x++) {
+      const [i, j] = [Math.floor(x / PARTS), Math.floor(y / PARTS)];
+      const [u, v] = [smooth(x / PARTS - i), smooth(y / PARTS - j)];
+      const one = at(i, j) * (1 - u) + at(i + 1, j) * u;
+      const next = at(i, j + 1) * (1 - u) + at(i + 1, j + 1) * u;
+      made[y * SIDE + x] = one * (1 - v) + next * v;
+    }
+  return made;
+}
+/** Over so much of it a fleck comes up out of the yarn. */
+const SOFT = 0.16;
+
 /** A small picture of how high the cloth stands, softened: what lies below it lies in the dark. */
 interface Heights {
   /** Pixels to one of its cells. */
@@ -54,6 +90,8 @@ interface Heights {
   rows: number;
   /** The mean height round about. */
   near: Float32Array;
+  /** How much of what is round about is yarn. */
+  filled: Float32Array;
   /** The height from which light is kept off by what stands towards it. */
   cast: Float32Array;
 }
@@ -68,20 +106,24 @@ function heightsOf(plate: Plate, box: Box, scale: number): Heights {
   const columns = Math.ceil((Math.min(plate.width, box.right + reach) - left) / by) + 1;
   const rows = Math.ceil((Math.min(plate.height, box.bottom + reach) - top) / by) + 1;
   const low = new Float32Array(columns * rows);
-  const behind = -0.6 * scale;
-  const skip = Math.max(1, by >> 1);
+  const full = new Float32Array(columns * rows);
+  const behind = -BEHIND * scale;
   for (let r = 0; r < rows; r++)
     for (let c = 0; c < columns; c++) {
       let sum = 0;
+      let yarn = 0;
       let n = 0;
-      for (let y = top + r * by; y < top + (r + 1) * by; y += skip)
-        for (let x = left + c * by; x < left + (c + 1) * by; x += skip) {
+      // Every other pixel, as on a chessboard, so that a cell leans to neither side.
+      for (let y = top + r * by; y < top + (r + 1) * by; y++)
+        for (let x = left + c * by + (y & 1); x < left + (c + 1) * by; x += 2) {
           if (x >= plate.width || y >= plate.height) continue;
           const d = plate.depth[y * plate.width + x]!;
           sum += d === NOTHING ? behind : d;
+          if (d !== NOTHING) yarn++;
           n++;
         }
       low[r * columns + c] = n ? sum / n : behind;
+      full[r * columns + c] = n ? yarn / n : 0;
     }
   const near = blurred(low, columns, rows, 2);
   const wide = blurred(near, columns, rows, 2);
@@ -98,7 +140,16 @@ function heightsOf(plate: Plate, box: Box, scale: number): Heights {
         if (from > cast[at]!) cast[at] = from;
       }
   }
-  return { by, left, top, columns, rows, near, cast: blurred(cast, columns, rows, 1) };
+  return {
+    by,
+    left,
+    top,
+    columns,
+    rows,
+    near,
+    filled: blurred(full, columns, rows, 1),
+    cast: blurred(cast, columns, rows, 1),
+  };
 }
 
 /** The mean over so many cells to each side, along rows and then columns; beyond the edge lies what lies at it. */
@@ -155,11 +206,29 @@ export function shade(
   const nearReach = 1 / (radius * 2.2);
   const castReach = 1 / (radius * 3);
   const last = pieces.count - 1;
+  const table = fibres();
+  /** Between yarns that nearly touch there is the dark inside of the cloth; a hole that is wide is open. */
+  const behind = ({ by, left, top, columns, filled }: Heights, px: number, py: number, at: number): void => {
+    const cx = Math.max(0, (px + 0.5 - left) / by - 0.5);
+    const cy = Math.max(0, (py + 0.5 - top) / by - 0.5);
+    const [c, r] = [cx | 0, cy | 0];
+    const [u, v] = [cx - c, cy - r];
+    const o = r * columns + c;
+    const upper = filled[o]! * (1 - u) + filled[o + 1]! * u;
+    const about = upper * (1 - v) + (filled[o + columns]! * (1 - u) + filled[o + columns + 1]! * u) * v;
+    const dark = Math.max(0, Math.min(1, (about - OPEN.wide) / (OPEN.narrow - OPEN.wide)));
+    if (dark <= 0) return;
+    rgba[at] = red * INSIDE;
+    rgba[at + 1] = green * INSIDE;
+    rgba[at + 2] = blue * INSIDE;
+    rgba[at + 3] = 255 * dark;
+  };
   for (let py = box.top; py < box.bottom; py++) {
     for (let px = box.left, at = py * width + px; px < box.right; px++, at++) {
       const s = loop[at]!;
       if (s < 0) {
         rgba[4 * at + 3] = 0;
+        if (heights) behind(heights, px, py, 4 * at);
         continue;
       }
       if (pieces.second) {
@@ -228,13 +297,15 @@ export function shade(
           nz *= nl;
         }
         if (yarn.flecked) {
-          const n =
-            Math.floor(along * FIBRES + across) * 131 + Math.floor(phase * 3) * 7 + pieces.loop[s]! * 31;
-          if (scatter(n) < yarn.flecked) fleck = 0.35 + 0.4 * scatter(n + 1);
+          const from = 0.5 + 0.3 * (1 - 2 * yarn.flecked);
+          const x = ((along * FIBRES + pieces.loop[s]! * 5.7) * PARTS) & (SIDE - 1);
+          const y = ((phase * 3 + pieces.loop[s]! * 3.1) * PARTS) & (SIDE - 1);
+          const found = (table[y * SIDE + x]! - from) / SOFT;
+          fleck = found > 0 ? 0.72 * (found < 1 ? found : 1) : 0;
         }
       }
       const facing = nx * lx - ny * ly + nz * lz;
-      let light = (AMBIENT + (facing > 0 ? LIT * facing : 0)) * tone;
+      let light = AMBIENT + (facing > 0 ? LIT * facing : 0);
       if (heights) {
         const { by, left, top, columns, near, cast } = heights;
         const cx = (px + 0.5 - left) / by - 0.5;
@@ -258,6 +329,7 @@ export function shade(
         const shadow = (above - z) * castReach;
         if (shadow > 0) light *= 1 - 0.5 * (shadow < 1 ? shadow : 1);
       }
+      light = SEEN[(light * STEPS) | 0]! * tone;
       const warm = light < 1 ? light : 1;
       const q = 4 * at;
       rgba[q] = (red + fleck * (fr - red)) * light * (0.9 + 0.1 * warm);

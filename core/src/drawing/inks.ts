@@ -10,7 +10,8 @@ export const TOKENS = {
   rule: '#c9cbc6',
   ruleHeavy: '#8f948f',
   wash: '#ebe6d9',
-  /** What cloth is laid on to be looked at. */
+  /** What cloth is laid on to be looked at: a table, or a board of slate. */
+  table: '#dcd6c8',
   board: '#3b4148',
   woad: '#2b5876',
   weld: '#875b0c',
@@ -49,6 +50,7 @@ export const TONES: Record<Tone, string> = {
   caution: TOKENS.weld,
   changed: TOKENS.woad,
   symmetry: TOKENS.woad,
+  guess: TOKENS.slate,
 };
 
 /** For paper: white ground and shades that stay apart in black and white. */

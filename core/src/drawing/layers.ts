@@ -8,7 +8,7 @@ import { ropeName, ropesOf } from '../ropes/ropes.js';
  */
 
 /** What a mark of a layer says; the page decides its colour. */
-export type Tone = 'error' | 'caution' | 'changed' | 'symmetry';
+export type Tone = 'error' | 'caution' | 'changed' | 'symmetry' | 'guess';
 
 export type LayerMark =
   /** Cells of a row, both columns included: lined out, lined out with dashes, or under a thin veil. */
@@ -18,10 +18,12 @@ export type LayerMark =
   /** A ring around cells of a row. */
   | { shape: 'ring'; row: number; from: number; to: number; tone: Tone }
   /** A rope's letter in a cell of the drawing, its repeats drawn out. */
-  | { shape: 'letter'; row: number; column: number; text: string };
+  | { shape: 'letter'; row: number; column: number; text: string }
+  /** A question mark in the upper corner of a cell, which leaves what stands in it to be seen. */
+  | { shape: 'asked'; row: number; column: number; tone: Tone };
 
 export interface Layer {
-  id: 'findings' | 'followed' | 'symmetry' | 'ropes' | 'notes';
+  id: 'findings' | 'followed' | 'symmetry' | 'ropes' | 'notes' | 'tracing';
   marks: readonly LayerMark[];
 }
 

@@ -30,7 +30,7 @@ export const countOver = ({ count, over }: Gauge, length: Length): number => (co
 /** How long so many of them are. */
 export const lengthFor = ({ count, over }: Gauge, n: number): Length => (n * over) / count;
 
-/** A reading this much off the others' mean is asked about (custom). */
+/** A reading this much off the middle of them all, or of two off the other, is asked about (custom). */
 export const FAR_OFF = 0.08;
 
 /** Several readings as one gauge, how far apart they lie, and which should be looked at again. */
@@ -38,8 +38,15 @@ export interface Averaged {
   gauge: Gauge;
   /** The widest difference between two readings, as a share of the gauge. */
   spread: number;
-  /** The places of readings that lie far from the mean of the others. */
+  /** The places of readings that lie far from most. */
   far: readonly number[];
+}
+
+/** The number in the middle of some, or between the two there. */
+function middleOf(numbers: readonly number[]): number {
+  const sorted = [...numbers].sort((a, b) => a - b);
+  const half = sorted.length >> 1;
+  return sorted.length % 2 ? sorted[half]! : (sorted[half - 1]! + sorted[half]!) / 2;
 }
 
 /**
@@ -56,12 +63,9 @@ export function averaged(readings: readonly Gauge[]): Averaged {
   const gauge = sum(readings);
   const density = ({ count, over }: Gauge) => count / over;
   const all = readings.map(density);
-  const far = readings.flatMap((reading, i) => {
-    const others = readings.filter((_, k) => k !== i);
-    if (!others.length) return [];
-    const mean = density(sum(others));
-    return Math.abs(density(reading) - mean) > FAR_OFF * mean ? [i] : [];
-  });
+  // Of two nobody knows which is the odd one. Of more, the one in the middle does not follow an odd one as a mean does.
+  const usual = (i: number) => (all.length === 2 ? all[1 - i]! : middleOf(all));
+  const far = all.flatMap((one, i) => (Math.abs(one - usual(i)) > FAR_OFF * usual(i) ? [i] : []));
   return { gauge, spread: (Math.max(...all) - Math.min(...all)) / density(gauge), far };
 }
 

@@ -7,6 +7,9 @@ export type LengthUnit = (typeof LENGTH_UNITS)[number];
 /** Micrometres in a unit: the inch by its definition of 1959, 25.4 mm exactly. */
 export const UNIT: Readonly<Record<LengthUnit, Length>> = { mm: 1000, cm: 10_000, in: 25_400 };
 
+/** Metres in a yard, by the same definition. */
+export const YARD = 0.9144;
+
 /** Longer than any piece of knitting: ten metres. */
 export const LONGEST: Length = 10_000_000;
 

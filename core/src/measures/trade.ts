@@ -6,10 +6,16 @@ export interface NeedleSize {
   uk: string | null;
 }
 
-/** Needle sizes by their diameter, with the numbers they go by in the US and, of old, in the UK and Canada. */
+/**
+ * Needle sizes by their diameter, from 1.5 to 25 mm, with the numbers they go by in the US (000 to 50) and, of old, in the UK and
+ * Canada. The published table of the craft-yarn trade, from memory.
+ */
 export const NEEDLE_SIZES: readonly NeedleSize[] = [
+  [1.5, '000', null],
+  [1.75, '00', '15'],
   [2, '0', '14'],
   [2.25, '1', '13'],
+  [2.5, '1½', null],
   [2.75, '2', '12'],
   [3, null, '11'],
   [3.25, '3', '10'],
@@ -26,6 +32,12 @@ export const NEEDLE_SIZES: readonly NeedleSize[] = [
   [8, '11', '0'],
   [9, '13', '00'],
   [10, '15', '000'],
+  [12, null, null],
+  [12.75, '17', null],
+  [15, '19', null],
+  [19, '35', null],
+  [20, null, null],
+  [25, '50', null],
 ].map(([mm, us, uk]) => ({ mm: mm as number, us: us as string | null, uk: uk as string | null }));
 
 /** The size of a diameter; null where the trade has no number for it. */

@@ -26,5 +26,5 @@ export { fitPiece, lengthsOf, type PieceFit, type PieceFitted, withCount, withFi
 export { ofSize } from './in-sizes.js';
 export { columnsOfPart, countIn, type Laid, type LaidPart, layOut, markersOf } from './lay-out.js';
 export { type LengthWay, panelRowAt } from './up.js';
-export { type PieceWords } from './words.js';
+export { acrossName, type PieceWords } from './words.js';
 export { GRAM_STEPS, yarnTold } from './yarn.js';

@@ -1,5 +1,6 @@
 import type { Border, Piece, Size } from '../chart/piece-document.js';
-import { LIMITS, type Chart } from '../chart/schema.js';
+import { rowCrossings } from '../chart/rows.js';
+import { bookOf, LIMITS, type Chart } from '../chart/schema.js';
 import { takesTurns, wayOf } from '../construction/index.js';
 import { countOver, lengthFor } from '../measures/gauge.js';
 import { modulo } from '../values.js';
@@ -28,6 +29,7 @@ export function upOfPart(part: ChartPart, chart: Chart): PanelUp {
     start: part.starts,
     begins: Math.min(part.begins, chart.rows.length),
     side: takesTurns(wayOf(chart)) ? chart.firstRow : null,
+    crossed: chart.rows.flatMap((row, r) => (rowCrossings(row, bookOf(chart)).length ? [r + 1] : [])),
   };
 }
 
@@ -107,5 +109,10 @@ export function waysUp(
   const gauge = (piece.gauge.whole ?? piece.gauge.plain)?.rows;
   if (!gauge) return null;
   const wanted = length - lengthFor(gauge, high + up.start - 1);
-  return lengthWays(up.rows, gauge, Math.max(1000, wanted), wayOf(piece));
+  // Counted from the row that it begins with.
+  const { setup, repeat } = up.rows;
+  const crossed = up.crossed
+    .filter((row) => row > setup && row <= setup + repeat)
+    .map((row) => modulo(row - up.begins, repeat) + 1);
+  return lengthWays(up.rows, gauge, Math.max(1000, wanted), wayOf(piece), crossed);
 }

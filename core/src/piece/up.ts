@@ -24,6 +24,8 @@ export interface PanelUp {
   begins: number;
   /** The side its first row is charted for; null where every row is alike on both, or worked in the round. */
   side: Side | null;
+  /** The rows of the panel in which something is crossed. */
+  crossed: readonly number[];
 }
 
 /** The rows of a chart as a panel: one without a repeat up is itself repeated. */
@@ -92,7 +94,7 @@ export function sideClash(
 
 /** One way to come to a length. */
 export interface LengthWay {
-  /** Whole repeats; or ended part-way; or begun and ended as many rows from the ends of the repeat, so that both look alike. */
+  /** Whole repeats; or ended part-way; or begun and ended alike: as many rows before the first crossing as after the last. */
   kind: 'whole' | 'part' | 'centred';
   /** The row of the panel that is worked first, and the one worked last before the closing rows. */
   begins: number;
@@ -105,16 +107,55 @@ export interface LengthWay {
 }
 
 /**
+ * Where a repeat may be begun, and how many rows may be worked, for both ends to look alike: as many rows come before the first
+ * crossing as after the last; where nothing is crossed, as many rows of the repeat are left off below as above.
+ *
+ * @param wish the number of rows that is wished for: of those there are the nearest
+ */
+function* alikeEnds(
+  repeat: number,
+  wish: number,
+  rowsToSameSide: number,
+  crossed: readonly number[],
+): Generator<{ begins: number; rows: number; uneven: number }> {
+  /** The nearest to what is wished of so many rows and any number of repeats. */
+  const nearest = (rows: number) => rows + Math.max(0, Math.round((wish - rows) / repeat)) * repeat;
+  if (!crossed.length) {
+    for (let off = rowsToSameSide; 2 * off < repeat; off += rowsToSameSide)
+      yield { begins: off + 1, rows: nearest(repeat - 2 * off), uneven: 0 };
+    return;
+  }
+  const after = (last: number) => Math.min(...crossed.map((row) => modulo(row - last - 1, repeat) + 1));
+  const widest = Math.max(...crossed.map(after));
+  for (let begins = 1; begins <= repeat; begins += rowsToSameSide) {
+    const before = Math.min(...crossed.map((row) => modulo(row - begins, repeat)));
+    // No piece begins with a crossing where it need not.
+    if (!before && widest > 1) continue;
+    for (const last of crossed)
+      // Nothing more is crossed in as many rows after it.
+      if (after(last) > before)
+        yield {
+          begins,
+          rows: nearest(modulo(last - begins, repeat) + 1 + before),
+          // Half of what lies between crossings looks best.
+          uneven: Math.abs(before - widest / 2),
+        };
+  }
+}
+
+/**
  * The ways a panel comes to a length: whole repeats on both sides of it; ended where it is nearest; and centred. Where
  * rows take turns between the sides a panel that begins on another row of its repeat keeps the side it is charted for.
  *
  * @param gauge rows over a length
+ * @param crossed the rows of the repeat in which something is crossed
  */
 export function lengthWays(
   { setup, repeat, closing }: PanelRows,
   gauge: Gauge,
   wanted: Length,
   { rowsToSameSide }: Way,
+  crossed: readonly number[] = [],
 ): LengthWay[] {
   const lengthOfRows = (n: number): Length => Math.round((n * gauge.over) / gauge.count);
   const way = (kind: LengthWay['kind'], rows: number, begins: number): LengthWay => {
@@ -135,15 +176,14 @@ export function lengthWays(
   for (const n of [passes, passes + 1]) ways.push(way('whole', setup + n * repeat + closing, 1));
   const nearest = Math.max(setup + closing + 1, Math.round(wish));
   if (!ways.some(({ rows }) => rows === nearest)) ways.push(way('part', nearest, 1));
-  // As many rows are left off below as above: set-up and closing rows would stand in the way of that.
+  // Set-up and closing rows would stand in the way of ends that are alike.
   if (setup === 0 && closing === 0) {
-    let best: LengthWay | null = null;
-    for (let off = rowsToSameSide; 2 * off < repeat; off += rowsToSameSide) {
-      const n = Math.max(1, Math.round((wish + 2 * off) / repeat));
-      const one = way('centred', n * repeat - 2 * off, off + 1);
-      if (!best || Math.abs(one.off) < Math.abs(best.off)) best = one;
-    }
-    if (best) ways.push(best);
+    const alike = [...alikeEnds(repeat, wish, rowsToSameSide, crossed)].sort(
+      (a, b) =>
+        Math.abs(a.rows - wish) - Math.abs(b.rows - wish) || a.uneven - b.uneven || a.begins - b.begins,
+    );
+    const nearest = alike[0] && way('centred', alike[0].rows, alike[0].begins);
+    if (nearest) ways.push(nearest);
   }
   return ways.sort((a, b) => Math.abs(a.off) - Math.abs(b.off));
 }

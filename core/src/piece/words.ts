@@ -454,12 +454,20 @@ export function cordText(
   return [`${cords > 1 ? `${cords} cords` : 'Cord'} of ${CORD} stitches, ${long}`];
 }
 
+/** What is measured across a piece: its width; round one that is worked round, what is round it. */
+export const acrossName = (piece: Piece): 'Width' | 'Circumference' =>
+  wayOf(piece).hasEdges ? 'Width' : 'Circumference';
+
 /** Finished measures of a piece in all its sizes, in a unit: "Width 48 (52, 56) cm". */
-export function measuresText({ sizes }: Pick<PieceWords, 'sizes'>, unit: 'cm' | 'in'): string[] {
+export function measuresText(
+  { sizes }: Pick<PieceWords, 'sizes'>,
+  piece: Piece,
+  unit: 'cm' | 'in',
+): string[] {
   const line = (what: string, of: 'width' | 'length') => {
     if (sizes.some((s) => s[of] === null)) return [];
     const texts = sizes.map((s) => lengthText(s[of]!, unit).replace(` ${unit}`, ''));
     return [`${what} ${sizesText(texts)} ${unit}`];
   };
-  return [...line('Width', 'width'), ...line('Length', 'length')];
+  return [...line(acrossName(piece), 'width'), ...line('Length', 'length')];
 }

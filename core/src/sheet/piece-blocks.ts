@@ -3,7 +3,7 @@ import type { Lie, MeasuredCloth, Piece } from '../chart/piece-document.js';
 import type { Design } from '../chart/schema.js';
 import { schematicOf } from '../drawing/schematic.js';
 import { countOver, OVER } from '../measures/gauge.js';
-import { lengthText } from '../measures/length.js';
+import { lengthText, YARD } from '../measures/length.js';
 import { needleText } from '../measures/trade.js';
 import { sizesText } from '../piece/in-sizes.js';
 import { layOut, type Laid } from '../piece/lay-out.js';
@@ -69,8 +69,6 @@ function toolsLine(
     : [];
 }
 
-const YARD = 0.9144;
-
 /** So many grams, and how long that is where the yarn's run is known. */
 function yarnText(
   grams: readonly number[],
@@ -121,7 +119,7 @@ export function pieceBlocks(
         ),
       ]
     : [];
-  const measures = measuresText(words, units).map((m) => `${m}.`);
+  const measures = measuresText(words, piece, units).map((m) => `${m}.`);
   const laid = layOut(design, piece, piece.sizes[0]!);
   const picture = schematicOf(piece, words, laid, units);
   return [

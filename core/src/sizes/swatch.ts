@@ -54,9 +54,12 @@ export const SwatchSchema = z.strictObject({
   before: Measured.default(none),
   after: Measured.default(none),
   grams: z.number().positive('A swatch weighs something.').max(HEAVIEST).nullable().default(null),
-  /** All stitches and rows of the swatch that was weighed. */
+  /** All stitches and rows of the swatch that was weighed, as far as they were counted. */
   whole: z
-    .strictObject({ stitches: z.int().min(1).max(MOST_COUNTED), rows: z.int().min(1).max(MOST_COUNTED) })
+    .strictObject({
+      stitches: z.int().min(1).max(MOST_COUNTED).nullable(),
+      rows: z.int().min(1).max(MOST_COUNTED).nullable(),
+    })
     .nullable()
     .default(null),
   notes: boundedText(0, 4000).default(''),
@@ -88,7 +91,7 @@ export function growthOf(swatch: Swatch, way: Counted): number | null {
 
 /** Grams of one loop; null where the swatch was not weighed or its loops not counted. */
 export const gramsPerLoop = ({ grams, whole }: Swatch): number | null =>
-  grams === null || whole === null ? null : grams / (whole.stitches * whole.rows);
+  grams === null || !whole?.stitches || !whole.rows ? null : grams / (whole.stitches * whole.rows);
 
 const sameText = (a: string, b: string) => a.trim().toLowerCase() === b.trim().toLowerCase();
 

@@ -1,11 +1,11 @@
 import { Router } from 'express';
 import type { Workroom } from '../workroom/index.js';
-import { ApiError } from '../work/faults.js';
-import { collectionRoutes, idIn } from './documents.js';
+import { ApiError, parsed } from '../work/faults.js';
+import { collectionRoutes, idIn, Version } from './documents.js';
 import { sendReady } from './send-ready.js';
 
 /** The workroom's designs: listed by their cards, and whatever is done to documents. */
-export function designRoutes({ designs, cards }: Workroom): Router {
+export function designRoutes({ designs, cards, seals }: Workroom): Router {
   const router = Router();
   router.get('/', async (req, res) => sendReady(req, res, await cards.list()));
   // What was taken out: kept for some weeks, put back, or let go of for good.
@@ -28,6 +28,9 @@ export function designRoutes({ designs, cards }: Workroom): Router {
     const isAsked = req.params.version === String(made.version);
     res.set('Cache-Control', isAsked ? 'private, max-age=31536000, immutable' : 'no-store');
     res.type('image/avif').end(made.avif);
+  });
+  router.get('/:id/seal/:version', async (req, res) => {
+    res.type('json').send(await seals.of(idIn(req), parsed(Version, req.params.version)));
   });
   router.use(collectionRoutes(designs));
   return router;

@@ -8,7 +8,7 @@ import { bytesOf, jsonBytes } from './bodies.js';
 import { sendReady } from './send-ready.js';
 
 /** A version as an address names it. */
-const Version = z.coerce.number().pipe(VersionSchema);
+export const Version = z.coerce.number().pipe(VersionSchema);
 
 /** The saves since a version, their changes already JSON. */
 function sinceJson(since: Since[] | null): string {

@@ -29,6 +29,7 @@ import {
   summarise,
   timesOf,
   wayOf,
+  sealOf,
   seenBehind,
   writeAndProve,
   writeDesign,
@@ -252,6 +253,16 @@ export function summary(document: string): Outcome<Summary> {
   return outcome(() => summarise(readDesign(JSON.parse(document))));
 }
 
+/** Whether the words of a stored document are proved, as JSON. */
+export function seal(document: string): Answer {
+  return outcome(() => {
+    const { charts, piece, settings } = readDesign(JSON.parse(document));
+    for (const chart of charts) refuseTooLarge(chart, timesOf(chart) + 1, 1);
+    if (piece) refuseManySizes(charts, piece);
+    return JSON.stringify(sealOf(writeDesign(charts, piece, settings)));
+  });
+}
+
 /** The picture of a card, from its summary as it is stored. */
 export function picture(summary: string): Promise<Outcome<Uint8Array>> {
   return outcomeOf(() => {
@@ -280,4 +291,5 @@ export type ComputeJobs = {
   pdf: typeof pdf;
   summary: typeof summary;
   picture: typeof picture;
+  seal: typeof seal;
 };

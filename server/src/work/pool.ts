@@ -57,6 +57,8 @@ export class WorkPool<J extends Jobs> {
       maxThreads: this.limits.threads,
       idleTimeout: Infinity,
       maxQueue: this.limits.queue,
+      // A thread at rest that waits for the next job by blocking could not give back what the last one left.
+      atomics: 'disabled',
       resourceLimits: { maxOldGenerationSizeMb: this.limits.memory },
     });
     // A thread that ends badly fails its job, which says so; the pool itself has nothing to add.

@@ -14,6 +14,7 @@ import { PhotoStore } from '../store/photos.js';
 import type { Workers } from '../work/workers.js';
 import { Cards } from './cards.js';
 import { Documents } from './documents.js';
+import { Seals } from './seals.js';
 
 const DAY = 86_400_000;
 /** How often it is looked whether something lies in the basket too long. */
@@ -29,6 +30,7 @@ export class Workroom {
   readonly notes: Documents<'note'>;
   readonly photos: Readonly<Record<'swatch' | 'note', PhotoStore>>;
   readonly cards: Cards;
+  readonly seals: Seals;
   private readonly listeners = new Set<(happening: Happening | 'missed') => void>();
   private listening: Listening | null = null;
   private emptying: NodeJS.Timeout | null = null;
@@ -80,6 +82,7 @@ export class Workroom {
       swatch: new PhotoStore(db, THE_STUDIO, 'swatch'),
       note: new PhotoStore(db, THE_STUDIO, 'note'),
     };
+    this.seals = new Seals(this.designs, workers);
     this.cards = new Cards(this.designs, workers, log, () => this.listening?.hears === true);
   }
 

@@ -9,8 +9,9 @@ import { OwnStitchDialog } from './OwnStitchDialog.js';
 import { RulesDialog } from './RulesDialog.js';
 import { SetupDialog } from './SetupDialog.js';
 
-/** What may lie over the bench; one at a time. The palette of all stitches hangs from the edge. */
-export type BenchDialog = 'setup' | 'ropes' | 'palette' | 'making' | 'rules' | 'motifs' | 'keeping';
+/** What may lie over the bench; one at a time. The palette of all stitches hangs from the edge; a picture is laid by those who trace. */
+export type BenchDialog =
+  'setup' | 'ropes' | 'palette' | 'making' | 'rules' | 'motifs' | 'keeping' | 'tracing';
 
 /** The sheets that lie over the bench. */
 export function BenchDialogs({

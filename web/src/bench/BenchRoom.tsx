@@ -15,6 +15,7 @@ import {
   type Stitch,
 } from '@cordelina/core';
 import { lazy, Suspense, useCallback, useEffect, useMemo, useState } from 'react';
+import { useWaitsToTrace } from '../desk/files/to-trace.js';
 import { useOffer } from '../desk/commands/registry.js';
 import { describeCell } from '../desk/describe.js';
 import { bench, type Cell, type Run, cellBehind } from '../desk/state/bench.js';
@@ -36,7 +37,7 @@ import { Divide, RowStrip, Said } from './edges.js';
 import { ENTRIES } from './entry.js';
 import { Findings } from './Findings.js';
 import { movedLine } from './grabbed-line.js';
-import { OtherSide, otherSideWidth } from './OtherSide.js';
+import { OtherSide } from './OtherSide.js';
 import { ReachStrip } from './InReach.js';
 import { NeedleStrip } from './NeedleStrip.js';
 import { PrintedChart } from './PrintedChart.js';
@@ -48,6 +49,7 @@ import { StitchEdge, useInReach } from './StitchEdge.js';
 import { StitchPalette } from './StitchPalette.js';
 import { ThumbBar, type DrawerName } from './ThumbBar.js';
 import { Toolbar } from './Toolbar.js';
+import type { TracingNow } from './tracing/TracingDesk.js';
 import { useBenchLayout } from './useBenchLayout.js';
 import { MOVE_KEYS, useChartKeys } from './useChartKeys.js';
 import { useFindings } from './useFindings.js';
@@ -57,6 +59,9 @@ import { useWordsRoom } from './useWordsRoom.js';
 
 /** The sheets over the bench, and the motifs in them, are fetched when one is first asked for. */
 const BenchDialogs = lazy(async () => ({ default: (await import('./BenchDialogs.js')).BenchDialogs }));
+
+/** Tracing is fetched by those who trace. */
+const TracingDesk = lazy(async () => ({ default: (await import('./tracing/TracingDesk.js')).TracingDesk }));
 
 const Walk = lazy(async () => ({ default: (await import('./Walk.js')).Walk }));
 
@@ -93,7 +98,7 @@ export function BenchRoom() {
   const narrow = useNarrow();
   const [drawer, setDrawer] = useState<DrawerName | null>(null);
   const closeDrawer = useCallback(() => setDrawer(null), []);
-  const { apart, folded, walk } = useAppSelector((s) => s.habits);
+  const { apart, folded, walk, whole, traces } = useAppSelector((s) => s.habits);
   const cloth = useClothShown();
   const {
     findings,
@@ -120,12 +125,13 @@ export function BenchRoom() {
   useEffect(() => {
     dispatch(bench.counted(toSee));
   }, [dispatch, toSee]);
-  const besides = narrow ? 0 : otherSideWidth(own);
   const plaits = usePlaits(chart, settings, apart);
   const { roomRef, texts, wantsFold } = useWordsRoom(own, settings, { narrow, edgeOpen: findingsOpen });
   const isFolded = folded ?? wantsFold;
-  const { mainRef, scroller, onScroll, isLaid, view, layout, width, sheet, onZoom, giveKeys } =
-    useBenchLayout(chart, design.id, narrow, findingsOpen, besides, texts);
+  const { mainRef, scroller, onScroll, isLaid, view, layout, width, sheet, other, onZoom, giveKeys } =
+    useBenchLayout(chart, design.id, narrow, findingsOpen, own, texts);
+  const [tracing, setTracing] = useState<TracingNow | null>(null);
+  const traced = tracing?.traced ?? null;
   const manner = useMemo<Manner>(
     () => ({ ...styleOf(settings), grid: true, inks: INKS, ropes: apart }),
     // Only these of them are drawn by.
@@ -134,13 +140,20 @@ export function BenchRoom() {
   );
 
   const [dialog, open] = useState<BenchDialog | null>(null);
+  const waitsToTrace = useWaitsToTrace();
+  if (waitsToTrace && dialog !== 'tracing') open('tracing');
   const [wasOpen, setWasOpen] = useState(false);
   if (dialog && !wasOpen) setWasOpen(true);
   const inReach = useInReach(chart);
   const reachable = useMemo(() => inReach.map((u) => u.stitch), [inReach]);
 
   const acts = useChartActs();
-  const page = usePageActs({ settings, acts, isFolded, sheet, onZoom, open, openFindings });
+  // Who asks for it before anything lies there is shown how to lay it.
+  const trace = useMemo(
+    () => tracing?.acts ?? { show: () => open('tracing'), take: () => open('tracing') },
+    [tracing?.acts],
+  );
+  const page = usePageActs({ settings, acts, tracing: trace, isFolded, sheet, onZoom, open, openFindings });
   const commands = useCommands(acts, page);
   useOffer(
     'Bench',
@@ -178,6 +191,20 @@ export function BenchRoom() {
 
   const followed = useAppSelector((s) => s.bench.followed);
   const noted = useNotedCells(own.id);
+  // A picture lies under the chart as it is charted: not under its other side, nor under all its repeats.
+  const sheetUnder = useMemo(
+    () =>
+      traced?.sheet && !isBehind && !whole
+        ? {
+            sheet: traced.sheet,
+            at: traced.tracing.at,
+            grid: traced.tracing.grid,
+            opacity: traced.tracing.opacity,
+          }
+        : null,
+    [traced, isBehind, whole],
+  );
+
   const layers = useMemo(() => {
     const cells = tried ? changedCells(chart, tried) : touched.length ? touched : followed;
     const seen = isBehind ? findings.map((f) => findingBehind(f, own.width)) : findings;
@@ -187,9 +214,23 @@ export function BenchRoom() {
       findingsLayer(seen),
       followedLayer(cells),
       symmetryLayer(chart.mirror),
+      ...(sheetUnder && traced ? [traced.layer] : []),
       notesLayer(isBehind ? noted.map((cell) => cellBehind(cell, own.width)) : noted),
     ];
-  }, [noted, findings, isBehind, own.width, followed, chart, tried, touched, apart, view.chart]);
+  }, [
+    traced,
+    sheetUnder,
+    noted,
+    findings,
+    isBehind,
+    own.width,
+    followed,
+    chart,
+    tried,
+    touched,
+    apart,
+    view.chart,
+  ]);
   const plaitHere =
     plaits.find(({ columns: [from, to] }) => cursor.column >= from && cursor.column <= to) ?? plaits[0];
 
@@ -265,6 +306,8 @@ export function BenchRoom() {
     />
   );
 
+  const otherSide = other && <OtherSide own={own} settings={settings} place={other} after={giveKeys} />;
+
   return (
     <>
       <h1 className="sr-only">Bench: {design.title}</h1>
@@ -278,44 +321,66 @@ export function BenchRoom() {
           ))}
         <div className="flex min-w-0 flex-1 flex-col">
           <Toolbar design={design} chart={chart} acts={acts} commands={commands} pointing={hand === null} />
+          {(traces || dialog === 'tracing') && (
+            <Suspense>
+              <TracingDesk
+                design={design.id}
+                chart={own}
+                keys={{ show: commands.traceShow.keys[0], take: commands.traceTake.keys[0] }}
+                isOpen={dialog === 'tracing'}
+                onOpenChange={(now) => open(now ? 'tracing' : null)}
+                tell={setTracing}
+              />
+            </Suspense>
+          )}
           <main ref={mainRef} className="relative flex min-h-0 flex-1">
-            <PlaceMenu label="Chart" lines={placeLines(commands, hand !== null)}>
-              <div className="relative shrink-0" style={{ width }}>
-                {isLaid && (
-                  <ChartPane
-                    chart={chart}
-                    view={view}
-                    layout={layout}
-                    manner={manner}
-                    tried={tried}
-                    layers={layers}
-                    describe={describeCell(chart, cursor, naming, own)}
-                    scroller={scroller}
-                    onScroll={onScroll}
-                    onKeyDown={onKeyDown}
-                    onPaste={onPaste}
-                    typed={typed}
-                    onSettle={settle}
-                    onStamp={stamp}
-                    onZoom={onZoom}
-                    onRope={(change) => dispatch(edit('draw a rope', change))}
-                    onLine={(line, to) =>
-                      dispatch(edit('move a line of the repeat', (c) => movedLine(c, line, to - line.at)))
-                    }
-                  />
-                )}
-                {isLaid && apart && plaitHere && (
-                  <RhythmStrip plait={plaitHere} view={view} layout={layout} />
-                )}
-                {isLaid && (
-                  <BandEditor chart={own} view={view} layout={layout} findings={findings} after={giveKeys} />
-                )}
-                {isLaid && needsMap(layout) && (
-                  <ChartMap chart={view.chart} layout={layout} scroller={scroller} />
-                )}
-              </div>
-            </PlaceMenu>
-            {besides > 0 && <OtherSide own={own} settings={settings} after={giveKeys} />}
+            <div className="flex shrink-0 flex-col">
+              <PlaceMenu label="Chart" lines={placeLines(commands, hand !== null)}>
+                <div className="relative min-h-0 flex-1" style={{ width }}>
+                  {isLaid && (
+                    <ChartPane
+                      chart={chart}
+                      view={view}
+                      layout={layout}
+                      manner={manner}
+                      tried={tried ?? (sheetUnder && traced ? traced.guessed : null)}
+                      traced={sheetUnder}
+                      layers={layers}
+                      describe={describeCell(chart, cursor, naming, own)}
+                      scroller={scroller}
+                      onScroll={onScroll}
+                      onKeyDown={onKeyDown}
+                      onPaste={onPaste}
+                      typed={typed}
+                      onSettle={settle}
+                      onStamp={stamp}
+                      onZoom={onZoom}
+                      onRope={(change) => dispatch(edit('draw a rope', change))}
+                      onLine={(line, to) =>
+                        dispatch(edit('move a line of the repeat', (c) => movedLine(c, line, to - line.at)))
+                      }
+                    />
+                  )}
+                  {isLaid && apart && plaitHere && (
+                    <RhythmStrip plait={plaitHere} view={view} layout={layout} />
+                  )}
+                  {isLaid && (
+                    <BandEditor
+                      chart={own}
+                      view={view}
+                      layout={layout}
+                      findings={findings}
+                      after={giveKeys}
+                    />
+                  )}
+                  {isLaid && needsMap(layout) && (
+                    <ChartMap chart={view.chart} layout={layout} scroller={scroller} />
+                  )}
+                </div>
+              </PlaceMenu>
+              {other?.under && otherSide}
+            </div>
+            {other && !other.under && otherSide}
             {!narrow && (
               <>
                 <Divide

@@ -34,6 +34,8 @@ import {
   paintDragged,
   paintGhost,
   paintLayers,
+  paintTracing,
+  type Traced,
   wiped,
 } from './chart-paint.js';
 import {
@@ -56,6 +58,8 @@ interface Props {
   manner: Manner;
   /** The chart as it would be after what is being considered; null where nothing is. */
   tried: Chart | null;
+  /** The picture that is traced under it. */
+  traced: Traced | null;
   /** What is laid over it. */
   layers: readonly Layer[];
   describe: string;
@@ -89,7 +93,7 @@ const SHOWN_FOLLOWING = 900;
 
 /** The chart itself: painted on a canvas, as much as can be seen; worked by keys, mouse, pen and touch. */
 export function ChartPane(props: Props) {
-  const { chart, view, layout, manner, tried, layers, describe, scroller } = props;
+  const { chart, view, layout, manner, tried, traced, layers, describe, scroller } = props;
   const { onScroll, onKeyDown, onPaste, onStamp, onZoom, onLine, onRope, typed, onSettle } = props;
   const dispatch = useAppDispatch();
   const cursor = useAppSelector((s) => s.bench.cursor);
@@ -133,13 +137,14 @@ export function ChartPane(props: Props) {
     ctx.beginPath();
     ctx.rect(x - 1, y, width + 2, height + 2);
     ctx.clip();
+    if (traced) paintTracing(ctx, view, layout, traced);
     paintCopies(ctx, view, layout);
     paintLayers(ctx, view, layout, layers);
     paintCursor(ctx, chart, view, layout, { cursor, anchor });
     if (hand && hover && onChart(layout, hover)) paintGhost(ctx, chart, layout, manner, hand, hover);
     if (dragged) paintDragged(ctx, view, layout, dragged);
     ctx.restore();
-  }, [chart, view, layout, manner, cursor, anchor, hand, hover, layers, dragged]);
+  }, [chart, view, layout, manner, cursor, anchor, hand, hover, traced, layers, dragged]);
 
   useEffect(() => {
     if (!followed.length) return;

@@ -5,30 +5,52 @@ import { bench } from '../desk/state/bench.js';
 import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { ChartPicture } from '../ui/ChartPicture.js';
 
-/** Its width at most, in pixels, and that of its cells. */
+/** Beside the chart, its width at most, in pixels; the size of its cells; its edges, and the line with its name. */
 const WIDE = 244;
 const CELL = { least: 4, most: 14 } as const;
 const EDGE = 12;
+const HEAD = 32;
 
-const cellOf = (chart: Chart): number =>
-  Math.max(CELL.least, Math.min(CELL.most, Math.floor((WIDE - 2 * EDGE) / chart.width)));
-
-/** The width that the other side of a chart takes beside it, in pixels; 0 where one side counts. */
-export const otherSideWidth = (chart: Chart): number =>
-  bothCount(chart) ? Math.min(WIDE, chart.width * cellOf(chart) + 2 * EDGE + 1) : 0;
+/** Where the other side of a chart stands, and what it takes of the room there, in pixels. */
+export interface OtherSidePlace {
+  under: boolean;
+  cell: number;
+  width: number;
+  height: number;
+}
 
 /**
- * The other side of the chart, beside the one that is worked on: it follows each edit, the cursor's stitch is shown in it, and a click
- * turns the cloth over and puts the cursor there.
+ * Where the other side of a chart stands: under one that is wider than high and leaves so much height, so that chart and words keep their
+ * width; else beside it. Null where one side counts.
+ *
+ * @param spare the height that is left under the chart, in pixels
+ */
+export function placeOfOtherSide(chart: Chart, spare: number): OtherSidePlace | null {
+  if (!bothCount(chart)) return null;
+  const lines = linesOf(chart).count;
+  const low = Math.floor((spare - HEAD - EDGE - 2) / lines);
+  if (chart.width > lines && low >= CELL.least) {
+    const cell = Math.min(CELL.most, low);
+    return { under: true, cell, width: 0, height: lines * cell + HEAD + EDGE + 2 };
+  }
+  const cell = Math.max(CELL.least, Math.min(CELL.most, Math.floor((WIDE - 2 * EDGE) / chart.width)));
+  return { under: false, cell, width: Math.min(WIDE, chart.width * cell + 2 * EDGE + 1), height: 0 };
+}
+
+/**
+ * The other side of the chart, beside the one that is worked on or under it: it follows each edit, the cursor's stitch is shown in it,
+ * and a click turns the cloth over and puts the cursor there.
  */
 export function OtherSide({
   own,
   settings,
+  place: { under, cell, width: wide, height: high },
   after,
 }: {
   /** The chart as the design has it. */
   own: Chart;
   settings: Settings;
+  place: OtherSidePlace;
   /** Gives the keys back to the chart. */
   after: () => void;
 }) {
@@ -40,7 +62,6 @@ export function OtherSide({
   const { width } = chart;
   const height = chart.rows.length;
   const lines = linesOf(chart);
-  const cell = cellOf(chart);
   const name = `Side ${isBehind ? 1 : 2}`;
   const turnOver = () => {
     dispatch(bench.turnedOver(!isBehind));
@@ -50,8 +71,8 @@ export function OtherSide({
     <aside
       aria-label={`${name}, the other side`}
       data-testid="other-side"
-      className="flex shrink-0 flex-col overflow-hidden border-l border-rule"
-      style={{ width: otherSideWidth(own) }}
+      className={`flex shrink-0 flex-col overflow-hidden border-rule ${under ? 'border-t' : 'border-l'}`}
+      style={under ? { height: high } : { width: wide }}
     >
       <button
         type="button"
@@ -61,7 +82,9 @@ export function OtherSide({
       >
         <Layers2 size={14} aria-hidden /> {name}
       </button>
-      <div className="grid min-h-0 flex-1 content-center overflow-auto px-3 pb-8">
+      <div
+        className={`grid min-h-0 flex-1 content-center overflow-auto px-3 ${under ? 'justify-center pb-3' : 'pb-8'}`}
+      >
         <div
           ref={box}
           className="relative cursor-pointer"

@@ -143,6 +143,7 @@ export function Toolbar({
           [line('again'), line('againMirrored')],
           [line('repeat'), line('repeatUp'), line('later'), line('earlier'), line('straighten')],
           [line('motifs'), line('keepMotif'), line('ropes')],
+          [line('trace')],
           [line('setup')],
           [
             line('follows', { checked: follows }),

@@ -17,11 +17,19 @@ import {
 import { selectionOf, type Cell } from '../desk/state/bench.js';
 import { TOKENS, TONES } from '@cordelina/core';
 import { paintChart, paintShapes, type Manner } from '../ui/paint.js';
-import type { CellWindow } from '@cordelina/core';
+import type { CellWindow, Grid } from '@cordelina/core';
 import { cellsBox, GUTTER, origin, rowTop, visibleWindow, type Layout } from './geometry.js';
 import type { GrabbedLine } from './grabbed-line.js';
 
 /** What the chart's pane is painted with: the drawing, its numbers, and what lies over it. */
+
+/** A picture under a chart: its ink, squared up, where it lies, and how strongly it shows. */
+export interface Traced {
+  sheet: { ink: ImageBitmap; cell: number };
+  at: Cell;
+  grid: Grid;
+  opacity: number;
+}
 
 /** The cell of the chart that a drawn one stands for. */
 export function homeOf(view: Unfolded, { row, column }: Cell): Cell {
@@ -224,6 +232,31 @@ export function paintCopies(ctx: CanvasRenderingContext2D, { isCopy }: Unfolded,
 }
 
 /** Paints what is laid over the chart; cells of a repeat that is drawn several times are marked in each. */
+/** A picture that is traced: its ink, cell on cell, in the rows that can be seen. */
+export function paintTracing(
+  ctx: CanvasRenderingContext2D,
+  view: Unfolded,
+  layout: Layout,
+  { sheet, at, grid, opacity }: Traced,
+): void {
+  ctx.save();
+  ctx.globalAlpha = opacity;
+  for (let r = 0; r < grid.rows; r++) {
+    const row = at.row + r;
+    if (row >= view.chart.rows.length || view.rowOf(view.drawnRow(row)) !== row) break;
+    const { x, y, width, height } = cellsBox(
+      layout,
+      view.drawnRow(row),
+      at.column,
+      at.column + grid.columns - 1,
+    );
+    if (y + height < 0 || y > layout.pane.height) continue;
+    const top = (grid.rows - 1 - r) * sheet.cell;
+    ctx.drawImage(sheet.ink, 0, top, sheet.ink.width, sheet.cell, x, y, width, height);
+  }
+  ctx.restore();
+}
+
 export function paintLayers(
   ctx: CanvasRenderingContext2D,
   view: Unfolded,
@@ -237,6 +270,10 @@ export function paintLayers(
     }
     if (mark.shape === 'letter') {
       paintLetter(ctx, layout, mark);
+      continue;
+    }
+    if (mark.shape === 'asked') {
+      paintAsked(ctx, layout, { ...mark, row: view.drawnRow(mark.row) });
       continue;
     }
     for (const column of view.drawnColumns(mark.row, mark.from)) {
@@ -289,6 +326,25 @@ function paintLetter(
   ctx.textAlign = 'center';
   ctx.textBaseline = 'middle';
   ctx.fillText(text, middle.x, middle.y + 0.5);
+}
+
+/** A question mark in a cell's upper right corner. */
+function paintAsked(
+  ctx: CanvasRenderingContext2D,
+  layout: Layout,
+  { row, column, tone }: Extract<LayerMark, { shape: 'asked' }>,
+): void {
+  const { x, y, width } = cellsBox(layout, row, column);
+  const size = Math.max(8, Math.round(layout.cell * 0.42));
+  ctx.font = `700 ${size}px 'Source Sans 3 Variable', sans-serif`;
+  ctx.textAlign = 'right';
+  ctx.textBaseline = 'top';
+  ctx.lineWidth = 3;
+  ctx.setLineDash([]);
+  ctx.strokeStyle = TOKENS.chalk;
+  ctx.strokeText('?', x + width - 1, y + 1);
+  ctx.fillStyle = TONES[tone];
+  ctx.fillText('?', x + width - 1, y + 1);
 }
 
 /** The height of a place among the rows, from 0 at the foot of the lowest; halves lie in the middle of one. */

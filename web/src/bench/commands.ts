@@ -25,6 +25,10 @@ export interface PageActs {
   turnOver: () => void;
   cloth: () => void;
   follow: (way: 1 | -1) => void;
+  /** A picture of a chart is laid under this one, and what it shows is taken row by row. */
+  trace: () => void;
+  traceShow: () => void;
+  traceTake: () => void;
   print: () => void;
   /** The chart, or what is selected, as a file. */
   save: (as: 'svg' | 'png' | 'copied') => unknown;
@@ -41,6 +45,26 @@ export function useCommands(chart: ChartActs, page: PageActs) {
         keys: ['Ctrl P'],
         group: 'Look at the chart',
         run: page.print,
+      },
+      trace: {
+        label: 'Trace a picture of a chart …',
+        note: 'a photo, scan or PDF page is laid under this chart',
+        keys: [],
+        group: 'Trace a picture',
+        run: page.trace,
+      },
+      traceShow: {
+        label: 'This is right: the picture shows it so',
+        note: 'the row, or what is selected, is right: the rest of the picture is guessed by it',
+        keys: ['Alt Y'],
+        group: 'Trace a picture',
+        run: page.traceShow,
+      },
+      traceTake: {
+        label: 'Take the row that is guessed',
+        keys: ['Alt T'],
+        group: 'Trace a picture',
+        run: page.traceTake,
       },
       drawing: {
         label: 'Save the chart as a drawing (SVG)',

@@ -127,6 +127,10 @@ const AROUND = 2 * GUTTER.side + 24;
 /** The smallest cells that read well, and those that still show how the whole width looks. */
 const LEAST_CELL = { repeat: 16, whole: 10 } as const;
 
+/** How high a chart of so many lines is at the smallest cells that read well. */
+export const heightOfChart = (lines: number): number =>
+  lines * LEAST_CELL.repeat + GUTTER.top + GUTTER.foot + 8;
+
 /** The largest cell that shows the whole width, within what reads well; larger where the chart has few rows. */
 export function fittingCell(
   columns: number,

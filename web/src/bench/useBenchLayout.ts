@@ -17,12 +17,14 @@ import {
   chartPaneWidth,
   drawnColumns,
   fittingCell,
+  heightOfChart,
   MOST_CHART,
   ROOMY_SHARE,
   wordLines,
   ZOOM,
   type Layout,
 } from './geometry.js';
+import { placeOfOtherSide, type OtherSidePlace } from './OtherSide.js';
 import { useLetterWidth } from './RowWords.js';
 
 /** With the whole width, the rows are drawn so often, so that their join can be judged. */
@@ -42,6 +44,8 @@ export interface BenchLayout {
   /** The chart's width, and that of chart and words together, in pixels. */
   width: number;
   sheet: number;
+  /** Where the chart's other side stands; null where it is not shown. */
+  other: OtherSidePlace | null;
   onZoom: (by: number) => void;
   /** Gives the keys to the chart. */
   giveKeys: () => void;
@@ -53,13 +57,23 @@ export function useBenchLayout(
   design: string,
   narrow: boolean,
   edgeOpen: boolean,
-  /** What else stands beside chart and words, in pixels. */
-  besides: number,
+  /** The chart as the design has it, whose other side may be shown too. */
+  own: Chart,
   /** The words of the rows that have the longest; null where there are too many to look through. */
   texts: readonly string[] | null,
 ): BenchLayout {
   const { ref: mainRef, size: pane } = usePaneSize();
-  const main = useMemo(() => ({ width: pane.width - besides, height: pane.height }), [pane, besides]);
+  const other = useMemo(
+    () => (narrow ? null : placeOfOtherSide(own, pane.height - heightOfChart(linesOf(own).count))),
+    [narrow, own, pane.height],
+  );
+  const main = useMemo(
+    () => ({
+      width: pane.width - (other?.width ?? 0),
+      height: Math.max(0, pane.height - (other?.height ?? 0)),
+    }),
+    [pane, other],
+  );
   const scroller = useRef<HTMLDivElement>(null);
   const [scroll, setScroll] = useState({ left: 0, top: 0 });
   const [zoom, setZoom] = useState<number | null>(null);
@@ -122,5 +136,17 @@ export function useBenchLayout(
     if (isLaid && scroller.current) scroller.current.scrollTop = scroller.current.scrollHeight;
   }, [isLaid, design]);
   const giveKeys = useCallback(() => scroller.current?.focus({ preventScroll: true }), []);
-  return { giveKeys, mainRef, scroller, onScroll: setScroll, isLaid, view, layout, width, sheet, onZoom };
+  return {
+    giveKeys,
+    mainRef,
+    scroller,
+    onScroll: setScroll,
+    isLaid,
+    view,
+    layout,
+    width,
+    sheet,
+    other,
+    onZoom,
+  };
 }

@@ -13,6 +13,7 @@ import type { PageActs } from './commands.js';
 import { followRope } from './follow.js';
 import { MOST_CHART } from './geometry.js';
 import { wordsWidth } from './RowWords.js';
+import type { TracingActs } from './tracing/useTracing.js';
 
 /** Dots to an inch of a chart that is saved as a picture, where it does not grow too large by them. */
 const DOTS = 300;
@@ -23,6 +24,7 @@ const LEAST_SHARE = 0.25;
 interface Page {
   settings: Design['settings'];
   acts: ChartActs;
+  tracing: Pick<TracingActs, 'show' | 'take'>;
   /** The edge with the stitches is folded. */
   isFolded: boolean;
   /** Width of chart and words together, in pixels. */
@@ -33,7 +35,16 @@ interface Page {
 }
 
 /** What can be commanded of the page around the chart. */
-export function usePageActs({ settings, acts, isFolded, sheet, onZoom, open, openFindings }: Page): PageActs {
+export function usePageActs({
+  settings,
+  acts,
+  tracing,
+  isFolded,
+  sheet,
+  onZoom,
+  open,
+  openFindings,
+}: Page): PageActs {
   const dispatch = useAppDispatch();
   const width = useRef(sheet);
   useEffect(() => {
@@ -106,6 +117,12 @@ export function usePageActs({ settings, acts, isFolded, sheet, onZoom, open, ope
         if (on) openFindings(true);
       },
       cloth: () => dispatch(habits.changed({ cloth: !isClothShown(store.getState().habits.cloth) })),
+      trace: () => {
+        dispatch(bench.turnedOver(false));
+        open('tracing');
+      },
+      traceShow: tracing.show,
+      traceTake: tracing.take,
       print: () => window.print(),
       save: async (as) => {
         const state = store.getState();
@@ -143,6 +160,6 @@ export function usePageActs({ settings, acts, isFolded, sheet, onZoom, open, ope
         acts.symmetry(now.mirror ? null : { axis: now.width });
       },
     }),
-    [acts, dispatch, isFolded, onZoom, open, openFindings, settings],
+    [acts, tracing, dispatch, isFolded, onZoom, open, openFindings, settings],
   );
 }

@@ -12,7 +12,7 @@ import {
   type Naming,
   wayOf,
 } from '@cordelina/core';
-import { FlipHorizontal2, Maximize, ZoomIn, ZoomOut } from 'lucide-react';
+import { Contrast, FlipHorizontal2, Maximize, ZoomIn, ZoomOut } from 'lucide-react';
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { useNavigate, useSearchParams } from 'react-router';
 import { describeCell } from '../desk/describe.js';
@@ -21,6 +21,7 @@ import { useOffer } from '../desk/commands/registry.js';
 import { useSwatches } from '../desk/useSwatches.js';
 import { bench, type Cell } from '../desk/state/bench.js';
 import { editHead, goTo, onBench } from '../desk/state/editing.js';
+import { habits } from '../desk/state/habits.js';
 import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { Button, IconButton } from '../ui/Button.js';
 import { Drawer } from '../ui/Drawer.js';
@@ -171,7 +172,14 @@ export function ClothRoom() {
     },
     [frame, pane.width, at],
   );
+  const lies = useAppSelector((s) => s.habits.ground);
+  const turnGround = () => {
+    const { theme } = document.documentElement.dataset;
+    const isDark = lies === 'dark' || (lies === 'page' && theme === 'dark');
+    dispatch(habits.changed({ ground: isDark ? 'light' : 'dark' }));
+  };
   useOffer('Cloth', [
+    command('ground', 'Lay it on the other ground, light or dark', 'Cloth', turnGround, 'g'),
     command(
       'turn-over',
       'Turn the cloth over',
@@ -324,6 +332,9 @@ export function ClothRoom() {
             <IconButton name="Larger" keys="+" onClick={() => zoomBy(ZOOM_STEP)}>
               <ZoomIn size={17} aria-hidden />
             </IconButton>
+            <IconButton name="Lay it on the other ground, light or dark" keys="g" onClick={turnGround}>
+              <Contrast size={16} aria-hidden />
+            </IconButton>
           </span>
           <ButtonMenu
             label="Save the cloth"
@@ -355,7 +366,9 @@ export function ClothRoom() {
         </div>
         <div ref={ref} className="relative min-h-0 flex-1 overflow-hidden bg-board">
           {knitted?.fault ? (
-            <p className="grid h-full place-content-center px-6 text-center text-chalk">{knitted.fault}</p>
+            <p className="grid h-full place-content-center px-6 text-center">
+              <span className="rounded-sm bg-chalk px-3 py-2">{knitted.fault}</span>
+            </p>
           ) : (
             <ClothView
               frame={frame}

@@ -6,7 +6,8 @@ import { needles, writeNote } from '../desk/state/needles.js';
 import { newId } from '../sync/newId.js';
 import { Button } from '../ui/Button.js';
 import { Check, Field, Input } from '../ui/Field.js';
-import { NoPicture, photoOf } from '../ui/photo.js';
+import { photoOf } from '../ui/photo.js';
+import { NoPicture } from '../workers/picture-in.js';
 import { SheetDialog } from '../ui/Sheet.js';
 
 /** Something noticed in a row: a line, a photo, a count that did not come out. It goes to the designer. */

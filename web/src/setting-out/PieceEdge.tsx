@@ -21,6 +21,7 @@ import {
   MOST_EVERY,
   USUAL_BAND,
   wayOf,
+  YARD,
   GRAM_STEPS,
   yarnTold,
 } from '@cordelina/core';
@@ -151,7 +152,7 @@ export function PieceEdge({
           ['rows', 'from edge to edge'],
         ]}
       />
-      <Yarn piece={piece} acts={acts} words={words} />
+      <Yarn piece={piece} acts={acts} words={words} units={units} />
     </div>
   );
 }
@@ -323,7 +324,24 @@ function rowIn(words: PieceWords | null, head: string, size: string): string | n
   return `${line.head}: ${line.sizes ? line.words : ofSize(line.words, i, words!.sizes.length)}`;
 }
 
-function Yarn({ piece, acts, words }: { piece: Piece; acts: PieceActs; words: PieceWords | null }) {
+/** The length of yarn in a ball is told in metres, or in yards where lengths are told in inches. */
+const RUN = {
+  cm: { label: 'Metres in 100 g', metres: 1 },
+  in: { label: 'Yards in 100 g', metres: YARD },
+} as const;
+
+function Yarn({
+  piece,
+  acts,
+  words,
+  units,
+}: {
+  piece: Piece;
+  acts: PieceActs;
+  words: PieceWords | null;
+  units: 'cm' | 'in';
+}) {
+  const run = RUN[units];
   const swatches = useSwatches();
   const { yarn } = piece;
   const weighed = swatches.filter((s) => gramsPerLoop(s) !== null);
@@ -357,12 +375,12 @@ function Yarn({ piece, acts, words }: { piece: Piece; acts: PieceActs; words: Pi
               onCommit={(n) => set({ margin: n / 100 })}
             />
             <Entry
-              label="Metres in 100 g"
+              label={run.label}
               inputMode="numeric"
               placeholder="not known"
-              text={yarn.metres === null ? '' : String(yarn.metres)}
+              text={yarn.metres === null ? '' : String(Math.round((yarn.metres / run.metres) * 10) / 10)}
               read={(t) => typedNumber(t, { what: 'The run', least: 1, most: 5000, isWhole: false })}
-              onCommit={(metres) => set({ metres })}
+              onCommit={(n) => set({ metres: Math.min(5000, Math.round(n * run.metres * 1000) / 1000) })}
               onEmptied={() => set({ metres: null })}
             />
             <Entry

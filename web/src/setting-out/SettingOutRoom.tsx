@@ -1,4 +1,12 @@
-import { layOut, lengthText, markersOf, type Piece, movePart, type Finding } from '@cordelina/core';
+import {
+  acrossName,
+  layOut,
+  lengthText,
+  markersOf,
+  type Piece,
+  movePart,
+  type Finding,
+} from '@cordelina/core';
 import { Tabs } from 'radix-ui';
 import { useMemo, useState } from 'react';
 import { useSearchParams } from 'react-router';
@@ -164,7 +172,7 @@ function SetOut({ piece }: { piece: Piece }) {
           {laid.width !== null && (
             <>
               {' · '}
-              {lengthText(laid.width, settings.units)} wide
+              {lengthText(laid.width, settings.units)} {acrossName(piece) === 'Width' ? 'wide' : 'round'}
               {laid.isEstimate
                 ? ', by custom for panels without a swatch'
                 : piece.gauge.whole

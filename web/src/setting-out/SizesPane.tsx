@@ -1,4 +1,5 @@
 import {
+  acrossName,
   BODY_NAMES,
   BODY_TABLES,
   countIn,
@@ -86,7 +87,11 @@ export function SizesPane({
                   Size
                 </th>
                 <th scope="col" className="text-right">
-                  {piece.around === 2 ? 'Body, all round' : 'Measure'}
+                  {piece.around === 2
+                    ? 'Body, all round'
+                    : acrossName(piece) === 'Circumference'
+                      ? 'Measure, all round'
+                      : 'Measure'}
                 </th>
                 <th scope="col" className="text-right">
                   Ease
@@ -103,7 +108,7 @@ export function SizesPane({
                   Cast on
                 </th>
                 <th scope="col" className="text-right">
-                  Width
+                  {acrossName(piece)}
                 </th>
                 <th scope="col" className="text-right">
                   Long

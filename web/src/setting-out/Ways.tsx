@@ -10,6 +10,9 @@ import {
 import { Button } from '../ui/Button.js';
 import { useFits } from './useSurvey.js';
 
+/** What is no nearer than this is said to be far off. */
+const NEAR = { cm: UNIT.cm, in: UNIT.in / 2 } as const;
+
 /** The ways to the width and the length that a size wishes for, the nearest first; each can be taken. */
 export function Ways({
   design,
@@ -41,9 +44,10 @@ export function Ways({
         {size.name}: {lengthText(fits.wanted, units)} across
       </h3>
       {fits.problem && <p className="text-[14px] text-madder">{fits.problem}</p>}
-      {!fits.problem && Math.abs(fits.ways[0]?.off ?? 0) > UNIT.cm && (
+      {!fits.problem && Math.abs(fits.ways[0]?.off ?? 0) > NEAR[units] && (
         <p className="text-[13.5px] text-madder">
-          Nothing comes within 1 cm. Widen the bounds of a part, or take the nearest.
+          Nothing comes within {lengthText(NEAR[units], units)}. Widen the bounds of a part, or take the
+          nearest.
         </p>
       )}
       <ol className="mt-1 grid gap-1.5">

@@ -6,7 +6,8 @@ import { useAppDispatch } from '../desk/state/index.js';
 import { listed } from '../desk/state/listed.js';
 import { meetSwatches, swatches } from '../desk/state/swatches.js';
 import { Button } from '../ui/Button.js';
-import { NoPicture, photoOf } from '../ui/photo.js';
+import { photoOf } from '../ui/photo.js';
+import { NoPicture } from '../workers/picture-in.js';
 
 /** The photo of a swatch: chosen, dropped, replaced, taken out. It goes to the server at once. */
 export function Photo({ kept: { swatch, photoAt } }: { kept: KeptSwatch }) {

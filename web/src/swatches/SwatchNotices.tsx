@@ -26,7 +26,7 @@ const tellIn =
       side: () => (value === 'RS' ? 'right side' : 'wrong side'),
       whole: () => {
         const { stitches, rows } = value as NonNullable<Swatch['whole']>;
-        return `${stitches} stitches, ${rows} rows`;
+        return `${stitches ?? 'no'} stitches, ${rows ?? 'no'} rows`;
       },
       grams: () => `${value as number} g`,
     };

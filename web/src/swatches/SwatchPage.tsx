@@ -52,13 +52,18 @@ export function SwatchPage({
       onChange={(readings) => onChange('readings', { [state]: { ...swatch[state], [way]: readings } })}
     />
   );
+  // What was not counted is not made up: rows are not stitches.
+  const setWhole = (way: 'stitches' | 'rows', n: number | null) => {
+    const now = { stitches: null, rows: null, ...swatch.whole, [way]: n };
+    set({ whole: now.stitches === null && now.rows === null ? null : now });
+  };
   const whole = (way: 'stitches' | 'rows') => (
     <Entry
       label={`${way === 'stitches' ? 'Stitches' : 'Rows'} of it`}
-      text={swatch.whole ? String(swatch.whole[way]) : ''}
+      text={String(swatch.whole?.[way] ?? '')}
       read={(t) => typedNumber(t, { what: 'A count', least: 1, most: 2000 })}
-      onCommit={(n) => set({ whole: { stitches: n, rows: n, ...swatch.whole, [way]: n } })}
-      onEmptied={() => set({ whole: null })}
+      onCommit={(n) => setWhole(way, n)}
+      onEmptied={() => setWhole(way, null)}
     />
   );
   return (

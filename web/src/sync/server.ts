@@ -5,6 +5,7 @@ import {
   PhotoSavedSchema,
   RefusalSchema,
   SavedSchema,
+  SealSchema,
   SinceSchema,
   storedOf,
   SwatchListSchema,
@@ -15,6 +16,7 @@ import {
   listedOf,
   type MomentAnswer,
   type SavedAnswer,
+  type Seal,
   type Stored,
   type KindName,
   type DocumentOf,
@@ -90,6 +92,10 @@ export async function listDesigns(): Promise<Card[]> {
 /** One design's card. @throws Refused with status 404 when it is not there */
 export const fetchCard = async (id: string): Promise<Card> =>
   CardSchema.parse(await ask('GET', `/designs/${id}/card`));
+
+/** Whether the words of a saved version are proved. @throws Refused where the server cannot say */
+export const fetchSeal = async (id: string, version: number): Promise<Seal> =>
+  SealSchema.parse(await ask('GET', `/designs/${id}/seal/${version}`));
 
 /** The designs that were taken out, the newest first. */
 export const listBasket = async (): Promise<InBasket[]> =>

@@ -1,5 +1,5 @@
 import { linesOf, styleOf, type Chart, type Design } from '@cordelina/core';
-import { useEffect, useRef } from 'react';
+import { useEffect, useMemo, useRef } from 'react';
 import { INKS, TOKENS } from '@cordelina/core';
 import { paintChart } from './paint.js';
 
@@ -33,7 +33,8 @@ export function ChartPicture({
   const edge = marked ? 6 : 0;
   const width = (columns.to - columns.from + 1) * cell + edge + 1;
   const [from, to] = [rows.from, rows.to];
-  const lines = linesOf(chart);
+  // It is painted anew only when what it shows is another.
+  const lines = useMemo(() => linesOf(chart), [chart]);
   const { first, last } = lines.span(from, to);
   const height = (last - first + 1) * cell + 1;
   const [right, left] = [columns.from, columns.to];

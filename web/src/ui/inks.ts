@@ -34,6 +34,16 @@ function wearIt(): void {
 }
 wish?.addEventListener('change', wearIt);
 
+/** What cloth lies on: light or dark whatever the page is, or as the page. */
+export const GROUNDS = ['page', 'light', 'dark'] as const;
+export type Ground = (typeof GROUNDS)[number];
+
+/** Has all cloth laid on this from now on. */
+export function layGround(ground: Ground): void {
+  if (ground === 'page') delete document.documentElement.dataset.ground;
+  else document.documentElement.dataset.ground = ground;
+}
+
 /** Has the page light or dark, or as the system wishes from now on. */
 export function wear(theme: Theme): void {
   worn = theme;

@@ -1,8 +1,7 @@
+import { bitmapOf, NoPicture } from '../workers/picture-in.js';
+
 /** Photos are kept no larger than this on their longer side: enough to see each stitch of a swatch. */
 const LONGEST_SIDE = 1600;
-
-/** A file that is no picture; the message is for the person. */
-export class NoPicture extends Error {}
 
 /**
  * A photo as the book keeps it: opened as a picture, turned as it was taken, and made smaller.
@@ -10,12 +9,7 @@ export class NoPicture extends Error {}
  * @throws NoPicture where it cannot be opened as one
  */
 export async function photoOf(file: Blob): Promise<Blob> {
-  let picture: ImageBitmap;
-  try {
-    picture = await createImageBitmap(file);
-  } catch {
-    throw new NoPicture('This file is no photo that the browser can open: choose a JPEG, PNG or WebP.');
-  }
+  const picture = await bitmapOf(file);
   const scale = Math.min(1, LONGEST_SIDE / Math.max(picture.width, picture.height));
   const canvas = document.createElement('canvas');
   canvas.width = Math.max(1, Math.round(picture.width * scale));

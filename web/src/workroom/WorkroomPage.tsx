@@ -181,13 +181,13 @@ export function WorkroomPage() {
             ref={file}
             multiple
             label="Bring designs in from files"
-            accept=".json,.csv,.xlsx,.zip,.txt,.md,application/json,text/csv,text/plain"
+            accept=".json,.csv,.xlsx,.zip,.txt,.md,application/json,text/csv,text/plain,image/png,image/jpeg,image/webp,.pdf,application/pdf"
             onFiles={imported}
           />
         </div>
       </Header>
       <main ref={scroller} tabIndex={-1} className="flex-1 overflow-auto px-6 py-5 outline-none max-md:px-4">
-        <div className="mx-auto max-w-[1180px]">
+        <div className="mx-auto max-w-[1180px] min-[1900px]:max-w-[1780px]">
           <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
             <h1 className="text-[26px] font-semibold">Workroom</h1>
             {cards.length >= MANY && (

@@ -37,7 +37,7 @@ export const ABOUT: readonly About[] = [
     room: 'Bench',
     at: /^\/designs\/[^/]+$/,
     isFor:
-      'The chart, with the words and the count of each row on its line. Draw, and it is written; write, and it is drawn. What does not come out is found and, where it can be, mended.',
+      'The chart, with the words and the count of each row on its line. Draw, and it is written; write, and it is drawn. What does not come out is found and, where it can be, mended. A picture of a chart can be laid under it and traced.',
     countsOn:
       'Cells show the right side. Counts are worked over the needle of the row below; words and chart are held against each other with every change.',
   },

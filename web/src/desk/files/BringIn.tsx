@@ -1,8 +1,13 @@
 import {
   chartName,
   counted,
+  cutText,
+  FLAT,
   KINDS,
+  LIMITS,
   readDesign,
+  startChart,
+  startDesign,
   stepsBetween,
   stepsFromTables,
   type Design,
@@ -17,20 +22,30 @@ import { filesLink } from '../../workers/links.js';
 import { Stopped } from '../../workers/link.js';
 import type { FileTaken } from '../../workers/files.worker.js';
 import { layDesigns } from '../designs.js';
+import { giveToTrace, isPicture } from './to-trace.js';
 import { makeIn, onBench } from '../state/editing.js';
 import { useAppDispatch, useAppSelector } from '../state/index.js';
+
+/** A picture of a chart, or a PDF with one: it is traced on the bench. */
+interface PictureTaken {
+  format: 'picture';
+  file: File;
+}
+type Taken = FileTaken | PictureTaken;
 
 /** A file, and what it turned out to be. */
 interface Looked {
   key: string;
   name: string;
-  taken: FileTaken | null;
+  taken: Taken | null;
 }
 
 /** Faults and notes that are shown of one file; more are counted. */
 const SHOWN = 8;
 /** So many files are looked at together. */
 const MOST_FILES = 2000;
+/** A chart that is begun for a picture, before it is made as large as the picture needs. */
+const BEGUN = { columns: 8, rows: 8 } as const;
 
 /** Looks into files one after the other, those inside of zips too. */
 function useLooked(files: readonly File[]): { looked: readonly Looked[]; isDone: boolean; stop: () => void } {
@@ -50,6 +65,10 @@ function useLooked(files: readonly File[]): { looked: readonly Looked[]; isDone:
     const look = async () => {
       let count = 0;
       for (const [i, file] of files.entries()) {
+        if (isPicture(file)) {
+          tell({ key: `${i}`, name: file.name, taken: { format: 'picture', file } });
+          continue;
+        }
         const bytes = new Uint8Array(await file.arrayBuffer());
         const { inside, problem } = await link.ask((worker) => worker.open(bytes, file.name));
         if (problem !== null) {
@@ -79,8 +98,7 @@ function useLooked(files: readonly File[]): { looked: readonly Looked[]; isDone:
   return { looked, isDone, stop: () => stop.current() };
 }
 
-const designIn = (taken: FileTaken | null): Design | null =>
-  taken && 'design' in taken ? taken.design : null;
+const designIn = (taken: Taken | null): Design | null => (taken && 'design' in taken ? taken.design : null);
 
 /** What a design is made of, in a line. */
 const told = (design: Design): string =>
@@ -120,6 +138,10 @@ export function BringIn({
     taken && 'format' in taken && taken.format === 'words' ? [taken.text] : [],
   );
 
+  const pictures = looked.flatMap(({ taken }) =>
+    taken && 'format' in taken && taken.format === 'picture' ? [taken.file] : [],
+  );
+
   const only = looked.length === 1 && isDone ? looked[0]!.taken : null;
   const open = isOpen ? (box?.document ?? null) : null;
   const back = useMemo(() => {
@@ -138,6 +160,21 @@ export function BringIn({
     if (!ids) return;
     onClose();
     if (ids.length === 1) void navigate(`/designs/${ids[0]!}`);
+  };
+  /** The first picture is laid under the chart that is open, or under one begun for it. */
+  const trace = async () => {
+    const [file] = pictures;
+    if (!file) return;
+    let id = open?.id;
+    if (!id) {
+      const title = cutText(file.name.replace(/\.[^.]*$/, ''), LIMITS.title) || 'Traced';
+      const chart = startChart({ ...BEGUN, construction: FLAT.id, ground: 'k' });
+      id = (await dispatch(layDesigns([startDesign(newId(), title, chart)])))?.[0];
+      if (!id) return;
+    }
+    giveToTrace(file);
+    onClose();
+    void navigate(`/designs/${id}`);
   };
   const bringBack = () => {
     if (!box || !back) return;
@@ -202,13 +239,20 @@ export function BringIn({
             Read {words.length === 1 ? 'the words' : `${words.length} texts`} in Import
           </Button>
         )}
-        <Button
-          tone={back && back.steps.length > 0 ? undefined : 'main'}
-          disabled={!designs.length || !isDone}
-          onClick={() => void asNew()}
-        >
-          {designs.length > 1 ? `Bring in ${designs.length} designs` : 'Bring in as a new design'}
-        </Button>
+        {pictures.length > 0 && (
+          <Button tone={designs.length ? undefined : 'main'} disabled={!isDone} onClick={() => void trace()}>
+            {open ? 'Trace it under this chart' : 'Trace it on a new chart'}
+          </Button>
+        )}
+        {(designs.length > 0 || !pictures.length) && (
+          <Button
+            tone={back && back.steps.length > 0 ? undefined : 'main'}
+            disabled={!designs.length || !isDone}
+            onClick={() => void asNew()}
+          >
+            {designs.length > 1 ? `Bring in ${designs.length} designs` : 'Bring in as a new design'}
+          </Button>
+        )}
         {back && back.steps.length > 0 && (
           <Button tone="main" onClick={bringBack}>
             Bring back into this design
@@ -227,7 +271,7 @@ function FileLine({
   onTake,
 }: {
   name: string;
-  taken: FileTaken | null;
+  taken: Taken | null;
   isTaken: boolean;
   onTake: ((take: boolean) => void) | null;
 }) {
@@ -244,6 +288,16 @@ function FileLine({
       <>
         {heading}
         <p className="text-[14px] text-madder">{taken.problem}</p>
+      </>
+    );
+  if (taken.format === 'picture')
+    return (
+      <>
+        {heading}
+        <p className="text-[14px]">
+          A picture: the chart in it is traced on the bench, row by row. The picture itself stays in this
+          browser.
+        </p>
       </>
     );
   if (taken.format === 'words')

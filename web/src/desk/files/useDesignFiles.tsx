@@ -47,7 +47,7 @@ export function useDesignFiles(id: string): {
         <FileInput
           ref={input}
           label="Bring a file back into this design"
-          accept=".json,.csv,.xlsx,application/json,text/csv"
+          accept=".json,.csv,.xlsx,application/json,text/csv,image/png,image/jpeg,image/webp,.pdf,application/pdf"
           onFiles={setOver}
         />
         <Suspense>

@@ -4,8 +4,8 @@ import { bench } from '../state/bench.js';
 import { useAppDispatch, useAppSelector } from '../state/index.js';
 import { onBench, redo, undo } from '../state/editing.js';
 import { openDesign } from '../state/open-design.js';
+import { hasNews } from '../../sync/outbox.js';
 import { closeIdle } from '../../sync/post.js';
-import { useProof } from '../../workers/useProof.js';
 import { command } from '../commands/command.js';
 import { EVERYWHERE, useOffer } from '../commands/registry.js';
 import { useDesignFiles } from '../files/useDesignFiles.js';
@@ -18,6 +18,7 @@ import { SaveState } from './SaveState.js';
 import { Seal } from './Seal.js';
 import { Title } from './Title.js';
 import { UndoRedo } from './UndoRedo.js';
+import { useSealed } from './useSealed.js';
 
 const TAB =
   'inline-flex items-center rounded-sm px-2.5 py-1 text-[14px] whitespace-nowrap max-md:px-1 max-md:text-[13px] touch:h-11 touch:min-w-11 touch:justify-center hover:bg-wash aria-[current=page]:bg-peat aria-[current=page]:text-chalk';
@@ -37,6 +38,11 @@ export function DesignRoom() {
   const { id = '' } = useParams();
   const dispatch = useAppDispatch();
   const design = useAppSelector((s) => onBench(s)?.document);
+  // The saved version it is; none while it has changes that are not saved.
+  const version = useAppSelector((s) => {
+    const box = onBench(s);
+    return box && !hasNews(box) ? box.base : null;
+  });
   const failure = useAppSelector((s) => s.bench.failure);
   const toSee = useAppSelector((s) => s.bench.toSee);
 
@@ -55,7 +61,7 @@ export function DesignRoom() {
     document.title = open ? `${toSee ? `(${toSee}) ` : ''}${room} – ${open.title} – Cordelina` : 'Cordelina';
   }, [open, toSee, room]);
 
-  const proof = useProof(open);
+  const proof = useSealed(open, version);
   const navigate = useNavigate();
   useOffer(
     EVERYWHERE,

@@ -1,10 +1,10 @@
 import { CheckCheck, Hourglass, TriangleAlert } from 'lucide-react';
-import { useProofState } from './ProofContext.js';
+import { useSeal } from './ProofContext.js';
 
 /** Whether the words have been proved against the chart, and at which numbers of repeats. */
 export function Seal({ long }: { long?: boolean }) {
-  const { proved } = useProofState();
-  if (!proved)
+  const seal = useSeal();
+  if (!seal)
     return (
       <span
         className="inline-flex items-center gap-1 text-[13px] whitespace-nowrap text-slate"
@@ -13,7 +13,7 @@ export function Seal({ long }: { long?: boolean }) {
         <Hourglass size={14} aria-hidden /> <span className={long ? '' : 'max-md:sr-only'}>proving …</span>
       </span>
     );
-  if (!proved.checked)
+  if (!seal.checked)
     return (
       <span
         className="inline-flex items-center gap-1 text-[13px] whitespace-nowrap text-madder"
@@ -21,26 +21,24 @@ export function Seal({ long }: { long?: boolean }) {
       >
         <TriangleAlert size={14} aria-hidden />{' '}
         <span className={long ? '' : 'max-md:sr-only'}>not proved</span>
-        {long && proved.problems[0] && <>: {proved.problems[0].message}</>}
+        {long && seal.problem && <>: {seal.problem}</>}
       </span>
     );
-  const [first, ...others] = proved.charts;
-  const tried = first!.against;
+  const [tried, ...others] = seal.against;
   const repeats = others.length
-    ? 'each chart’s own numbers of'
-    : tried.join(', ').replace(/, (\d+)$/, ' and $1');
+    ? 'each chart’s own numbers of repeats'
+    : `${tried!.join(', ').replace(/, (\d+)$/, ' and $1')} ${tried!.join() === '1' ? 'repeat' : 'repeats'}`;
   return (
     <span
       className="inline-flex items-center gap-1 text-[13px] whitespace-nowrap text-lichen"
       data-proof="proved"
-      title={`Read back, worked on a needle with ${repeats} repeats, and equal to the chart, stitch by stitch.`}
+      title={`Read back, worked on a needle with ${repeats}, and equal to the chart, stitch by stitch.`}
     >
       <CheckCheck size={15} aria-hidden /> <span className={long ? '' : 'max-md:sr-only'}>proved</span>
       {long && (
         <>
           {' '}
-          against the {others.length ? 'charts' : 'chart'}, worked with {repeats}{' '}
-          {!others.length && tried.join() === '1' ? 'repeat' : 'repeats'}
+          against the {others.length ? 'charts' : 'chart'}, worked with {repeats}
         </>
       )}
     </span>

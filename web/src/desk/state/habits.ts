@@ -1,6 +1,6 @@
 import { createSlice, type PayloadAction } from '@reduxjs/toolkit';
 import { z } from 'zod';
-import { THEMES } from '../../ui/inks.js';
+import { GROUNDS, THEMES } from '../../ui/inks.js';
 
 /** Of so many designs it is kept that faces stay; the ones put off first are let go of. */
 const MOST_STAYING = 200;
@@ -23,6 +23,10 @@ const HabitsSchema = z.object({
   folded: z.boolean().nullable().catch(null),
   /** Whether the page is light or dark, or as the system wishes. */
   theme: z.enum(THEMES).catch('system'),
+  /** Pictures of charts have been traced in this browser: what traces them comes with the bench. */
+  traces: z.boolean().catch(false),
+  /** What cloth lies on, to be looked at. */
+  ground: z.enum(GROUNDS).catch('page'),
   /** The walk through the bench: on which design, at which step, whether it is shown. */
   walk: z
     .object({ design: z.string().max(64), step: z.int().min(0).max(20), isOpen: z.boolean() })

@@ -12,7 +12,7 @@ import { listedReducer } from './listed.js';
 import { needlesReducer, type NeedlesState } from './needles.js';
 import { swatchesReducer } from './swatches.js';
 import { workroomReducer } from './workroom.js';
-import { wear } from '../../ui/inks.js';
+import { layGround, wear } from '../../ui/inks.js';
 
 /** The design on the bench; what is at the needles; the studio; a swatch to which something was done that can be undone. */
 const isInHand = ({ id, kind, done, undone }: AnyOutbox, state: object): boolean =>
@@ -75,6 +75,7 @@ store.subscribe(() => {
   if (kept.drafts !== before.drafts) keepDrafts(kept.drafts);
   if (kept.habits !== before.habits) keepHabits(kept.habits);
   if (kept.habits.theme !== before.habits.theme) wear(kept.habits.theme);
+  if (kept.habits.ground !== before.habits.ground) layGround(kept.habits.ground);
 });
 
 export type AppStore = typeof store;

@@ -2,7 +2,6 @@ import {
   boundsOf,
   boxAbout,
   dyed,
-  FINE_BELOW,
   fineStrips,
   fittedView,
   loopsAbout,
@@ -42,14 +41,14 @@ export class ClothPicture {
   private painted: { cloth: KnittedCloth; view: View; dye: Dye } | null = null;
 
   /** Paints at once what was asked for; a large picture of a cloth that still settles half as sharp. */
-  paint(cloth: LyingCloth, asked: Asked, isSettling: boolean): { view: View; isFine: boolean } {
+  paint(cloth: LyingCloth, asked: Asked, isSettling: boolean): View {
     const { width, height, dye } = asked;
     const isDraft = isSettling && width * height > MOST_SHARP;
     const size = isDraft ? { width: Math.ceil(width / 2), height: Math.ceil(height / 2) } : { width, height };
     const plate = this.plateOf(size);
     const view = this.viewOf(cloth, asked, size, isDraft ? 0.5 : 1);
     this.paintChanged(plate, cloth, view, dye);
-    return { view, isFine: !isSettling && view.scale >= FINE_BELOW };
+    return view;
   }
 
   /** Paints it as well as can be, strip by strip for as long as `goesOn`; null where it was given up. */

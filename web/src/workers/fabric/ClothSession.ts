@@ -137,7 +137,7 @@ export class ClothSession {
   svg(asked: Asked): string | null {
     const { cloth } = this;
     if (!cloth || cloth.knitted.fabric.size > MOST_IN_LINES) return null;
-    return clothSvg(cloth.paths, viewAsked(cloth, asked), dyed(asked.dye));
+    return clothSvg(cloth.paths, viewAsked(cloth, asked), dyed(asked.dye), cloth.knitted.fabric);
   }
 
   private tell(state: Progress['state'], share: number): void {
@@ -153,10 +153,10 @@ export class ClothSession {
     const { cloth, asked } = this;
     if (!cloth || !asked) return;
     const begun = performance.now();
-    const { view, isFine } = this.picture.paint(cloth, asked, this.settling !== null);
+    const view = this.picture.paint(cloth, asked, this.settling !== null);
     this.paintTime = performance.now() - begun;
-    this.isToRefine = !isFine;
-    this.told?.frame(this.picture.frame(cloth, asked, view, isFine));
+    this.isToRefine = true;
+    this.told?.frame(this.picture.frame(cloth, asked, view, false));
   }
 
   private async refine(): Promise<void> {

@@ -78,7 +78,8 @@ const clothWorker = {
     }
     const { chart, leftOut } = cropped(charted.chart);
     const made = session.knit({ ...charted, chart }, as);
-    return transfer({ ...made, leftOut, fault: null }, [made.row.buffer, made.column.buffer]);
+    const fault = made.loops ? null : 'This chart has no stitches: there is nothing to knit.';
+    return transfer({ ...made, leftOut, fault }, [made.row.buffer, made.column.buffer]);
   },
 
   look: (asked: Asked): void => session.look(asked),
