@@ -217,6 +217,24 @@ test('past the head of the page leads a link, in every room', async ({ page }) =
   }
 });
 
+test('past the head of a room that is still being opened, the keys go to it when it is there', async ({
+  page,
+}) => {
+  let open = () => {};
+  const opened = new Promise<void>((resolve) => (open = resolve));
+  await page.route('**/api/designs/*', async (route) => {
+    await opened;
+    await route.continue();
+  });
+  await page.goto(demo(2));
+  await expect(page.getByText('Opening …')).toBeVisible();
+  const skip = page.getByRole('button', { name: 'Skip to what lies here' });
+  await skip.focus();
+  await page.keyboard.press('Enter');
+  open();
+  await expect.poll(() => page.evaluate(() => document.activeElement?.closest('main') !== null)).toBe(true);
+});
+
 test('a reload, Back and Forward come back to the chart and the cell; a place that is not there is said', async ({
   page,
 }) => {

@@ -55,8 +55,15 @@ const chart = (): HTMLElement | null => document.querySelector<HTMLElement>('[da
 /** The stage of the room: its chart where it has one, else its main part. */
 const stage = (): HTMLElement | null => chart() ?? document.querySelector<HTMLElement>('main');
 
-/** Past the head of the page, to what lies in the room. */
-export const toStage = (): void => stage()?.focus();
+/** The hands are on their way to a room that is not there yet. */
+let areAwaited = false;
+
+/** Past the head of the page, to what lies in the room; while that is still being opened, as soon as it is there. */
+export function toStage(): void {
+  const there = stage();
+  areAwaited = !there;
+  there?.focus();
+}
 
 /**
  * Gives the keys to whatever had them last outside of what closes. Who clicked a button beside a chart works on the chart: it is
@@ -86,6 +93,7 @@ let byPointer = false;
 
 function onFocus({ target }: FocusEvent): void {
   if (!(target instanceof HTMLElement) || target === document.body) return;
+  areAwaited = false;
   const now: Held = { element: target, isClicked: byPointer, above: placesAbove(target) };
   held = [...held.filter(({ element }) => element !== target), now];
   if (held.length > MOST_HELD) held = held.slice(-MOST_HELD);
@@ -98,6 +106,7 @@ const areEmpty = (): boolean =>
 
 /** Once what the key that did it does is done: else that would be done to what comes in its place. */
 function look(): void {
+  if (areAwaited && stage()) return toStage();
   if (areEmpty()) setTimeout(mend);
 }
 
