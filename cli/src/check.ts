@@ -48,7 +48,7 @@ function inDesign(design: Design): Pick<Checked, 'findings' | 'proved'> {
       })),
   );
   if (piece?.parts.length)
-    for (const { id, level, message } of checkPiece({ charts }, piece, settings.units))
+    for (const { id, level, message } of checkPiece(design, piece, settings.units))
       findings.push({ level, id, message, in: piece.name || 'the piece' });
   const written = writeDesign(charts, piece, settings);
   // An error of a chart already says why its words are not proved.

@@ -1,5 +1,5 @@
 import { expect } from 'chai';
-import { ChartSchema, extentOf, simpleCrossing, type Chart } from '../src/index.js';
+import { extentOf, type Chart } from '../src/index.js';
 import { cloth, GARTER, knitted, PLAIN, ropes } from './cloths.js';
 
 /**
@@ -56,16 +56,47 @@ describe('cloth as it is known to lie (common practice, no source)', () => {
     }
   });
 
-  it('is measured alike however many ropes there are', () => {
-    const widths = [3, 5, 8, 12].map((many) => lies(ropes(3, 6, many, 36), 'wide'));
-    expect(Math.max(...widths) - Math.min(...widths)).to.be.below(0.012);
+  it('wider ropes draw in more than narrower ones crossed as often', () => {
+    for (const every of [4, 6, 8]) {
+      const widths = [2, 3, 4]
+        .filter((half) => every >= half)
+        .map((half) => lies(ropes(half, every, 2, 3 * every + 12), 'wide'));
+      widths.slice(1).forEach((w, i) => expect(w, `${i + 3} every ${every}`).to.be.below(widths[i]! - 0.002));
+    }
   });
 
-  it('crossed in every row it is narrow, and no thread', () => {
-    const dense = ChartSchema.parse({
-      width: 10,
-      rows: Array.from({ length: 24 }, () => ['p', 'p', simpleCrossing('left', 3, 3), 'p', 'p']),
-    });
-    expect(lies(dense, 'wide')).to.be.within(0.3, 0.9);
+  it('is measured alike however many ropes there are', () => {
+    for (const [half, every] of [
+      [2, 4],
+      [3, 6],
+    ] as const) {
+      const widths = [1, 2, 3, 5, 8, 12, 20].map((many) => lies(ropes(half, every, many, 36), 'wide'));
+      expect(Math.max(...widths) - Math.min(...widths), `${half}`).to.be.below(0.01);
+    }
+  });
+
+  it('leads a rope over in several rows: no more than two thirds of its way in the row of the crossing', () => {
+    for (const half of [3, 4]) {
+      const { fabric, lie } = knitted(ropes(half, 8, 2, 24));
+      const { wales, stem, crown } = fabric;
+      let [own, all] = [0, 0];
+      for (const { moved, parent, child } of wales) {
+        const [below, above] = [wales[stem[parent]!], wales[crown[child]!]];
+        const [from, to] = [below && wales[stem[below.parent]!], above && wales[crown[above.child]!]];
+        if (!moved || !from || !to) continue;
+        own += Math.abs(lie[3 * child]! - lie[3 * parent]!);
+        all += Math.abs(lie[3 * to.child]! - lie[3 * from.parent]!);
+      }
+      expect(own / all, `${half}`).to.be.below(0.67);
+    }
+  });
+
+  it('crossed in every row, or every second, it is narrow, and no thread', () => {
+    for (const half of [1, 2, 3, 4])
+      for (const every of [1, 2]) {
+        const lie = extentOf(knitted(ropes(half, every, 2, 24)))!;
+        expect(lie.wide, `${half} every ${every}`).to.be.within(0.4, 0.75);
+        expect(lie.high, `${half} every ${every}`).to.be.within(0.8, 1.3);
+      }
   });
 });

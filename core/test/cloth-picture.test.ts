@@ -29,8 +29,8 @@ import { cloth, knitted, LATTICE, otherSideOf, PLAIN, ropes } from './cloths.js'
 type Point = readonly [number, number, number];
 
 /** The points of each loop's own yarn, in a cloth whose loops are all drawn through others. */
-function loopPoints({ fabric, lie }: KnittedCloth): Point[][] {
-  const { points, loop, lines } = yarnPaths(fabric, lie);
+function loopPoints({ fabric, lie }: KnittedCloth, loosely = false): Point[][] {
+  const { points, loop, lines } = yarnPaths(fabric, lie, { loosely });
   const of: Point[][] = Array.from({ length: fabric.size }, () => []);
   for (let i = 0; i < lines[lines.length - 2]!; i++)
     of[loop[i]!]!.push([points[3 * i]!, points[3 * i + 1]!, points[3 * i + 2]!]);
@@ -123,7 +123,7 @@ describe('the yarn of cloth, and its picture', () => {
       cloth(11, 14, (c, r) => ((c * r) % 3 ? 'k' : 'ptbl')),
     ]) {
       const [one, other] = [knitted(chart), knitted(otherSideOf(chart))];
-      const [a, b] = [loopPoints(one), loopPoints(other)];
+      const [a, b] = [loopPoints(one, true), loopPoints(other, true)];
       // Cloth lies anywhere along its rows: the two are laid on each other.
       const mean = ({ fabric, lie }: KnittedCloth) =>
         [...fabric.row.keys()].reduce((sum, i) => sum + lie[3 * i]!, 0) / fabric.size;
@@ -174,7 +174,8 @@ describe('the yarn of cloth, and its picture', () => {
 
   it('is the same picture whether painted whole or a part anew', () => {
     const made = knitted(ropes(2, 4, 2, 16));
-    const paths = yarnPaths(made.fabric, made.lie);
+    // What is painted at once is loose: yarn lies against yarn once the picture is made fine.
+    const paths = yarnPaths(made.fabric, made.lie, { loosely: true });
     const view = fittedView(boundsOf(made), { width: 240, height: 180 });
     const [whole, parts] = [newPlate(240, 180), newPlate(240, 180)];
     paintCloth(whole, paths, view, yarn);
@@ -185,7 +186,7 @@ describe('the yarn of cloth, and its picture', () => {
     // Of the yarn too only what is about the part is needed.
     const only = loopsAbout(made, view, box);
     expect(only.includes(0)).to.equal(true);
-    paintCloth(parts, yarnPaths(made.fabric, made.lie, { only }), view, yarn, box);
+    paintCloth(parts, yarnPaths(made.fabric, made.lie, { only, loosely: true }), view, yarn, box);
     expect([...parts.rgba]).to.deep.equal([...whole.rgba]);
     expect([...parts.loop]).to.deep.equal([...whole.loop]);
   });
@@ -251,10 +252,11 @@ describe('the yarn of cloth, and its picture', () => {
       const [x, y] = [made.lie[3 * i]!, made.lie[3 * i + 1]!];
       const view: View = { width: 90, height: 90, scale: 60, x, y, side: 'RS' };
       paintCloth(plate, yarnPaths(made.fabric, made.lie), view, yarn);
-      return plate.loop.filter((l) => l < 0).length / plate.loop.length;
+      // Between yarns that nearly touch there is the dark inside of the cloth: that is no hole.
+      return plate.loop.filter((_, i) => plate.rgba[4 * i + 3]! < 128).length / plate.loop.length;
     };
-    expect(open(PLAIN)).to.be.lessThan(0.03);
-    expect(open(lace)).to.be.greaterThan(2 * open(PLAIN));
+    expect(open(PLAIN)).to.be.lessThan(0.01);
+    expect(open(lace)).to.be.greaterThan(0.02);
   });
 
   it('is none where a chart has nothing but gaps, and settles at once', () => {

@@ -1,3 +1,4 @@
+import { ClothSettingsSchema } from '../chart/cloth-settings.js';
 import { z } from 'zod';
 import { PieceSchema } from '../chart/piece-document.js';
 import { ChartSchema, LIMITS, SchoolSchema, SettingsSchema, StyleSchema } from '../chart/schema.js';
@@ -98,6 +99,8 @@ export const PieceRequest = z.strictObject({
   school: SchoolSchema.default('front-back'),
   style: StyleSchema.partial().optional(),
   units: SettingsSchema.shape.units,
+  /** How yarn and hand draw in, as a design holds it; null for the ordinary. */
+  fitted: ClothSettingsSchema.shape.fitted,
 });
 
 export const PdfRequest = z.strictObject({

@@ -61,6 +61,8 @@ export const PartSchema = z.discriminatedUnion('kind', [
     kind: z.literal('selvage'),
     style: z.enum(['stocking', 'garter', 'moss', 'slipped']).default('stocking'),
     stitches: z.int().min(1).max(PIECE_LIMITS.selvage),
+    /** Whether it goes into a seam: then it has no width in the finished piece. */
+    seamed: z.boolean().default(false),
   }),
   z.strictObject({
     id,

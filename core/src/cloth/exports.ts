@@ -12,9 +12,11 @@ export {
   loopsAbout,
   paintCloth,
   paintFinely,
+  showsPressed,
   smallPicture,
   type SmallPicture,
 } from './picture.js';
+export { heightOf, proportionsOf, restingWidth, RIGHT_TO } from './resting.js';
 export { type Box, newPlate, pixelOf, type Plate, pointAt, type View } from './raster.js';
 export {
   AT_REST,
@@ -29,4 +31,4 @@ export { ORDINARY, type Proportions, type Springs, springsOf, unrelaxed } from '
 export { crossingSwatch } from './swatch-of-crossing.js';
 export { canFill, filling } from './thumbnail.js';
 export { takesWholeGround } from './whole-ground.js';
-export { yarnPaths, type YarnPaths } from './yarn-path.js';
+export { pressing, yarnPaths, type YarnPaths } from './yarn-path.js';

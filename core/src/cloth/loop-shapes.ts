@@ -3,7 +3,7 @@ import { LOOP } from './row-knit.js';
 /** How the yarn of one loop lies, as points about its feet, its middle and its head. */
 
 /** How far yarn lies before or behind the middle of the cloth where it passes other yarn, in stitch widths. */
-export const A = 0.2;
+export const A = 0.142;
 export const [FEET, MIDDLE, HEAD] = [0, 1, 2] as const;
 /**
  * A point of a loop, in so many numbers: at which of its places; how far right and up of it; how far in front by its own
@@ -15,15 +15,15 @@ type Shape = readonly number[];
 /** A loop drawn through another, from its right foot to its left one. */
 // prettier-ignore
 export const DRAWN: Shape = [
-  FEET, 0.3, -0.1, -A, 0,
-  FEET, 0.15, 0.13, A, 0,
-  MIDDLE, 0.24, 0, 0.55 * A, 0.55 * A,
-  HEAD, 0.33, -0.02, 0, 0.6 * A,
-  HEAD, 0, 0.25, 0, -A,
-  HEAD, -0.33, -0.02, 0, 0.6 * A,
-  MIDDLE, -0.24, 0, 0.55 * A, 0.55 * A,
-  FEET, -0.15, 0.13, A, 0,
-  FEET, -0.3, -0.1, -A, 0,
+  FEET, 0.22, -0.15, -1.04 * A, 0,
+  FEET, 0.11, 0.1, 0.24 * A, 0,
+  MIDDLE, 0.26, 0.22, 0.15 * A, 0.68 * A,
+  HEAD, 0.38, 0.04, 0.03 * A, 0.34 * A,
+  HEAD, 0, 0.19, 0, -1.38 * A,
+  HEAD, -0.38, 0.04, 0.03 * A, 0.34 * A,
+  MIDDLE, -0.26, 0.22, 0.15 * A, 0.68 * A,
+  FEET, -0.11, 0.1, 0.24 * A, 0,
+  FEET, -0.22, -0.15, -1.04 * A, 0,
 ];
 /** The same with its legs crossed above the foot, so that they lie so far in front by its face. */
 // prettier-ignore

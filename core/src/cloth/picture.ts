@@ -18,6 +18,10 @@ import { shade } from './shade.js';
 import { ORDINARY, type Positions, type Proportions } from './springs.js';
 import { yarnPaths, type YarnPaths } from './yarn-path.js';
 
+/** Below so many pixels a stitch it is not seen how yarn lies against yarn. */
+const PRESSED_FROM = 14;
+export const showsPressed = ({ scale }: Pick<View, 'scale'>): boolean => scale >= PRESSED_FROM;
+
 /** All of a picture. */
 export const wholeOf = ({ width, height }: Pick<Plate, 'width' | 'height'>): Box => ({
   left: 0,
@@ -241,7 +245,8 @@ export function smallPicture(
   const cloth = settled(knitFabric(seen.chart, ground), proportions);
   const view = fittedView(fill ? withinOf(cloth) : boundsOf(cloth), { width, height }, seen.side, fill);
   const plate = newPlate(width, height);
-  paintFinely(plate, yarnPaths(cloth.fabric, cloth.lie, { height: proportions.height, bobble }), view, yarn);
+  const as = { height: proportions.height, bobble, loosely: !showsPressed(view) };
+  paintFinely(plate, yarnPaths(cloth.fabric, cloth.lie, as), view, yarn);
   return plate;
 }
 

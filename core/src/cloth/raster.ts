@@ -21,14 +21,22 @@ export interface Box {
   bottom: number;
 }
 
-/** Half the thickness of the yarn, in stitch widths. */
-export const RADIUS = 0.245;
+/**
+ * Half the thickness of the yarn, in stitch widths: by Munden a loop is about four stitch widths long, and worsted yarn lies in it
+ * twelve to fourteen times as long as thick (custom).
+ */
+export const RADIUS = 0.16;
+/** Where its fibres are too small to be seen they make it look so much thicker, up to so many pixels a stitch and none from so many. */
+const FUZZ = { radius: 0.045, all: 10, none: 22 } as const;
 /** Yarn is drawn no thinner than this, in pixels. */
 const THINNEST = 0.6;
-export const radiusOf = ({ scale }: View): number => Math.max(RADIUS * scale, THINNEST);
+export function radiusOf({ scale }: View): number {
+  const unseen = Math.max(0, Math.min(1, (FUZZ.none - scale) / (FUZZ.none - FUZZ.all)));
+  return Math.max((RADIUS + FUZZ.radius * unseen) * scale, THINNEST);
+}
 
 /** About how long one turn of the plies is, in stitch widths. */
-const TURN = 0.42;
+const TURN = 0.28;
 /** From one loop to the next the plies are turned by so much of a turn more: the golden section, which comes near no whole part. */
 const SHIFT = 0.381966;
 

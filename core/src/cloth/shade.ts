@@ -13,7 +13,7 @@ const LIGHT = unit(0, 0.7, 0.8);
 const AMBIENT = 0.4;
 const LIT = 0.72;
 /** As an eye sees it that is used to the light: dark yarn is not black, and bright yarn not white. */
-const BRIGHT = 1.11;
+const BRIGHT = 1.16;
 const SOFTER = 0.6;
 /** How bright each of so many steps of light to 1 is seen; there is no more than what falls and what lights at once. */
 const STEPS = 2048;
@@ -24,8 +24,8 @@ const SEEN = Float32Array.from(
 /** What is behind the cloth lies so far behind it, in stitch widths. */
 const BEHIND = 0.6;
 /** Of what is about a hole so much must be yarn for it to be as dark as the inside of the cloth; with less it is open. */
-const OPEN = { wide: 0.5, narrow: 0.78 } as const;
-const INSIDE = 0.24;
+const OPEN = { wide: 0.5, narrow: 0.7 } as const;
+const INSIDE = 0.4;
 /** How far a ply winds over the half of the yarn that is seen. */
 const WINDS = 2;
 const GROOVE = 0.22;

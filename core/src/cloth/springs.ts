@@ -19,43 +19,46 @@ export interface Proportions {
 }
 
 /** Plain cloth has about 1.35 rows to a stitch (custom; Munden's courses to wales are 1.3). */
-export const ORDINARY: Proportions = { height: 0.74, slack: 0.43, curl: 1 };
+export const ORDINARY: Proportions = { height: 0.74, slack: 0.485, curl: 1 };
 
 /** Numbers the springs are weighed with. */
 const K = {
   /** A link along a row, pulled and pushed: yarn slides from loop to loop, so it gives way when pushed. */
-  course: 2,
-  coursePushed: 0.2,
+  course: 0.92,
+  coursePushed: 0.0672,
   wale: 1,
   /** Of loops worked together each holds so much of its share. */
   together: 0.75,
   /** How much a held loop grows for each row it is not worked. */
   heldGrows: 0.5,
   /** How far a knit loop stands before the purl beside it, and a purl one before the knit above it. */
-  stepAcross: 1.1,
-  stepUp: 0.55,
-  faceAcross: 0.44,
-  faceUp: 0.48,
+  stepAcross: 0.955,
+  stepUp: 0.712,
+  faceAcross: 0.142,
+  faceUp: 1.27,
   /** How much longer yarn is beside a yarn over. */
   open: 0.25,
-  bendAcross: 0.1,
-  bendUp: 0.16,
+  bendAcross: 0.0721,
+  bendUp: 0.0328,
   /** A rope leans as a whole where it is crossed: so many rows above and below. */
-  bendRope: 0.067,
+  bendRope: 0.12,
   leanRows: 2,
-  bendDepth: 0.14,
-  curlAcross: -0.82,
-  curlUp: 1.14,
+  bendDepth: 0.151,
+  curlAcross: -1.48,
+  curlUp: 0.496,
   /** A rope on a whole ground is held before it: how firmly, and how far. */
   tied: 0.4,
   tiedDepth: 1.15,
   shearAcross: 0.05,
-  shearUp: 0.05,
-  crossingHeight: 1,
+  shearUp: 0.0388,
+  /** A loop of a rope is held to its column so weakly, and one beside another to its side: no cloth folds over itself. */
+  shearRope: 0.0203,
+  order: 0.0399,
+  crossingHeight: 4.77,
 } as const;
 
 /** How rather flat cloth lies, and how ropes keep out of each other where they cross. */
-export const HELD = { flat: 0.14, over: 1, overDepth: 0.48 } as const;
+export const HELD = { flat: 0.313, over: 1, overDepth: 0.48 } as const;
 
 /**
  * Lists of springs, each kind as numbers beside each other. Links go from loop to loop; the others hold coordinates,
@@ -189,11 +192,16 @@ function courseSprings(
 ): void {
   // Yarn laid over the needle is drawn through nothing: what it does not need there opens its hole.
   const open = kind[a] === LOOP.over || kind[b] === LOOP.over ? K.open : 0;
-  lists.links.put(a, b, shift, apart + open, K.course / apart, K.coursePushed / apart);
+  const rest = apart + open;
+  lists.links.put(a, b, shift, rest, K.course / apart, K.coursePushed / apart);
+  lists.step(X, a, b, shift, -rest, K.order / apart);
   lists.step(Y, a, b, 0, 0, K.shearAcross);
   const faces = (face[b]! - face[a]!) / 2;
   // Where ropes cross, and just below, it is not their faces that say which lies before the other.
-  const isCrossed = [stem, crown].some((w) => wales[w[a]!]?.layer !== wales[w[b]!]?.layer);
+  const isCrossed = [stem, crown].some((w) => {
+    const [one, other] = [wales[w[a]!], wales[w[b]!]];
+    return one?.isCrossed && other?.isCrossed && one.layer !== other.layer;
+  });
   if (faces && !isCrossed) lists.step(Z, a, b, 0, faces * K.stepAcross * curl, K.faceAcross);
 }
 
@@ -211,9 +219,11 @@ function waleSprings(
   lists.links.put(parent, child, -shift, rest, k, k);
   if (moved) {
     lists.step(Y, parent, child, 0, height * rows, K.crossingHeight);
+    lists.step(X, parent, child, -shift, -moved, K.shearRope);
     return;
   }
-  if (of === 1 && !leaning[parent] && !leaning[child]) lists.step(X, parent, child, -shift, 0, K.shearUp);
+  if (of === 1)
+    lists.step(X, parent, child, -shift, 0, leaning[parent] || leaning[child] ? K.shearRope : K.shearUp);
   const faces = (face[child]! - face[parent]!) / 2;
   if (faces && kind[parent] !== LOOP.castOn)
     lists.step(Z, parent, child, 0, -faces * K.stepUp * curl, K.faceUp);

@@ -1,7 +1,7 @@
 import { lcm } from '../values.js';
 import type { Piece, Size } from '../chart/piece-document.js';
 import { rowFacts } from '../chart/rows.js';
-import { bookOf, invariants, LIMITS, type Chart, type Design, type Row } from '../chart/schema.js';
+import { bookOf, invariants, LIMITS, type Chart, type Row } from '../chart/schema.js';
 import { saysBothCount, wayOf, type Way } from '../construction/index.js';
 import { lengthFor } from '../measures/gauge.js';
 import type { Length } from '../measures/length.js';
@@ -10,7 +10,7 @@ import { isOfPairs, type StitchBook } from '../stitches/book.js';
 import { facesWanted, partCells, type BodyRow } from './part-cells.js';
 import { CLOTH_KINDS } from '../sizes/cloths.js';
 import { bordersHigh } from './going.js';
-import { layOut, movedColumns, type Laid, type LaidPart } from './lay-out.js';
+import { layOut, movedColumns, type Laid, type LaidFrom, type LaidPart } from './lay-out.js';
 import { above, below, needlesBefore, NO_ROWS } from './meeting.js';
 import { PieceFault } from './fault.js';
 import { mustGoOn, mustStand, ownOf } from './may-stand.js';
@@ -48,7 +48,7 @@ export interface Assembled {
  *
  * @throws PieceFault with one sentence where it cannot be put together
  */
-export function assemble(design: Pick<Design, 'charts'>, piece: Piece, size: Size): Assembled {
+export function assemble(design: LaidFrom, piece: Piece, size: Size): Assembled {
   let made = putTogether(design, piece, size);
   // Whether a row leads to or from a border is known only once its stitches are: then the length is met anew.
   for (let tries = 0, high = bordersHigh(piece.border); tries < MOST_TRIES; tries++) {
@@ -68,7 +68,7 @@ function bothCountIn({ parts }: Laid): boolean {
 /** The heights of borders are settled after one go, or turn in a circle. */
 const MOST_TRIES = 3;
 
-function putTogether(design: Pick<Design, 'charts'>, piece: Piece, size: Size, high?: number): Assembled {
+function putTogether(design: LaidFrom, piece: Piece, size: Size, high?: number): Assembled {
   const laid = layOut(design, piece, size, high);
   for (const of of laid.parts) mustStand(of, design.charts, piece);
   if (laid.stitches < 1)

@@ -12,6 +12,7 @@ import {
   type Size,
 } from '../chart/piece-document.js';
 import type { Chart, Design } from '../chart/schema.js';
+import type { LaidFrom } from './lay-out.js';
 import type { Step } from '../chart/steps.js';
 import { wayOf } from '../construction/index.js';
 import { fitPiece, withFit } from './fit-piece.js';
@@ -201,7 +202,7 @@ export function putSizes(
 }
 
 /** Every size fitted to its measures, where that goes: as the first of the ways that come nearest. */
-export const fitSizes = (design: Pick<Design, 'charts'>, piece: Piece): Piece => ({
+export const fitSizes = (design: LaidFrom, piece: Piece): Piece => ({
   ...piece,
   sizes: piece.sizes.map((s) => {
     const best = fitPiece(design, piece, s, 1)?.ways[0];

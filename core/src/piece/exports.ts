@@ -24,7 +24,16 @@ export { PieceFault } from './fault.js';
 export { checkPiece } from './findings.js';
 export { fitPiece, lengthsOf, type PieceFit, type PieceFitted, withCount, withFit } from './fit-piece.js';
 export { ofSize } from './in-sizes.js';
-export { columnsOfPart, countIn, type Laid, type LaidPart, layOut, markersOf } from './lay-out.js';
+export {
+  columnsOfPart,
+  countIn,
+  type DrawsIn,
+  type Laid,
+  type LaidFrom,
+  type LaidPart,
+  layOut,
+  markersOf,
+} from './lay-out.js';
 export { type LengthWay, panelRowAt } from './up.js';
 export { acrossName, type PieceWords } from './words.js';
 export { GRAM_STEPS, yarnTold } from './yarn.js';

@@ -1,7 +1,7 @@
 import type { Border, Piece, Size } from '../chart/piece-document.js';
 import { insertRows, setUp } from '../chart/edits.js';
 import { repeatRows, upOf } from '../chart/frame.js';
-import { bookOf, type Chart, type Design } from '../chart/schema.js';
+import { bookOf, type Chart } from '../chart/schema.js';
 import { setStep, type Step } from '../chart/steps.js';
 import { EditError, andThen } from '../chart/edit.js';
 import { everyFor } from '../chart/band-edits.js';
@@ -12,7 +12,8 @@ import { lengthText, type Length, type LengthUnit } from '../measures/length.js'
 import { assemble, type Assembled } from './assemble.js';
 import { facesWanted } from './part-cells.js';
 import { borderComesOut } from './border.js';
-import { layOut } from './lay-out.js';
+import { RIGHT_TO } from '../cloth/resting.js';
+import { layOut, type LaidFrom } from './lay-out.js';
 import { changePart, pieceSteps } from './edits.js';
 import { isChartPart } from './standing.js';
 import { PieceFault } from './fault.js';
@@ -40,7 +41,7 @@ function withSetUpRow(chart: Chart): readonly Step[] | null {
   }
 }
 
-function sideFindings(design: Pick<Design, 'charts'>, piece: Piece): Finding[] {
+function sideFindings(design: LaidFrom, piece: Piece): Finding[] {
   if (!takesTurns(wayOf(piece))) return [];
   const { parts } = layOut(design, piece, piece.sizes[0]!);
   return parts.flatMap(({ part, going, name }): Finding[] => {
@@ -92,7 +93,7 @@ function bandFindings(piece: Piece, { chart, below }: Assembled): Finding[] {
   });
 }
 
-function sizeFindings(design: Pick<Design, 'charts'>, piece: Piece, size: Size, unit: LengthUnit): Finding[] {
+function sizeFindings(design: LaidFrom, piece: Piece, size: Size, unit: LengthUnit): Finding[] {
   const found: Finding[] = [];
   const tell = (id: string, level: Finding['level'], message: string, part?: string) =>
     found.push({ id, level, message, size: size.id, ...(part !== undefined && { part }) });
@@ -143,7 +144,7 @@ function sizeFindings(design: Pick<Design, 'charts'>, piece: Piece, size: Size, 
 }
 
 /** Everything a designer should know of a piece as it is set out, gravest first. */
-export function checkPiece(design: Pick<Design, 'charts'>, piece: Piece, unit: LengthUnit): Finding[] {
+export function checkPiece(design: LaidFrom, piece: Piece, unit: LengthUnit): Finding[] {
   if (!piece.parts.length) return [];
   const { parts, isEstimate } = layOut(design, piece, piece.sizes[0]!);
   const notes: Finding[] = [];
@@ -157,8 +158,7 @@ export function checkPiece(design: Pick<Design, 'charts'>, piece: Piece, unit: L
     notes.push({
       id: 'estimated-gauge',
       level: 'note',
-      message:
-        'Panels without a swatch of their own are taken to draw in a fifth where their ropes run. That is custom, not measured: swatch them.',
+      message: `Parts without a swatch of their own are as wide as their cloth is worked out to lie, right to about ${Math.round(RIGHT_TO * 100)} %: swatch them.`,
     });
   if (!(piece.gauge.whole ?? piece.gauge.plain)?.rows && piece.sizes.some((s) => s.length !== null))
     notes.push({

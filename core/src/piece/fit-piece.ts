@@ -1,11 +1,10 @@
 import { PIECE_LIMITS, type Piece, type Size } from '../chart/piece-document.js';
 import { repeatCounts } from '../chart/frame.js';
-import type { Design } from '../chart/schema.js';
 import { lengthFor } from '../measures/gauge.js';
 import type { Length } from '../measures/length.js';
 import { bordersHigh, upOfPart, waysUp } from './going.js';
 import { fitWidth, type FitPart } from '../sizes/fit.js';
-import { layOut, wantedWidth, type LaidPart } from './lay-out.js';
+import { layOut, wantedWidth, type LaidFrom, type LaidPart } from './lay-out.js';
 import { isChartPart } from './standing.js';
 import type { LengthWay } from './up.js';
 import { MOST_ON_NEEDLE } from '../sizes/evenly.js';
@@ -67,12 +66,7 @@ function fitPart(of: LaidPart, wanted: Length): FitPart {
 const PER_WIDTH = 2;
 
 /** The ways of a piece that come nearest to a size's width; null where no width is wished for. */
-export function fitPiece(
-  design: Pick<Design, 'charts'>,
-  piece: Piece,
-  size: Size,
-  most = 4,
-): PieceFitted | null {
+export function fitPiece(design: LaidFrom, piece: Piece, size: Size, most = 4): PieceFitted | null {
   const wanted = wantedWidth(piece, size);
   if (wanted === null) return null;
   const parts = layOut(design, piece, size).parts.filter(({ part }) => part.kind !== 'marker');
@@ -136,7 +130,7 @@ export function withCount(piece: Piece, size: Size, id: string, n: number): Size
 }
 
 /** The ways to a size's length by the rows of the part that leads; null where none is wished for, or rows have no gauge. */
-export function lengthsOf(design: Pick<Design, 'charts'>, piece: Piece, size: Size): LengthWay[] | null {
+export function lengthsOf(design: LaidFrom, piece: Piece, size: Size): LengthWay[] | null {
   const gauge = (piece.gauge.whole ?? piece.gauge.plain)?.rows;
   const { lead } = layOut(design, piece, size);
   if (size.length === null || !gauge || !lead?.chart || !isChartPart(lead.part)) return null;

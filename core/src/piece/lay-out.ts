@@ -1,10 +1,15 @@
 import { countsOf, multipleOf, repeatColumns, repeatsAcross, timesOf } from '../chart/frame.js';
-import type { Piece, PiecePart, Size } from '../chart/piece-document.js';
+import type { ClothSettings } from '../chart/cloth-settings.js';
+import type { GroundCloth, Piece, PiecePart, Size } from '../chart/piece-document.js';
 import { rowCrossings } from '../chart/rows.js';
-import { bookOf, type Chart, type Design, type Row } from '../chart/schema.js';
+import type { Chart, Design, Row } from '../chart/schema.js';
+import { startChart } from '../chart/start.js';
+import { FLAT, wayOf } from '../construction/index.js';
+import { heightOf, proportionsOf, restingWidth, RIGHT_TO } from '../cloth/resting.js';
 import type { Gauge } from '../measures/gauge.js';
 import type { Length } from '../measures/length.js';
-import { remembered } from '../remember.js';
+import { ofEvery } from '../remember.js';
+import { CLOTH_KINDS, groundCells } from '../sizes/cloths.js';
 import type { StitchBook } from '../stitches/book.js';
 import { crossingSize } from '../stitches/crossing.js';
 import { goUp, type Going } from './going.js';
@@ -13,7 +18,7 @@ import type { LengthWay, MeetAgain, PanelUp } from './up.js';
 
 /** A piece laid out in one size: what stands where on its needle, and how wide it lies. */
 
-/** Where a part's gauge is from: its own swatch, one of the whole piece, plain cloth, or plain cloth and custom. */
+/** Where a part's gauge is from: its own swatch, one of the whole piece, plain cloth, or plain cloth and how its own cloth is worked out to lie. */
 export type GaugeFrom = 'own' | 'whole' | 'plain' | 'estimate';
 
 export interface LaidPart {
@@ -31,6 +36,7 @@ export interface LaidPart {
   before: number;
   gauge: Gauge | null;
   gaugeFrom: GaugeFrom | null;
+  /** In the finished piece: what goes into a seam has none. */
   width: Length | null;
 }
 
@@ -39,7 +45,9 @@ export interface Laid {
   stitches: number;
   /** Null as long as a part that has stitches has no gauge. */
   width: Length | null;
-  /** Whether a width rests on custom instead of a swatch. */
+  /** How much wider or narrower it may come out, where some of it was worked out instead of measured; else 0. */
+  give: Length;
+  /** Whether a width was worked out from the cloth instead of measured on a swatch. */
   isEstimate: boolean;
   /** What the piece wants for a width in this size; null where none is wished for. */
   wanted: Length | null;
@@ -64,11 +72,12 @@ export function countIn(part: Extract<PiecePart, { kind: 'ground' | 'filling' }>
 const timesIn = (part: ChartPart, chart: Chart, size: Size): number =>
   part.kind === 'filling' ? countIn(part, size) : timesOf(chart);
 
-/**
- * Stitches of a rope lie closer than plain ones by about a fifth: "one more stitch for four" (custom). Only where there is no
- * swatch of the cabled cloth itself, and always told as what it is.
- */
-export const ROPE_DRAW_IN = 0.2;
+/** What of a design its piece is laid out from: its charts, and how its cloth draws in (as ordinary yarn does where that is not said). */
+export type LaidFrom = Pick<Design, 'charts'> & { readonly settings?: DrawsIn | undefined };
+/** Settings, as far as they tell how cloth draws in. */
+export interface DrawsIn {
+  readonly cloth: Pick<ClothSettings, 'fitted'>;
+}
 
 /** The columns that crossings move anywhere in some rows. */
 export function movedColumns(rows: readonly Row[], book: StitchBook): Set<number> {
@@ -79,23 +88,35 @@ export function movedColumns(rows: readonly Row[], book: StitchBook): Set<number
   return moved;
 }
 
-/** The share of a chart's columns that any crossing moves. */
-export const ropeShare = remembered((chart: Chart) =>
-  Math.min(1, movedColumns(chart.rows, bookOf(chart)).size / chart.width),
-);
+/** A ground as a chart, of which the cloth can be worked out. */
+const groundChart = ofEvery((cloth: GroundCloth): Chart => {
+  const { of, every } = CLOTH_KINDS[cloth];
+  const [columns, rows] = [of, 2 * every].map((n) => n * Math.ceil(24 / n)) as [number, number];
+  const blank = startChart({ columns, rows, construction: FLAT.id, ground: 'k' });
+  const way = wayOf(blank);
+  return {
+    ...blank,
+    rows: blank.rows.map((_, n) => groundCells(cloth, columns, { n, side: way.sideAt(n), way }, false)),
+  };
+});
+
+/** Cloth that is worked out to lie as wide as plain cloth to within so much is taken to be as wide. */
+const AS_PLAIN = 0.01;
 
 function gaugeOfPart(
   part: PiecePart,
   chart: Chart | null,
   { gauge: { plain, whole } }: Piece,
+  fitted: ClothSettings['fitted'],
 ): { gauge: Gauge; gaugeFrom: GaugeFrom } | null {
   if (whole) return { gauge: whole.stitches, gaugeFrom: 'whole' };
   if ('gauge' in part && part.gauge) return { gauge: part.gauge.stitches, gaugeFrom: 'own' };
   if (!plain) return null;
   const { count, over } = plain.stitches;
-  const drawn = chart ? ropeShare(chart) * ROPE_DRAW_IN : 0;
-  return drawn
-    ? { gauge: { count, over: over * (1 - drawn) }, gaugeFrom: 'estimate' }
+  const cloth = chart ?? (part.kind === 'ground' ? groundChart(part.cloth) : null);
+  const wide = (cloth && restingWidth(cloth, proportionsOf(fitted, heightOf(plain)))) ?? 1;
+  return Math.abs(wide - 1) > AS_PLAIN
+    ? { gauge: { count, over: over * wide }, gaugeFrom: 'estimate' }
     : { gauge: plain.stitches, gaugeFrom: 'plain' };
 }
 
@@ -122,7 +143,7 @@ export const wantedWidth = ({ around }: Piece, { measure, ease }: Size): Length 
  * The parts of a piece in one size, from the right as the RS looks. `high` is how many rows its borders have, where that
  * is known better than from the borders by themselves.
  */
-export function layOut(design: Pick<Design, 'charts'>, piece: Piece, size: Size, high?: number): Laid {
+export function layOut(design: LaidFrom, piece: Piece, size: Size, high?: number): Laid {
   let stitches = 0;
   const of = { of: 0, plus: 0 };
   const charts = piece.parts.map((part) =>
@@ -146,7 +167,8 @@ export function layOut(design: Pick<Design, 'charts'>, piece: Piece, size: Size,
       of.of += multiple.of;
       of.plus += own - multiple.of * times;
     } else of.plus += own;
-    const read = gaugeOfPart(part, chart, piece);
+    const read = gaugeOfPart(part, chart, piece, design.settings?.cloth.fitted ?? null);
+    const isSeamed = part.kind === 'selvage' && part.seamed;
     const laid = {
       part,
       chart,
@@ -157,7 +179,7 @@ export function layOut(design: Pick<Design, 'charts'>, piece: Piece, size: Size,
       before: stitches,
       gauge: read?.gauge ?? null,
       gaugeFrom: read?.gaugeFrom ?? null,
-      width: own === 0 ? 0 : read && (own * read.gauge.over) / read.gauge.count,
+      width: own === 0 || isSeamed ? 0 : read && (own * read.gauge.over) / read.gauge.count,
     };
     stitches += own;
     return laid;
@@ -169,6 +191,9 @@ export function layOut(design: Pick<Design, 'charts'>, piece: Piece, size: Size,
     parts,
     stitches,
     width: width === null ? null : Math.round(width),
+    give: Math.round(
+      RIGHT_TO * parts.reduce((sum, p) => sum + (p.gaugeFrom === 'estimate' ? (p.width ?? 0) : 0), 0),
+    ),
     isEstimate: parts.some((p) => p.gaugeFrom === 'estimate'),
     wanted: wantedWidth(piece, size),
     multiple: { of: of.of, plus: of.of ? of.plus % of.of : of.plus },

@@ -1,5 +1,5 @@
 import type { Border, Piece } from '../chart/piece-document.js';
-import type { Chart, Design } from '../chart/schema.js';
+import type { Chart } from '../chart/schema.js';
 import { errorsIn } from '../checks/index.js';
 import { within } from '../chart/repeat-lines.js';
 import { rowWord, sideOf, takesTurns, wayOf } from '../construction/index.js';
@@ -17,6 +17,7 @@ import { WordsError } from '../words/reader/language.js';
 import { WordProblem, type Lexicon } from '../words/reader/lexicon.js';
 import { RowProblem } from '../words/reader/at-work.js';
 import {
+  bindOffText,
   castOnText,
   patternText,
   planText,
@@ -29,6 +30,7 @@ import { writeRows, type Stands, type WordSettings, type WrittenRows } from '../
 import { assemble, type Assembled, type SizeMade } from './assemble.js';
 import { inSizes, linesInSizes, sizesText } from './in-sizes.js';
 import { checkPiece } from './findings.js';
+import type { LaidFrom } from './lay-out.js';
 import { isToldApart, merged, ofOneSize, type OwnLine, type PieceLine } from './lines-of-sizes.js';
 import { borderHeading, borderRows, isJoinedBelow, type End } from './border.js';
 import { PieceFault } from './fault.js';
@@ -220,21 +222,20 @@ function hemText(all: readonly SizeMade[], border: Border, end: End, piece: Piec
 /** How a piece comes off the needle. */
 function bindOffSection(piece: Piece, all: readonly SizeMade[], manner: Manner): PieceSection {
   const counts = sizesText(all.map(({ made }) => leftBefore(made, 0)));
-  const off = manner.terms === 'UK' ? 'Cast off' : 'Bind off';
   const sts = stitchesText(0, manner).replace('0', counts);
   const { top } = piece.border;
   const row = rowWord(piece).toLowerCase();
   const begins = sizesText(all.map(({ made }) => 1 + (made.decreases ? 1 : 0)));
   const fold = sizesText(all.map(({ made }) => (top?.rows ?? 0) + 1 + (made.decreases ? 1 : 0)));
   return {
-    heading: off,
+    heading: manner.terms === 'UK' ? 'Cast-off' : 'Bind-off',
     before:
       top?.kind === 'hem' && top.join === 'joined'
         ? [
             `Fold inwards at ${row} ${fold}. On a second needle pick up a loop behind each stitch of ${row} ${begins} of it: ${counts} loops.`,
-            `${off} all ${sts}, each together with one of these loops.`,
+            `${bindOffText(sts, ', each together with one of these loops', manner)}.`,
           ]
-        : [`${off} all ${sts}${top ? ' in pattern' : ' as they present'}.`],
+        : [`${bindOffText(sts, top ? ' in pattern' : ' as they present', manner)}.`],
     rows: [],
     after: [],
   };
@@ -268,11 +269,7 @@ function wholeRows(
  *
  * @throws PieceFault where a size cannot be put together
  */
-export function writePieceRows(
-  design: Pick<Design, 'charts'>,
-  piece: Piece,
-  settings: WordSettings,
-): WrittenPiece {
+export function writePieceRows(design: LaidFrom, piece: Piece, settings: WordSettings): WrittenPiece {
   const manner = mannerOf(settings.style);
   const all = piece.sizes.map((size): SizeMade => ({ size, made: assemble(design, piece, size) }));
   const names = all.map(({ size }) => size.name);

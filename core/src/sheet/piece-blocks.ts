@@ -1,6 +1,7 @@
 import { GRAM_STEPS, yarnTold } from '../piece/yarn.js';
 import type { Lie, MeasuredCloth, Piece } from '../chart/piece-document.js';
 import type { Design } from '../chart/schema.js';
+import { RIGHT_TO } from '../cloth/resting.js';
 import { schematicOf } from '../drawing/schematic.js';
 import { countOver, OVER } from '../measures/gauge.js';
 import { lengthText, YARD } from '../measures/length.js';
@@ -101,6 +102,24 @@ function yarnLine(piece: Piece, { sizes }: PieceWords, unit: 'cm' | 'in'): strin
   ];
 }
 
+/** What the finished measures rest on, where that is not a swatch, and what they leave out. */
+function measuredHow({ parts, isEstimate }: Laid): string[] {
+  const seamed = parts.flatMap(({ part }) => (part.kind === 'selvage' && part.seamed ? [part.stitches] : []));
+  const total = seamed.reduce((sum, n) => sum + n, 0);
+  return [
+    ...(total
+      ? [
+          `${total} edge ${total === 1 ? 'stitch goes' : 'stitches go'} into seams and ${total === 1 ? 'is' : 'are'} not in the width.`,
+        ]
+      : []),
+    ...(isEstimate
+      ? [
+          `The width is worked out where nothing was swatched, right to about ${Math.round(RIGHT_TO * 100)} %: measure a swatch before casting on.`,
+        ]
+      : []),
+  ];
+}
+
 /** A piece as blocks of the sheet. */
 export function pieceBlocks(
   design: Design,
@@ -126,7 +145,9 @@ export function pieceBlocks(
     heading(piece.name || 'The piece', 2),
     ...sizes,
     ...fit,
-    ...(measures.length ? [text(`Finished measures: ${measures.join(' ')}`)] : []),
+    ...(measures.length
+      ? [text([`Finished measures: ${measures.join(' ')}`, ...measuredHow(laid)].join(' '))]
+      : []),
     ...cordText(piece, words, units).map((cord) => text(`${cord}.`)),
     ...gaugeLines(piece, laid, units, manner).map(text),
     ...toolsLine(piece, words, written, manner).map(text),

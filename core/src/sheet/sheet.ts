@@ -8,13 +8,14 @@ import type { Chart, Design, Section, SheetSettings } from '../chart/schema.js';
 import { rowWord } from '../construction/index.js';
 import type { Picture } from '../drawing/page.js';
 import type { KeyEntry } from '../words/key.js';
-import { keyWordText, mannerOf, type Manner } from '../words/manner.js';
+import { keyWordText, mannerOf, stitchesText, type Manner } from '../words/manner.js';
 import type { KeyLine } from '../words/pattern.js';
 import type { NamedChart } from '../piece/standing.js';
 import { columnsIn, PAGE_MARGIN, PAGES, partsOf } from './parts.js';
 import { pieceBlocks } from './piece-blocks.js';
 import { printedOf, type WrittenDesign } from './write-design.js';
 import {
+  bindOffText,
   castOnText,
   printedLines,
   constructionLines,
@@ -148,6 +149,7 @@ export function sheetOf(
         rows: printedLines(pattern, manner),
       },
       ...planLines(pattern).map((line) => text(line)),
+      ...offLine(of, chart, manner).map((line) => text(line)),
     ];
     if (!sheet.beside) return blocks;
     const drawn = chartBlocks(printed[i]!, false);
@@ -214,6 +216,14 @@ export function sheetOf(
     ...(isCurrent && written.checked ? [{ type: 'proof' as const, text: proofText(written) }] : []),
     text(swatchText(manner), 'small'),
   ];
+}
+
+/** How a chart whose edges are its piece's comes off the needle; a panel goes on in its piece, which tells it. */
+function offLine({ rows, pattern }: WrittenDesign['charts'][number], chart: Chart, manner: Manner): string[] {
+  const left = rows.at(-1)?.count ?? 0;
+  if (pattern.castOn?.isPanel || chart.part === 'panel' || !left) return [];
+  const way = manner.stitches === 'pairs' ? ', the two loops of each together' : ' in pattern';
+  return [`${bindOffText(stitchesText(left, manner), way, manner)}.`];
 }
 
 const heading = (text: string, level: 2 | 3 = 2): SheetBlock => ({ type: 'heading', text, level });

@@ -1,4 +1,5 @@
 import type { Chart } from '../chart/schema.js';
+import type { DrawsIn } from '../piece/lay-out.js';
 import type { Piece } from '../chart/piece-document.js';
 import { PieceFault } from '../piece/fault.js';
 import { writePieceRows, type PieceWords, type WrittenPiece } from '../piece/words.js';
@@ -27,13 +28,17 @@ export const printedOf = (
 export function writeDesign(
   charts: readonly Chart[],
   piece: Piece | null,
-  settings: WordSettings,
+  settings: WordSettings & Partial<DrawsIn>,
 ): WrittenDesign {
   let set: WrittenPiece | null = null;
   let fault: PieceFault | null = null;
   if (piece?.parts.length)
     try {
-      set = writePieceRows({ charts }, piece, settings);
+      set = writePieceRows(
+        { charts, settings: settings.cloth && { cloth: settings.cloth } },
+        piece,
+        settings,
+      );
     } catch (error) {
       if (!(error instanceof PieceFault)) throw error;
       fault = error;
@@ -68,7 +73,7 @@ export function writeDesign(
 export function writePiece(
   { charts }: { charts: readonly Chart[] },
   piece: Piece,
-  settings: WordSettings,
+  settings: WordSettings & Partial<DrawsIn>,
 ): PieceWords {
   const written = writeDesign(charts, piece, settings);
   if (!written.piece) {

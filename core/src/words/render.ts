@@ -262,6 +262,10 @@ export function castOnText({ stitches, repeats, isPanel }: CastOn, manner: Manne
   return `${isPanel ? 'Worked over' : 'Cast on'} ${stitchesText(stitches, manner)}${of}`;
 }
 
+/** How a cloth comes off the needle: all its stitches, as they are told, in some way. */
+export const bindOffText = (stitches: string, way: string, { terms }: Manner): string =>
+  `${terms === 'UK' ? 'Cast off' : 'Bind off'} all ${stitches}${way}`;
+
 /** How the rows of a piece follow each other, as one sentence. */
 export function planText(plan: readonly Planned[], row: RowLine['kind']): string {
   const span = ({ from, to }: Planned) => (from === to ? `${row} ${from}` : `${row}s ${from}–${to}`);

@@ -175,7 +175,9 @@ function refuseManySizes(charts: readonly Chart[], piece: Piece): void {
   const gauge = (piece.gauge.whole ?? piece.gauge.plain)?.rows;
   const cells = piece.sizes.reduce((sum, size) => {
     const rows = size.length !== null && gauge ? countOver(gauge, size.length) : PIECE_LIMITS.rows;
-    return sum + layOut({ charts }, piece, size).stitches * Math.min(rows, PIECE_LIMITS.rows);
+    // Without a gauge no width is worked out: only stitches are asked for.
+    const bare = { ...piece, gauge: { plain: null, whole: null } };
+    return sum + layOut({ charts }, bare, size).stitches * Math.min(rows, PIECE_LIMITS.rows);
   }, 0);
   if (cells > MOST_CELLS_IN_SIZES)
     throw new ApiError(
@@ -188,14 +190,13 @@ function refuseManySizes(charts: readonly Chart[], piece: Piece): void {
 /** A piece in words and numbers, each size worked on its own needle; where it cannot be put together, why. */
 export function piece(body: Uint8Array): Answer {
   return outcome(() => {
-    const { charts, piece: asked, school, style, units } = parsed(PieceRequest, parsedJson(body));
+    const { charts, piece: asked, school, style, units, fitted } = parsed(PieceRequest, parsedJson(body));
     refuseManySizes(charts, asked);
     const settings = SettingsSchema.parse({ school, style: StyleSchema.parse(style ?? {}) });
-    const findings = checkPiece({ charts }, asked, units).map(
-      ({ fix: _, others: __, ...finding }) => finding,
-    );
+    const design = { charts, settings: { cloth: { fitted } } };
+    const findings = checkPiece(design, asked, units).map(({ fix: _, others: __, ...finding }) => finding);
     const sizes = asked.sizes.map((size) => {
-      const { parts, stitches, width, multiple } = layOut({ charts }, asked, size);
+      const { parts, stitches, width, multiple } = layOut(design, asked, size);
       return {
         id: size.id,
         name: size.name,
@@ -209,11 +210,11 @@ export function piece(body: Uint8Array): Answer {
           from: p.before + 1,
           width: p.width,
         })),
-        fit: fitPiece({ charts }, asked, size),
+        fit: fitPiece(design, asked, size),
       };
     });
     // Panels are told by the rows of their charts: these are given with it, and the one key.
-    const { piece: words, text, problems } = writeDesign(charts, asked, settings);
+    const { piece: words, text, problems } = writeDesign(charts, asked, { ...settings, ...design.settings });
     if (!words)
       return JSON.stringify({
         sections: [],

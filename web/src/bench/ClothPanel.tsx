@@ -1,9 +1,17 @@
-import { repeatsAcross, repeatsUp, unfold, type Chart, type Design } from '@cordelina/core';
+import {
+  heightOf,
+  proportionsOf,
+  repeatsAcross,
+  repeatsUp,
+  unfold,
+  type Chart,
+  type Design,
+} from '@cordelina/core';
 import { FlipHorizontal2, Maximize2, X } from 'lucide-react';
 import { useEffect, useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import { ClothView, useAsked, type At, type Lines } from '../ui/fabric/ClothView.js';
-import { heightOf, lookedAt, proportionsOf, sideName } from '../ui/fabric/how-worked.js';
+import { lookedAt, sideName } from '../ui/fabric/how-worked.js';
 import { ignoreStopped, useCloth, type Source } from '../ui/fabric/useCloth.js';
 import { cellBehind } from '../desk/state/bench.js';
 import { goTo, isSeenBehind } from '../desk/state/editing.js';

@@ -1,6 +1,8 @@
 import {
   chartName,
+  heightOf,
   namingOf,
+  proportionsOf,
   takesWholeGround,
   lengthText,
   MOST_IN_LINES,
@@ -37,15 +39,7 @@ import { ClothChart } from './ClothChart.js';
 import { ClothView, useAsked, ZOOMS, type At, type Lines } from '../ui/fabric/ClothView.js';
 import { DrawIn } from './DrawIn.js';
 import { Yarns } from './Yarns.js';
-import {
-  heightOf,
-  measuredSwatches,
-  plainOf,
-  lookedAt,
-  proportionsOf,
-  repeatsSeen,
-  sideName,
-} from '../ui/fabric/how-worked.js';
+import { measuredSwatches, plainOf, lookedAt, repeatsSeen, sideName } from '../ui/fabric/how-worked.js';
 import { ignoreStopped, useCloth, type Source } from '../ui/fabric/useCloth.js';
 
 /** The most repeats that are drawn out each way. */

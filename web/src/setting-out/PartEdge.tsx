@@ -22,6 +22,9 @@ import {
   copyPart,
   takeOutPart,
   pairWithMirror,
+  RIGHT_TO,
+  type LaidPart,
+  type Settings,
 } from '@cordelina/core';
 import { ChevronLeft, ChevronRight, Copy, FlipHorizontal2, Trash2 } from 'lucide-react';
 import { useEffect, useState } from 'react';
@@ -126,7 +129,7 @@ export function PartEdge({
       <p className="text-[14px]">
         {part.kind === 'marker'
           ? 'A marker stands here on the needle.'
-          : `${of.stitches} stitches, the ${of.before + 1}${ordinal(of.before + 1)} to the ${of.before + of.stitches}${ordinal(of.before + of.stitches)} from the right${of.width === null ? '' : `, ${lengthText(of.width, units)} wide${of.gaugeFrom === 'estimate' ? ' by custom, not by a swatch' : ''}`}.`}
+          : `${of.stitches} stitches, the ${of.before + 1}${ordinal(of.before + 1)} to the ${of.before + of.stitches}${ordinal(of.before + of.stitches)} from the right${widthTold(of, units)}.`}
       </p>
       {part.kind === 'selvage' && (
         <>
@@ -142,6 +145,11 @@ export function PartEdge({
             ]}
           />
           {number('Stitches', part.stitches, 'stitches', 1, PIECE_LIMITS.selvage)}
+          <Check
+            label="Goes into a seam: not in the finished width"
+            checked={part.seamed}
+            onChange={(seamed) => set('edge in a seam', { seamed })}
+          />
         </>
       )}
       {(part.kind === 'ground' || part.kind === 'filling') && (
@@ -232,13 +240,21 @@ export function PartEdge({
           {of.gaugeFrom === 'whole'
             ? 'It goes by the swatch of the whole piece'
             : of.gaugeFrom === 'estimate'
-              ? 'By custom its ropes lie a fifth closer than plain stitches: swatch it'
+              ? `Its cloth is worked out to lie so, right to about ${Math.round(RIGHT_TO * 100)} %: swatch it`
               : 'It goes by the plain gauge'}
           , {countOver(of.gauge, OVER[units]).toFixed(1)} in {units === 'cm' ? '10 cm' : '4 in'}.
         </p>
       )}
     </section>
   );
+}
+
+/** How wide a part lies, and whether that was measured. */
+function widthTold({ part, width, gaugeFrom }: LaidPart, units: Settings['units']): string {
+  if (part.kind === 'selvage' && part.seamed) return ', in the seam';
+  if (width === null) return '';
+  const give = gaugeFrom === 'estimate' ? ` ± ${lengthText(width * RIGHT_TO, units)}` : '';
+  return `, ${lengthText(width, units)}${give} wide${give ? ' by its cloth, not by a swatch' : ''}`;
 }
 
 const ordinal = (n: number): string =>

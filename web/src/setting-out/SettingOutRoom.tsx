@@ -174,7 +174,7 @@ function SetOut({ piece }: { piece: Piece }) {
               {' · '}
               {lengthText(laid.width, settings.units)} {acrossName(piece) === 'Width' ? 'wide' : 'round'}
               {laid.isEstimate
-                ? ', by custom for panels without a swatch'
+                ? `, ± ${lengthText(laid.give, settings.units)}: parts without a swatch as their cloth is worked out to lie`
                 : piece.gauge.whole
                   ? ', by a swatch of the whole'
                   : ', the sum of its parts'}

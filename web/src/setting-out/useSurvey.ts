@@ -13,7 +13,9 @@ const QUIET = 60;
 type Question = Pick<Design, 'charts' | 'piece' | 'settings'> & { size: string };
 
 const survey = ({ charts, piece, settings, size }: Question): Promise<Survey> =>
-  link.next((worker) => worker.survey(link.holding(charts), piece, settings.units, size));
+  link.next((worker) =>
+    worker.survey(link.holding(charts), piece, settings.units, size, settings.cloth.fitted),
+  );
 
 /** The piece put together in the size in hand, and what is wrong with it; the last there was until it is made anew. */
 export function useSurvey(
@@ -25,14 +27,15 @@ export function useSurvey(
   return { survey: last?.answer ?? null, isCurrent: answer !== null };
 }
 
-type FitQuestion = Pick<Design, 'charts' | 'piece'> & { size: string };
-
-const fit = ({ charts, piece, size }: FitQuestion): Promise<Fits | null> =>
-  link.ask(async (worker) => piece && worker.fit(link.holding(charts), piece, size));
+const fit = ({ charts, piece, settings, size }: Question): Promise<Fits | null> =>
+  link.ask(async (worker) => piece && worker.fit(link.holding(charts), piece, size, settings.cloth.fitted));
 
 /** The ways to what a size wishes for; the last there were until they are looked for anew. */
-export function useFits({ charts, piece }: Design, size: string): { fits: Fits | null; isCurrent: boolean } {
-  const question = useMemo(() => ({ charts, piece, size }), [charts, piece, size]);
+export function useFits(
+  { charts, piece, settings }: Design,
+  size: string,
+): { fits: Fits | null; isCurrent: boolean } {
+  const question = useMemo(() => ({ charts, piece, settings, size }), [charts, piece, settings, size]);
   const { answer, last } = useAnswer(question, fit, QUIET);
   return { fits: last?.of.size === size ? last.answer : null, isCurrent: answer !== null };
 }

@@ -9,6 +9,7 @@ import {
   type Finding,
   type LengthUnit,
   type LengthWay,
+  type ClothSettings,
   type Piece,
   type PieceFitted,
 } from '@cordelina/core';
@@ -31,25 +32,31 @@ export interface Fits {
 
 /** Puts a piece together, fits it and checks it in all its sizes, off the page's own thread. */
 const pieceWorker = {
-  survey(sent: readonly Sent[], given: Piece | null, units: LengthUnit, sizeId: string): Survey {
-    const charts = held.take(sent);
+  survey(
+    sent: readonly Sent[],
+    given: Piece | null,
+    units: LengthUnit,
+    sizeId: string,
+    fitted: ClothSettings['fitted'],
+  ): Survey {
+    const design = { charts: held.take(sent), settings: { cloth: { fitted } } };
     const piece = given && PieceSchema.parse(given);
     if (!piece) return { made: null, findings: [] };
-    const findings = checkPiece({ charts }, piece, units);
+    const findings = checkPiece(design, piece, units);
     try {
       const size = piece.sizes.find((s) => s.id === sizeId) ?? piece.sizes[0]!;
-      const { laid: _laid, lead: _lead, ...made } = assemble({ charts }, piece, size);
+      const { laid: _laid, lead: _lead, ...made } = assemble(design, piece, size);
       return { made, findings };
     } catch (error) {
       if (!(error instanceof PieceFault)) throw error;
       return { made: null, findings };
     }
   },
-  fit(sent: readonly Sent[], given: Piece, sizeId: string): Fits {
-    const charts = held.take(sent);
+  fit(sent: readonly Sent[], given: Piece, sizeId: string, fitted: ClothSettings['fitted']): Fits {
+    const design = { charts: held.take(sent), settings: { cloth: { fitted } } };
     const piece = PieceSchema.parse(given);
     const size = piece.sizes.find((s) => s.id === sizeId) ?? piece.sizes[0]!;
-    return { widths: fitPiece({ charts }, piece, size), lengths: lengthsOf({ charts }, piece, size) };
+    return { widths: fitPiece(design, piece, size), lengths: lengthsOf(design, piece, size) };
   },
 };
 

@@ -1,4 +1,4 @@
-import { type Design, type WrittenDesign, type WordSettings } from '@cordelina/core';
+import type { Design, DrawsIn, WrittenDesign, WordSettings } from '@cordelina/core';
 import { useMemo } from 'react';
 import { wordsLink } from './links.js';
 import { useAnswer } from './useAnswer.js';
@@ -14,7 +14,7 @@ export interface ProofState {
   last: WrittenDesign | null;
 }
 
-type Question = Pick<Design, 'id' | 'charts' | 'piece'> & { by: WordSettings };
+type Question = Pick<Design, 'id' | 'charts' | 'piece'> & { by: WordSettings & DrawsIn };
 
 // A proof under way is of an older design: it is stopped.
 const prove = ({ charts, piece, by }: Question) =>
@@ -23,11 +23,12 @@ const prove = ({ charts, piece, by }: Question) =>
 /** Writes and proves the words of a design's charts and its piece whenever they or their wording change. */
 export function useProof(design: Design | null): ProofState {
   const settings = design?.settings;
-  const by = useMemo<WordSettings | null>(() => {
+  const fitted = settings?.cloth.fitted ?? null;
+  const by = useMemo<Question['by'] | null>(() => {
     if (!settings) return null;
     const { school, names, hand, style, twist, twistNames, cableless, bobble } = settings;
-    return { school, names, hand, style, twist, twistNames, cableless, bobble };
-  }, [settings]);
+    return { school, names, hand, style, twist, twistNames, cableless, bobble, cloth: { fitted } };
+  }, [settings, fitted]);
   const [id, charts, piece = null] = [design?.id, design?.charts, design?.piece];
   const question = useMemo<Question | null>(
     () => (id && charts && by ? { id, charts, piece, by } : null),

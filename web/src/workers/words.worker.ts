@@ -8,6 +8,7 @@ import {
   type ReadOptions,
   type Row,
   type SectionRead,
+  type DrawsIn,
   type WordSettings,
 } from '@cordelina/core';
 import { expose } from 'comlink';
@@ -20,7 +21,7 @@ const charts = new HeldCharts();
 
 /** Writes, proves and reads off the page's own thread: a large piece takes a moment, and the page never waits. */
 const wordsWorker = {
-  prove: (sent: readonly Sent[], piece: Piece | null, settings: WordSettings) => {
+  prove: (sent: readonly Sent[], piece: Piece | null, settings: WordSettings & Partial<DrawsIn>) => {
     return writeDesign(charts.take(sent), piece && PieceSchema.parse(piece), settings);
   },
   read: (text: string, options: ReadOptions) => readPatterns(text, options),

@@ -1,18 +1,14 @@
 import {
   bothCount,
-  CLOTH_BOUNDS,
   drawInOf,
   gaugeOf,
-  ORDINARY,
   passesOf,
   plainFor,
   timesOf,
   wayOf,
   type Chart,
-  type ClothSettings,
   type Design,
   type MeasuredCloth,
-  type Proportions,
   type Swatch,
 } from '@cordelina/core';
 
@@ -34,15 +30,6 @@ export function measuredSwatches({ id, charts }: Design, all: readonly Swatch[])
   });
 }
 
-/** A plain row's height in widths of its stitch, as a plain gauge has it; the ordinary one where rows were not counted. */
-export function heightOf(plain: Pick<MeasuredCloth, 'stitches' | 'rows'> | null): number {
-  if (!plain?.rows) return ORDINARY.height;
-  const { stitches, rows } = plain;
-  const height = rows.over / rows.count / (stitches.over / stitches.count);
-  const { least, most } = CLOTH_BOUNDS.height;
-  return Math.max(least, Math.min(most, height));
-}
-
 /** The plain gauge a design's cloth rests on: of its piece, or of the plain swatch of one of its own. */
 export function plainOf(
   { piece }: Design,
@@ -54,9 +41,6 @@ export function plainOf(
   const stitches = plain && gaugeOf(plain, 'stitches');
   return plain && stitches && { stitches: stitches.gauge, rows: gaugeOf(plain, 'rows')?.gauge ?? null };
 }
-
-export const proportionsOf = (fitted: ClothSettings['fitted'], height: number): Proportions =>
-  fitted ?? { ...ORDINARY, height };
 
 /** How many repeats are drawn out so that about this many stitches or rows are seen. */
 const SEEN = 56;

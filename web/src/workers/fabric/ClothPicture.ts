@@ -9,6 +9,7 @@ import {
   newPlate,
   paintCloth,
   sameValue,
+  showsPressed,
   type KnittedCloth,
   type Plate,
   type View,
@@ -22,6 +23,9 @@ const MOST_SHARP = 400_000;
 const MOST_MOVED = 0.3;
 /** A fitted cloth is looked at anew only when it has grown or shrunk by so much: else its picture would never stand still. */
 const STILL_FITS = 0.01;
+
+/** All of a view, as a part of its picture. */
+const plateBox = ({ width, height }: View) => ({ left: 0, top: 0, right: width, bottom: height });
 
 /** A picture of pixels as the page takes it. */
 export function bitmapOf({ rgba, width, height }: Pick<Plate, 'rgba' | 'width' | 'height'>): OffscreenCanvas {
@@ -56,7 +60,19 @@ export class ClothPicture {
     const { width, height, dye } = asked;
     const plate = this.plateOf({ width, height });
     const view = this.viewOf(cloth, asked, plate, 1);
-    for (const _ of fineStrips(plate, cloth.paths, view, dyed(dye))) {
+    let { paths } = cloth;
+    if (showsPressed(view)) {
+      const { fabric } = cloth.knitted;
+      const pressing = cloth.pressing(fabric.isTube ? null : loopsAbout(cloth.knitted, view, plateBox(view)));
+      for (let step = pressing.next(); ; step = pressing.next()) {
+        if (step.done) {
+          paths = step.value;
+          break;
+        }
+        if (!(await goesOn())) return null;
+      }
+    }
+    for (const _ of fineStrips(plate, paths, view, dyed(dye))) {
       // A picture that is given up half-way is no ground to paint changes on.
       this.painted = null;
       if (!(await goesOn())) return null;

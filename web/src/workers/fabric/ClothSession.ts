@@ -10,13 +10,17 @@ import {
   MOST_IN_LINES,
   newPlate,
   paintFinely,
+  restingWidth,
   settle,
+  showsPressed,
   settleNear,
   springsOf,
   unrelaxed,
   type Chart,
+  type Extent,
   type Settling,
   type Springs,
+  type YarnPaths,
 } from '@cordelina/core';
 import type { Asked, ClothAs, Knitted, Progress, Told } from './asked.js';
 import { bitmapOf, ClothPicture, viewAsked } from './ClothPicture.js';
@@ -38,7 +42,15 @@ const breathe = () => pause(0);
 /** What was charted, and which cell of its chart each of the cloth's stands for. */
 export interface Charted {
   chart: Chart;
+  /** The chart it was drawn out of, whose width all rooms tell alike; null for a piece. */
+  own: Chart | null;
   place: (row: number, column: number) => [number, number];
+}
+
+/** All of the yarn of a cloth lying against itself, at once. */
+function pressedOf(cloth: LyingCloth): YarnPaths {
+  const pressing = cloth.pressing(null);
+  for (let step = pressing.next(); ; step = pressing.next()) if (step.done) return step.value;
 }
 
 /**
@@ -50,6 +62,7 @@ export class ClothSession {
   private told: Told | null = null;
   private cloth: LyingCloth | null = null;
   private springs: Springs | null = null;
+  private own: Chart | null = null;
   private settling: Settling | null = null;
   private asked: Asked | null = null;
   private progress: Progress | null = null;
@@ -68,7 +81,7 @@ export class ClothSession {
   }
 
   /** Knits a cloth and lets it settle; where it is the last one after an edit, only what is near that moves at first. */
-  knit({ chart, place }: Charted, as: ClothAs): Omit<Knitted, 'leftOut' | 'fault'> {
+  knit({ chart, own, place }: Charted, as: ClothAs): Omit<Knitted, 'leftOut' | 'fault'> {
     const { cloth: before } = this;
     const isAsBefore = JSON.stringify(before?.as) === JSON.stringify(as);
     const fabric = knitFabric(chart, as.ground);
@@ -81,6 +94,7 @@ export class ClothSession {
       while (!near.next().done && performance.now() < until);
     }
     this.cloth = new LyingCloth(knitted, as);
+    this.own = own;
     this.settling = settle(knitted, as.proportions, this.springs);
     this.tell('settling', 0);
     this.look();
@@ -121,7 +135,7 @@ export class ClothSession {
 
   /** The yarn of some loops, as lines of points in stitch widths. */
   lines(loops: readonly number[]): [number, number][][] {
-    return this.cloth ? linesOfLoops(this.cloth.paths, new Set(loops)) : [];
+    return this.cloth ? linesOfLoops(this.cloth.seenOf(loops), new Set(loops)) : [];
   }
 
   /** A picture for other programs. */
@@ -129,7 +143,8 @@ export class ClothSession {
     const { cloth } = this;
     if (!cloth) throw new Error('There is no cloth.');
     const plate = newPlate(asked.width, asked.height);
-    paintFinely(plate, cloth.paths, viewAsked(cloth, asked), dyed(asked.dye));
+    const view = viewAsked(cloth, asked);
+    paintFinely(plate, showsPressed(view) ? pressedOf(cloth) : cloth.paths, view, dyed(asked.dye));
     return bitmapOf(plate).convertToBlob({ type: 'image/png' });
   }
 
@@ -137,15 +152,23 @@ export class ClothSession {
   svg(asked: Asked): string | null {
     const { cloth } = this;
     if (!cloth || cloth.knitted.fabric.size > MOST_IN_LINES) return null;
-    return clothSvg(cloth.paths, viewAsked(cloth, asked), dyed(asked.dye), cloth.knitted.fabric);
+    return clothSvg(pressedOf(cloth), viewAsked(cloth, asked), dyed(asked.dye), cloth.knitted.fabric);
   }
 
   private tell(state: Progress['state'], share: number): void {
     const { cloth } = this;
     if (!cloth) return;
-    const extent = extentOf(cloth.knitted, cloth.as.proportions);
+    const extent = this.extent(cloth, state === 'rest');
     this.progress = { state, share, extent, bounds: boundsOf(cloth.knitted) };
     this.told?.progress(this.progress);
+  }
+
+  /** How the cloth lies; once it is at rest its width is the one that every room tells. */
+  private extent({ knitted, as }: LyingCloth, isAtRest: boolean): Extent | null {
+    const lies = extentOf(knitted, as.proportions);
+    const wide =
+      isAtRest && this.own && as.ground === 'charted' ? restingWidth(this.own, as.proportions) : null;
+    return lies && { ...lies, wide: wide ?? lies.wide };
   }
 
   private paint(): void {

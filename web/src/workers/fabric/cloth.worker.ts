@@ -28,9 +28,9 @@ const session = new ClothSession();
 
 /** The chart that is knitted, which chart of the design each of its cells stands for. @throws PieceFault */
 function chartOf(of: ClothOf): Charted {
-  const { chart, place } = drawnOf(of);
-  if (!of.isTurned) return { chart, place };
-  return { chart: seenBehind(chart), place: (row, column) => place(row, chart.width - 1 - column) };
+  const { chart, own, place } = drawnOf(of);
+  if (!of.isTurned) return { chart, own, place };
+  return { chart: seenBehind(chart), own, place: (row, column) => place(row, chart.width - 1 - column) };
 }
 
 function drawnOf(of: ClothOf): Charted {
@@ -39,6 +39,7 @@ function drawnOf(of: ClothOf): Charted {
     const drawn = unfold(chart!, of.times, of.passes);
     return {
       chart: drawn.chart,
+      own: chart!,
       place: (row, column) => {
         const own = drawn.rowOf(Math.max(0, row));
         return [row < 0 ? -1 : own, drawn.columnOf(own, column)];
@@ -48,7 +49,7 @@ function drawnOf(of: ClothOf): Charted {
   const piece = PieceSchema.parse(of.piece);
   const size = piece.sizes.find((s) => s.id === of.size) ?? piece.sizes[0]!;
   const { chart } = assemble({ charts: charts.take(of.sent) }, piece, size);
-  return { chart: unfold(chart).chart, place: (row, column) => [row, column] };
+  return { chart: unfold(chart).chart, own: null, place: (row, column) => [row, column] };
 }
 
 /** The rows that have room. */

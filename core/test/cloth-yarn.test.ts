@@ -1,0 +1,118 @@
+import { expect } from 'chai';
+import { knitFabric, yarnPaths, type Chart, type YarnPaths } from '../src/index.js';
+import { RADIUS } from '../src/cloth/raster.js';
+import { cloth, GARTER, knitted, LATTICE, PLAIN, rib, ropes } from './cloths.js';
+
+/** How yarn lies against yarn: measured along the curves it is drawn as, away from the edges of the cloth. */
+
+const MOSS = cloth(24, 24, (c, r) => ((c + r) % 2 ? 'p' : 'k'));
+const CLOTHS: Record<string, Chart> = {
+  knit: PLAIN,
+  purl: cloth(24, 24, () => 'p'),
+  '1 × 1 rib': rib(1),
+  '2 × 2 rib': rib(2),
+  garter: GARTER,
+  moss: MOSS,
+  '2/2 ropes': ropes(2, 4),
+  '3/3 ropes': ropes(3, 6, 2),
+  '3/3 ropes, seldom crossed': ropes(3, 12, 2, 30),
+  '4/4 ropes': ropes(4, 8, 2, 30),
+};
+
+/** A place on the curve of the yarn: where, how far along its line, which line and loop. */
+interface Place {
+  x: number;
+  y: number;
+  z: number;
+  along: number;
+  line: number;
+  loop: number;
+}
+
+const CUTS = 4;
+/** Nearer along a line than this it is the same yarn, bent. */
+const SAME = 0.8;
+
+function placesOn({ points, loop, lines }: YarnPaths): Place[] {
+  const places: Place[] = [];
+  for (let line = 0; line + 1 < lines.length; line++) {
+    const [first, end] = [lines[line]!, lines[line + 1]! - 1];
+    let along = 0;
+    for (let i = first; i < end; i++)
+      for (let cut = 0; cut < CUTS; cut++) {
+        const t = cut / CUTS;
+        const [x, y, z] = [0, 1, 2].map((axis) => {
+          const at = (k: number) => points[3 * Math.max(first, Math.min(end, i + k)) + axis]!;
+          const [a, b, c, d] = [at(-1), at(0), at(1), at(2)];
+          return b + 0.5 * t * (c - a + t * (2 * a - 5 * b + 4 * c - d + t * (3 * (b - c) + d - a)));
+        }) as [number, number, number];
+        const last = places.at(-1);
+        if (last?.line === line) along += Math.hypot(x - last.x, y - last.y, z - last.z);
+        places.push({ x, y, z, along, line, loop: loop[i]! });
+      }
+  }
+  return places;
+}
+
+/** The share of the yarn that is sunk in other yarn by more than a quarter of its thickness. */
+function sunk(chart: Chart): number {
+  const made = knitted(chart);
+  const { row, column } = made.fabric;
+  const places = placesOn(yarnPaths(made.fabric, made.lie));
+  const byCell = new Map<string, Place[]>();
+  const cellOf = (x: number, y: number) => `${Math.floor(2 * x)} ${Math.floor(2 * y)}`;
+  for (const place of places) {
+    const cell = cellOf(place.x, place.y);
+    byCell.set(cell, [...(byCell.get(cell) ?? []), place]);
+  }
+  let [deep, all] = [0, 0];
+  for (const one of places) {
+    const [r, c] = [row[one.loop]!, column[one.loop]!];
+    if (r < 3 || r > chart.rows.length - 4 || c < 2 || c > chart.width - 3) continue;
+    all++;
+    const isDeep = [-0.5, 0, 0.5].some((dx) =>
+      [-0.5, 0, 0.5].some((dy) =>
+        byCell
+          .get(cellOf(one.x + dx, one.y + dy))
+          ?.some(
+            (o) =>
+              (o.line !== one.line || Math.abs(o.along - one.along) > SAME) &&
+              Math.hypot(o.x - one.x, o.y - one.y, o.z - one.z) < 0.75 * 2 * RADIUS,
+          ),
+      ),
+    );
+    if (isDeep) deep++;
+  }
+  return deep / all;
+}
+
+describe('yarn that lies against yarn', () => {
+  for (const [name, chart] of Object.entries(CLOTHS))
+    it(`is sunk by over a quarter along a sixth of its length at most: ${name}`, () =>
+      expect(sunk(chart)).to.be.below(0.17));
+
+  it('holds as much yarn in a loop of a lattice as in a plain one, but for a seventh', () => {
+    const perLoop = (chart: Chart) => {
+      const made = knitted(chart);
+      const { points, lines } = yarnPaths(made.fabric, made.lie);
+      let length = 0;
+      for (let l = 0; l + 1 < lines.length; l++)
+        for (let p = 3 * lines[l]!; p < 3 * (lines[l + 1]! - 1); p += 3)
+          length += Math.hypot(
+            points[p + 3]! - points[p]!,
+            points[p + 4]! - points[p + 1]!,
+            points[p + 5]! - points[p + 2]!,
+          );
+      return length / made.fabric.size;
+    };
+    expect(perLoop(LATTICE) / perLoop(PLAIN)).to.be.within(0.9, 1.14);
+  });
+
+  it('is the same each time, and lies loosely where that is asked', () => {
+    const made = knitted(ropes(2, 4, 2, 12));
+    const one = yarnPaths(made.fabric, made.lie);
+    expect(yarnPaths(knitFabric(ropes(2, 4, 2, 12)), made.lie).points).to.deep.equal(one.points);
+    expect(yarnPaths(made.fabric, made.lie, { loosely: true }).points).not.to.deep.equal(one.points);
+    expect([...one.points].every(Number.isFinite)).to.equal(true);
+  });
+});
