@@ -5,6 +5,7 @@ import {
   energyOf,
   extentOf,
   fitCloth,
+  fittingCloth,
   knitFabric,
   ORDINARY,
   placeStitches,
@@ -184,4 +185,24 @@ describe('cloth at rest', () => {
       });
     }
   }).timeout(60_000);
+
+  it('tells what a fit misses, refuses swatches that contradict each other, and can be left half-way', () => {
+    // A rib of 40 % and a rope of 15 % want two yarns: each is told.
+    const asked = [
+      { chart: rib(2), wide: 0.6 },
+      { chart: ropes(3, 6), wide: 0.85 },
+    ];
+    const { widths, refused } = fitCloth(asked);
+    expect(refused === null || refused.message.includes('draws in by')).to.equal(true);
+    expect(widths.some((w, i) => Math.abs(w - asked[i]!.wide) > 0.02)).to.equal(true);
+    const twice = fitCloth([
+      { chart: ropes(3, 6), wide: 0.75 },
+      { chart: ropes(3, 6), wide: 0.87 },
+    ]);
+    expect(twice.refused?.samples).to.deep.equal([0, 1]);
+    expect(fitCloth([{ chart: PLAIN, wide: 0.6 }]).refused?.samples).to.deep.equal([0]);
+    const half = fittingCloth(asked);
+    expect(half.next().done).to.equal(false);
+    expect(half.return(undefined as never).done).to.equal(true);
+  });
 });

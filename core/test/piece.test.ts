@@ -10,13 +10,18 @@ import {
   expandPiece,
   fitPiece,
   headChange,
+  heightOf,
   invertSteps,
+  knitFabric,
   layOut,
+  restingWidth,
+  RIGHT_TO,
   lengthsOf,
   markersOf,
   ofSize,
   PieceFault,
   PieceSchema,
+  proportionsOf,
   readDesign,
   SettingsSchema,
   sheetOf,
@@ -31,6 +36,7 @@ import {
   takesTurns,
   wayOf,
 } from '../src/index.js';
+import { settled } from '../src/cloth/settle.js';
 import { applySteps } from '../src/chart/steps.js';
 import { FORMAT } from '../src/chart/schema.js';
 import { freshNeedle, workStitches } from '../src/needle/needle.js';
@@ -401,7 +407,7 @@ describe('the words of a piece', () => {
     const text = sheetText(sheetOf(set, written, true));
     for (const said of [
       'Sizes: S (M).',
-      'Finished measures: Width 20.6 (23.6) cm. Length',
+      'The width is worked out where nothing was swatched, right to about 5 %',
       'Gauge: 20 sts and 28 rows = 10 cm in stocking stitch.',
       'Needle: 4 mm (US 6, UK 8), or the one that gives this gauge; a cable needle, 4 markers.',
       'Cast on 42 (46) sts.',
@@ -516,12 +522,15 @@ describe('fitting a piece', () => {
     expect(set.counts).to.deep.equal({ g1: 9, g2: 9 });
   });
 
-  it('takes a panel to draw in by custom only where it has no swatch, and tells it', () => {
+  it('takes a part to lie as its cloth is worked out to only where it has no swatch, and tells it', () => {
     const { parts, isEstimate } = layOut(design, piece(), small);
     expect(isEstimate).to.be.true;
-    // Half of the rope's columns are crossed: they lie a fifth closer than plain stitches (common practice, no source).
+    const wide = restingWidth(parts[2]!.chart!, proportionsOf(null, heightOf(piece().gauge.plain)))!;
+    expect(wide).to.be.within(0.7, 0.95);
     expect(parts[2]).to.include({ gaugeFrom: 'estimate' });
-    expect(parts[2]!.width).to.be.closeTo(8 * 5000 * 0.9, 1);
+    expect(parts[2]!.width).to.be.closeTo(8 * 5000 * wide, 1);
+    const estimated = parts.reduce((sum, p) => sum + (p.gaugeFrom === 'estimate' ? p.width! : 0), 0);
+    expect(layOut(design, piece(), small).give).to.be.closeTo(estimated * RIGHT_TO, 1);
     expect(checkPiece(design, piece(), 'cm').map((f) => f.id)).to.include('estimated-gauge');
     const whole = layOut(
       design,
@@ -530,6 +539,34 @@ describe('fitting a piece', () => {
     );
     expect(whole.isEstimate).to.be.false;
     expect(whole.width).to.equal(Math.round((44 * 100_000) / 24));
+  });
+
+  it('tells the width that the cloth of the whole piece has, within what it says it is right to', () => {
+    const { width } = layOut(design, piece(), small);
+    const made = assemble(design, piece(), small);
+    const body = { ...made.chart, rows: made.chart.rows.slice(made.below, made.below + 24) };
+    const cloth = settled(knitFabric(body));
+    const across = cloth.fabric.needles.slice(8, 18).map((needle) => {
+      const [first, last] = [needle[0]!, needle.at(-1)!];
+      return cloth.lie[3 * first]! - cloth.lie[3 * last]! + 1;
+    });
+    const mean = across.reduce((sum, n) => sum + n, 0) / across.length;
+    expect((mean * 5000) / width!).to.be.within(1 - RIGHT_TO, 1 + RIGHT_TO);
+  });
+
+  it('leaves edge stitches that go into a seam out of the width, and says so', () => {
+    const seamed = (is: boolean) =>
+      piece({
+        parts: piece().parts.map((part) => (part.kind === 'selvage' ? { ...part, seamed: is } : part)),
+      });
+    const [open, sewn] = [layOut(design, seamed(false), small), layOut(design, seamed(true), small)];
+    expect(open.parts.some(({ part }) => part.kind === 'selvage')).to.equal(true);
+    const edges = open.parts.filter(({ part }) => part.kind === 'selvage');
+    expect(sewn.stitches).to.equal(open.stitches);
+    expect(open.width! - sewn.width!).to.be.closeTo(
+      edges.reduce((sum, p) => sum + p.width!, 0),
+      1,
+    );
   });
 });
 

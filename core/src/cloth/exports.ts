@@ -1,6 +1,6 @@
 export { energyOf } from './energy.js';
 export { knitFabric } from './fabric.js';
-export { fitCloth, type FittedCloth, type Sample } from './fit-cloth.js';
+export { fitCloth, fittingCloth, widthsOf, type FittedCloth, type Sample } from './fit-cloth.js';
 export { type Extent, extentOf } from './measure.js';
 export { clothSvg, linesOfLoops, MOST_IN_LINES } from './outline.js';
 export {

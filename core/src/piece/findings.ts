@@ -93,13 +93,21 @@ function bandFindings(piece: Piece, { chart, below }: Assembled): Finding[] {
   });
 }
 
-function sizeFindings(design: LaidFrom, piece: Piece, size: Size, unit: LengthUnit): Finding[] {
+/** What is found in one size, and the piece as it is put together in it; null where it cannot be. */
+interface InSize {
+  size: Size;
+  found: Finding[];
+  made: Assembled | null;
+}
+
+function inOneSize(design: LaidFrom, piece: Piece, size: Size, unit: LengthUnit): InSize {
   const found: Finding[] = [];
+  let made: Assembled | null = null;
   const tell = (id: string, level: Finding['level'], message: string, part?: string) =>
     found.push({ id, level, message, size: size.id, ...(part !== undefined && { part }) });
   const many = piece.sizes.length > 1 ? `${size.name}: ` : '';
   try {
-    const made = assemble(design, piece, size);
+    made = assemble(design, piece, size);
     const { width, wanted } = made.laid;
     if (width !== null && wanted !== null && Math.abs(width - wanted) > FAR)
       tell(
@@ -140,7 +148,31 @@ function sizeFindings(design: LaidFrom, piece: Piece, size: Size, unit: LengthUn
       error.part,
     );
   }
-  return found;
+  return { size, found, made };
+}
+
+/** What is not alike in all sizes though nobody asked for it: how many stitches come and go between borders and parts. */
+function otherwiseInSizes(piece: Piece, sizes: readonly InSize[]): Finding[] {
+  return (['bottom', 'top'] as const).flatMap((end): Finding[] => {
+    const border = piece.border[end];
+    if (!border || border.fewer !== null) return [];
+    const bySize = new Map<number, string[]>();
+    for (const { size, made } of sizes)
+      if (made) {
+        const n = end === 'bottom' ? made.increases : made.decreases;
+        bySize.set(n, [...(bySize.get(n) ?? []), size.name]);
+      }
+    if (bySize.size < 2) return [];
+    const told = [...bySize].map(([n, names]) => `${n} in ${names.join(', ')}`).join('; ');
+    const does = end === 'bottom' ? 'increased above the border' : 'decreased below the upper border';
+    return [
+      {
+        id: 'sizes-differ',
+        level: 'note',
+        message: `Not as many stitches are ${does} in all sizes: ${told}. So its rib comes out in each; give the border a number to have them alike.`,
+      },
+    ];
+  });
 }
 
 /** Everything a designer should know of a piece as it is set out, gravest first. */
@@ -166,11 +198,13 @@ export function checkPiece(design: LaidFrom, piece: Piece, unit: LengthUnit): Fi
       level: 'note',
       message: 'No gauge of rows yet, so no length: count the rows of the swatch too.',
     });
-  const bySize = piece.sizes.flatMap((size) => sizeFindings(design, piece, size, unit));
+  const sizes = piece.sizes.map((size) => inOneSize(design, piece, size, unit));
+  const bySize = sizes.flatMap(({ found }) => found);
   // What holds for all sizes alike is told once.
   const once = bySize.filter(
     (f, i) => f.id !== 'piece-fault' || bySize.findIndex((o) => o.id === f.id && o.part === f.part) === i,
   );
   const order = { error: 0, caution: 1, note: 2 } as const;
+  notes.push(...otherwiseInSizes(piece, sizes));
   return [...sideFindings(design, piece), ...once, ...notes].sort((a, b) => order[a.level] - order[b.level]);
 }

@@ -2,18 +2,19 @@ import {
   CLOTH_BOUNDS,
   lengthText,
   OVER,
+  RIGHT_TO,
   type Bounds,
   type Chart,
   type Design,
   type Extent,
   type MeasuredCloth,
 } from '@cordelina/core';
-import { useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { editHead } from '../desk/state/editing.js';
 import { useAppDispatch } from '../desk/state/index.js';
 import { Button } from '../ui/Button.js';
 import type { MeasuredSwatch } from '../ui/fabric/how-worked.js';
-import type { ClothLink } from '../ui/fabric/useCloth.js';
+import { ignoreStopped, type ClothLink } from '../ui/fabric/useCloth.js';
 
 /** A swatch is fitted as a cloth of so many repeats each way: enough that its middle is like that of a larger one. */
 const FITTED = 2;
@@ -54,6 +55,7 @@ export function DrawIn({
 }) {
   const dispatch = useAppDispatch();
   const [busy, setBusy] = useState(false);
+  const [refused, setRefused] = useState<string | null>(null);
   const { settings } = design;
   const { units, cloth } = settings;
   const { fitted } = cloth;
@@ -61,16 +63,38 @@ export function DrawIn({
   /** How wide a plain stitch is. */
   const stitch = plain ? plain.stitches.over / plain.stitches.count : 0;
   const ofThis = measured.filter((m) => m.chart.id === chart?.id);
+  const [times, passes] = [Math.min(seen.times, FITTED), Math.min(seen.passes, FITTED)];
+  const samples = useMemo(
+    () => measured.map((m) => ({ chart: m.chart, times, passes, wide: 1 - m.drawIn })),
+    [measured, times, passes],
+  );
+  /** How wide each swatch lies with what was fitted. */
+  const [now, setNow] = useState<{ samples: typeof samples; widths: readonly number[] } | null>(null);
+  useEffect(() => {
+    if (!fitted || !samples.length) return;
+    let stale = false;
+    link
+      .ask((worker) => worker.widths(samples, fitted))
+      .then((widths) => {
+        if (!stale && widths) setNow({ samples, widths });
+      })
+      .catch(ignoreStopped);
+    return () => {
+      stale = true;
+    };
+  }, [link, fitted, samples]);
+  const widths = fitted && now?.samples === samples ? now.widths : null;
   const fit = async () => {
     setBusy(true);
+    setRefused(null);
     try {
-      const samples = measured.map((m) => ({
-        chart: m.chart,
-        times: Math.min(seen.times, FITTED),
-        passes: Math.min(seen.passes, FITTED),
-        wide: 1 - m.drawIn,
-      }));
-      const { proportions } = await link.ask((worker) => worker.fit(samples, height));
+      const found = await link.ask((worker) => worker.fit(samples, height));
+      if (!found) return;
+      if (found.refused) {
+        const names = found.refused.samples.map((i) => `“${measured[i]!.swatch.name}”`).join(' and ');
+        return setRefused(`${found.refused.message} (${names})`);
+      }
+      const { proportions } = found;
       const keep = (key: keyof typeof CLOTH_BOUNDS) =>
         Math.max(CLOTH_BOUNDS[key].least, Math.min(CLOTH_BOUNDS[key].most, proportions[key]));
       dispatch(
@@ -126,6 +150,25 @@ export function DrawIn({
           Measured on “{swatch.name}”: {narrower(drawIn, 'the plain swatch')}.
         </p>
       ))}
+      {widths && (
+        <ul aria-label="What the fit misses" className="mt-1 text-[14px]">
+          {measured.map(({ swatch, drawIn }, i) => {
+            const misses = Math.round((1 - widths[i]! - drawIn) * 100);
+            return (
+              <li key={swatch.id}>
+                “{swatch.name}”: measured {narrower(drawIn, 'plain')}, fitted{' '}
+                {narrower(1 - widths[i]!, 'plain')}
+                {misses ? `: ${Math.abs(misses)} % too ${misses > 0 ? 'narrow' : 'wide'}` : ''}.
+              </li>
+            );
+          })}
+        </ul>
+      )}
+      {refused && (
+        <p role="alert" className="mt-1 text-[14px] text-madder">
+          {refused}
+        </p>
+      )}
       {measured.length > 0 && (
         <p className="mt-2 flex flex-wrap gap-2">
           <Button className="h-7" disabled={busy} onClick={() => void fit()}>
@@ -135,6 +178,11 @@ export function DrawIn({
                 ? 'Fit again'
                 : `Fit to the ${measured.length > 1 ? `${measured.length} swatches` : 'swatch'}`}
           </Button>
+          {busy && (
+            <Button className="h-7" onClick={() => void link.ask((worker) => worker.stopFitting())}>
+              Stop
+            </Button>
+          )}
           {fitted && (
             <Button
               className="h-7"
@@ -157,7 +205,7 @@ export function DrawIn({
           : measured.length
             ? 'Worked out for ordinary wool. '
             : 'Worked out for ordinary wool; with a swatch of this chart and a plain one of the same yarn and needle it can be fitted. '}
-        An estimate: knit a swatch before you count on it.
+        An estimate, right to about {Math.round(RIGHT_TO * 100)} %: knit a swatch before you count on it.
       </p>
     </section>
   );

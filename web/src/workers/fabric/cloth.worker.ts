@@ -1,15 +1,17 @@
 import {
   assemble,
   ChartSchema,
-  fitCloth,
+  fittingCloth,
   PieceFault,
   PieceSchema,
   dyed,
   seenBehind,
   smallPicture,
   unfold,
+  widthsOf,
   type Chart,
   type FittedCloth,
+  type Proportions,
   type Sample,
   type SmallPicture,
   type Dye,
@@ -59,6 +61,34 @@ function cropped(chart: Chart): { chart: Chart; leftOut: number } {
   return { chart: leftOut ? { ...chart, rows: chart.rows.slice(0, most) } : chart, leftOut };
 }
 
+/** A swatch of a chart, and how often it was repeated. */
+type DrawnSample = Omit<Sample, 'chart'> & { chart: Chart; times: number; passes: number };
+
+const drawnOut = ({ chart, times, passes, wide }: DrawnSample): Sample => ({
+  chart: unfold(ChartSchema.parse(chart), times, passes).chart,
+  wide,
+});
+
+/** Work that goes on a little at a time, so that what is asked meanwhile is heard; the one before is given up. */
+class InTurns {
+  private now = 0;
+
+  async run<T>(work: Generator<void, T>): Promise<T | null> {
+    const mine = ++this.now;
+    for (let step = work.next(); mine === this.now; step = work.next()) {
+      if (step.done) return step.value;
+      await new Promise((done) => setTimeout(done));
+    }
+    return null;
+  }
+
+  stop(): void {
+    this.now++;
+  }
+}
+
+const fits = new InTurns();
+
 const clothWorker = {
   listen(frame: Told['frame'], progress: Told['progress']): void {
     session.listen({
@@ -90,18 +120,15 @@ const clothWorker = {
   png: (asked: Asked): Promise<Blob> => session.png(asked),
   svg: (asked: Asked): string | null => session.svg(asked),
 
-  fit(
-    samples: readonly (Omit<Sample, 'chart'> & { chart: Chart; times: number; passes: number })[],
-    height: number,
-  ): FittedCloth {
-    return fitCloth(
-      samples.map(({ chart, times, passes, wide }) => ({
-        chart: unfold(ChartSchema.parse(chart), times, passes).chart,
-        wide,
-      })),
-      height,
-    );
-  },
+  /** Fits yarn and hand to swatches; null where that was stopped. */
+  fit: (samples: readonly DrawnSample[], height: number): Promise<FittedCloth | null> =>
+    fits.run(fittingCloth(samples.map(drawnOut), height)),
+
+  /** How wide swatches lie with what was fitted; null where that was stopped. */
+  widths: (samples: readonly DrawnSample[], proportions: Proportions): Promise<number[] | null> =>
+    fits.run(widthsOf(samples.map(drawnOut), proportions)),
+
+  stopFitting: (): void => fits.stop(),
 
   /** A small picture of a chart's cloth at rest. */
   small(chart: Chart, size: { width: number; height: number }, dye: Dye, how: SmallPicture): ImageBitmap {
