@@ -56,7 +56,9 @@ describe('taking work back', () => {
           // Pairs are gone through by the same rule, and written in words the knitter of loops does not know.
           fc.pre(isSound(chart) && wayOf(chart).loops === 1);
           const by = { school, hand, style: { ...style, length: 'counted' as const } };
-          const { text, checked } = writeAndProve(chart, SettingsSchema.parse(by));
+          // The rows in hand are told stitch by stitch: the key is that of rows written out.
+          const written = { ...by, style: { ...by.style, wsRows: 'written' as const } };
+          const { text, checked } = writeAndProve(chart, SettingsSchema.parse(written));
           fc.pre(checked);
           const job = chartJob(chart, by);
           const pattern = readPrinted(text, job.rows[0]!.side);

@@ -114,6 +114,8 @@ describe('the printed sheet', () => {
     const types = blocksOf(designWith({ beside: true }, { charts: [wide] })).map((b) => b.type);
     expect(types.slice(types.indexOf('rows'))).to.deep.equal([
       'rows',
+      // How its rows follow, and how it comes off the needle.
+      'text',
       'text',
       'chart',
       'heading',
@@ -121,6 +123,17 @@ describe('the printed sheet', () => {
       'proof',
       'text',
     ]);
+  });
+
+  it('tells how a chart comes off the needle, and leaves that to the piece where it is a panel of one', () => {
+    const said = (part: 'piece' | 'panel') => {
+      const chart = ChartSchema.parse({ width: 6, rows: [Array<string>(6).fill('k')], part });
+      return blocksOf(designWith({}, { charts: [chart] })).flatMap((b) =>
+        b.type === 'text' ? [b.text] : [],
+      );
+    };
+    expect(said('piece')).to.include('Bind off all 6 sts in pattern.');
+    expect(said('panel').some((text) => text.startsWith('Bind off'))).to.equal(false);
   });
 
   it('shows a left-handed knitter of the same words the cloth she will have', () => {

@@ -21,10 +21,14 @@ const ONWARD = 0.8;
 const LENGTH = 0.36;
 const BEND = 0.03;
 const PLACE = 0.01;
+/** No point goes further from where its loop has it, in each direction. */
+const FURTHEST = 0.36;
 
 export interface YarnLines {
   /** x, y and z of each point. */
   readonly points: Float32Array;
+  /** The loop each point belongs to. */
+  readonly loop: Int32Array;
   /** Where each line begins; the last entry is where the last one ends. */
   readonly lines: readonly number[];
   /** In the round, how far it is round; else 0. */
@@ -121,10 +125,12 @@ class Grid {
 /** A piece is hardly longer than this: one whose middle is in reach begins in the cells about it. */
 const LONG = 0.5;
 
-function nearPairs({ points, around }: YarnLines, isPiece: Uint8Array): Pairs {
+function nearPairs({ points, loop, around }: YarnLines, isPiece: Uint8Array): Pairs {
   const near = new Pairs();
   const grid = new Grid(points, isPiece, REACH + LONG);
   const meet = (i: number, j: number, turns: number) => {
+    // A round comes back to its first loop: that is the same yarn again.
+    if (turns && loop[i] === loop[j]) return;
     const [p, q] = [3 * i, 3 * j];
     const dx = (points[q]! + points[q + 3]! - points[p]! - points[p + 3]!) / 2 + turns * around;
     const dy = (points[q + 1]! + points[q + 4]! - points[p + 1]! - points[p + 4]!) / 2;
@@ -141,6 +147,30 @@ function nearPairs({ points, around }: YarnLines, isPiece: Uint8Array): Pairs {
     if (around && x - around > grid.left - REACH - LONG) grid.about(x - around, y, (j) => meet(i, j, 1));
   }
   return near;
+}
+
+/**
+ * Points that are drawn twice, by the first of them, the second and how far that is to its right: in the round a line goes on to the loop
+ * that it began with.
+ */
+function drawnTwice({
+  points,
+  loop,
+  lines,
+  around,
+}: YarnLines): { first: number; again: number; by: number }[] {
+  if (!around) return [];
+  return lines.slice(0, -1).flatMap((from, l) => {
+    const end = lines[l + 1]!;
+    const own = loop[from]!;
+    let many = 0;
+    while (from + many < end && loop[from + many] === own) many++;
+    if (from + 2 * many > end || loop[end - 1] !== own || loop[end - many] !== own) return [];
+    return Array.from({ length: many }, (_, k) => {
+      const [first, again] = [from + k, end - many + k];
+      return { first, again, by: points[3 * again]! - points[3 * first]! };
+    });
+  });
 }
 
 /** How far apart two curved pieces are, and where and which way they are pushed; one of it is used over and over. */
@@ -211,6 +241,7 @@ export function* lieAgainst(yarn: YarnLines): Generator<void, void> {
   const times = new Float32Array(count);
   const soon = new Int32Array(near.count);
   const meeting = new Meeting();
+  const twice = drawnTwice(yarn);
   let many = 0;
   for (let sweep = 0; sweep < SWEEPS; sweep++) {
     move.fill(0);
@@ -239,8 +270,17 @@ export function* lieAgainst(yarn: YarnLines): Generator<void, void> {
     keepShape(points, was, long, isPiece, move);
     for (let p = 0; p < 3 * count; p++) {
       const by = move[p]! + PLACE * (was[p]! - points[p]!) + ONWARD * last[p]!;
-      points[p]! += by;
-      last[p] = by;
+      const gone = points[p]! + by - was[p]!;
+      points[p] = was[p]! + (gone > FURTHEST ? FURTHEST : gone < -FURTHEST ? -FURTHEST : gone);
+      last[p] = gone > FURTHEST || gone < -FURTHEST ? 0 : by;
+    }
+    for (const { first, again, by } of twice) {
+      const [p, q] = [3 * first, 3 * again];
+      for (let k = 0; k < 3; k++) {
+        const mean = (points[p + k]! + points[q + k]! - (k ? 0 : by)) / 2;
+        points[p + k] = mean;
+        points[q + k] = mean + (k ? 0 : by);
+      }
     }
     yield;
   }

@@ -228,7 +228,7 @@ function bindOffSection(piece: Piece, all: readonly SizeMade[], manner: Manner):
   const begins = sizesText(all.map(({ made }) => 1 + (made.decreases ? 1 : 0)));
   const fold = sizesText(all.map(({ made }) => (top?.rows ?? 0) + 1 + (made.decreases ? 1 : 0)));
   return {
-    heading: manner.terms === 'UK' ? 'Cast-off' : 'Bind-off',
+    heading: manner.terms === 'UK' ? 'Cast off' : 'Bind off',
     before:
       top?.kind === 'hem' && top.join === 'joined'
         ? [
