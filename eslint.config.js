@@ -27,6 +27,7 @@ const FOLDERS = [
   'names',
   'words',
   'machine',
+  'fabric',
   'sizes',
   'piece',
   'knitting',

@@ -17,6 +17,7 @@ export * from './piece/exports.js';
 export * from './knitting/exports.js';
 export * from './drawing/exports.js';
 export * from './cloth/exports.js';
+export * from './fabric/exports.js';
 export * from './tracing/exports.js';
 export * from './sheet/exports.js';
 export * from './documents/exports.js';

@@ -22,11 +22,11 @@ import {
   type KnittedCloth,
   type Stitch,
 } from '../src/index.js';
-import { seenFrom } from '../src/cloth/knitted-as.js';
+import { seenFrom } from '../src/fabric/knitted-as.js';
 import { fromStart } from '../src/needle/needle.js';
-import type { Fabric } from '../src/cloth/fabric.js';
-import { LOOP } from '../src/cloth/row-knit.js';
-import { settled } from '../src/cloth/settle.js';
+import type { Fabric } from '../src/fabric/fabric.js';
+import { LOOP } from '../src/fabric/row-knit.js';
+import { settled } from '../src/fabric/settle.js';
 import { anyChart, anyUnbanded, THOROUGH } from './arbitrary.js';
 import { cloth, ropes } from './cloths.js';
 import { soundCloth } from './sound-cloth.js';

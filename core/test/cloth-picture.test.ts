@@ -22,7 +22,7 @@ import {
   type KnittedCloth,
   type View,
 } from '../src/index.js';
-import { settled } from '../src/cloth/settle.js';
+import { settled } from '../src/fabric/settle.js';
 import { anyCrossing, THOROUGH } from './arbitrary.js';
 import { cloth, knitted, LATTICE, otherSideOf, PLAIN, ropes } from './cloths.js';
 

@@ -1,6 +1,14 @@
 import { expect } from 'chai';
-import { knitFabric, yarnPaths, type Chart, type YarnPaths } from '../src/index.js';
-import { RADIUS } from '../src/cloth/raster.js';
+import {
+  ChartSchema,
+  knitFabric,
+  paintCloth,
+  yarnPaths,
+  YARNS,
+  type Chart,
+  type YarnPaths,
+} from '../src/index.js';
+import { newPlate, RADIUS } from '../src/cloth/raster.js';
 import { cloth, GARTER, knitted, LATTICE, PLAIN, rib, ropes } from './cloths.js';
 
 /** How yarn lies against yarn: measured along the curves it is drawn as, away from the edges of the cloth. */
@@ -106,6 +114,59 @@ describe('yarn that lies against yarn', () => {
       return length / made.fabric.size;
     };
     expect(perLoop(LATTICE) / perLoop(PLAIN)).to.be.within(0.9, 1.14);
+  });
+
+  it('is found as the stitch it is read as: the bump of a purl belongs to its own row', () => {
+    // One purl among knits: above its foot lies the head of the loop below, which it was drawn through.
+    const chart = cloth(12, 12, (c, r) => (c === 6 && r === 6 ? 'p' : 'k'));
+    const made = knitted(chart);
+    const { fabric, lie } = made;
+    const purl = fabric.needles[7]![6]!;
+    const below = fabric.wales[fabric.stem[purl]!]!.parent;
+    const seen = (side: 'RS' | 'WS') => {
+      const plate = newPlate(120, 120);
+      const view = { width: 120, height: 120, scale: 40, x: lie[3 * purl]!, y: lie[3 * purl + 1]!, side };
+      paintCloth(plate, yarnPaths(fabric, lie), view, YARNS.fleece);
+      return (loop: number) => plate.loop.filter((l) => l === loop).length;
+    };
+    const { points, loop, through } = yarnPaths(fabric, lie);
+    const heads = [...loop.keys()].filter((i) => loop[i] === below && through[i] === purl);
+    expect(heads.length).to.be.greaterThan(2);
+    expect(points.length).to.equal(3 * through.length);
+    expect(seen('RS')(purl)).to.be.greaterThan(200);
+    // From behind it is a knit: its legs are seen there, and the head of the loop below is that loop's own.
+    expect(seen('WS')(below)).to.be.greaterThan(0);
+  });
+
+  it('draws stitches of her own that take and make any number of loops', () => {
+    for (const [takes, makes] of [
+      [1, 5],
+      [5, 1],
+      [0, 3],
+      [4, 0],
+      [7, 9],
+    ] as const) {
+      const own = {
+        id: 'own-x',
+        name: 'Knot',
+        takes,
+        makes,
+        span: Math.max(takes, makes),
+        faces: Array<'knit'>(makes).fill('knit'),
+        marks: ['rise'],
+        rs: 'knot',
+        ws: 'knot',
+        rsSteps: 'work it',
+        wsSteps: 'work it',
+      };
+      const knit = (n: number) => Array<string>(n).fill('k');
+      const rows = [knit(12 + takes), [...knit(6), 'own-x', ...knit(6)], knit(12 + makes), knit(12 + makes)];
+      const made = knitted(ChartSchema.parse({ width: 24, own: [own], rows }));
+      expect(
+        [...yarnPaths(made.fabric, made.lie).points].every(Number.isFinite),
+        `${takes} → ${makes}`,
+      ).to.equal(true);
+    }
   });
 
   it('is the same each time, and lies loosely where that is asked', () => {

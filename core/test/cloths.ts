@@ -10,7 +10,7 @@ import {
   type Proportions,
   type Stitch,
 } from '../src/index.js';
-import { settled } from '../src/cloth/settle.js';
+import { settled } from '../src/fabric/settle.js';
 
 /** Cloths that tests knit: each cell by its column and row, or ropes side by side. */
 

@@ -36,7 +36,7 @@ import {
   takesTurns,
   wayOf,
 } from '../src/index.js';
-import { settled } from '../src/cloth/settle.js';
+import { settled } from '../src/fabric/settle.js';
 import { applySteps } from '../src/chart/steps.js';
 import { FORMAT } from '../src/chart/schema.js';
 import { freshNeedle, workStitches } from '../src/needle/needle.js';

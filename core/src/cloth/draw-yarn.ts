@@ -1,29 +1,34 @@
-import type { Fabric } from './fabric.js';
-import { LOOP } from './row-knit.js';
+import type { Fabric } from '../fabric/fabric.js';
+import { LOOP } from '../fabric/row-knit.js';
 import { DRAWN_POINTS, FEET, HEAD, MIDDLE, POINT, SHAPES, TWISTED, TWISTED_PURL } from './loop-shapes.js';
 import { standsOf, type Stands } from './stands.js';
-import { ORDINARY, type Positions } from './springs.js';
+import { ORDINARY, type Positions } from '../fabric/springs.js';
 import { wayOf } from '../construction/index.js';
 
 /** Points put down one after the other. */
 export class Line {
   points = new Float32Array(1 << 16);
   loop = new Int32Array(1 << 14);
+  /** Of a point at a loop's head the loop that is drawn through it; else −1. */
+  through = new Int32Array(1 << 14);
   count = 0;
   readonly lines: number[] = [0];
 
-  put(x: number, y: number, z: number, loop: number): void {
+  put(x: number, y: number, z: number, loop: number, through = -1): void {
     if (this.count === this.loop.length) {
-      const [points, loops] = [this.points, this.loop];
+      const [points, loops, throughs] = [this.points, this.loop, this.through];
       this.points = new Float32Array(2 * points.length);
       this.points.set(points);
       this.loop = new Int32Array(2 * loops.length);
       this.loop.set(loops);
+      this.through = new Int32Array(2 * loops.length);
+      this.through.set(throughs);
     }
     const p = 3 * this.count;
     this.points[p] = x;
     this.points[p + 1] = y;
     this.points[p + 2] = z;
+    this.through[this.count] = through;
     this.loop[this.count++] = loop;
   }
 
@@ -35,9 +40,11 @@ export class Line {
         this.points[3 * i + k] = this.points[3 * j + k]!;
         this.points[3 * j + k] = held;
       }
-      const held = this.loop[i]!;
-      this.loop[i] = this.loop[j]!;
-      this.loop[j] = held;
+      for (const of of [this.loop, this.through]) {
+        const held = of[i]!;
+        of[i] = of[j]!;
+        of[j] = held;
+      }
     }
   }
 
@@ -90,7 +97,7 @@ const BEHIND = 0.62;
 const NONE_RAISED: ReadonlyMap<number, number> = new Map();
 
 /** How a bobble's loops stand: so many rows, each loop turned by so much from the next on a ball of this size. */
-const BOBBLE = { rows: 3, radius: 0.62, wide: 3, high: 2 } as const;
+const BOBBLE = { rows: 3, radius: 0.62, wide: 3, high: 2.6 } as const;
 
 class Drawing {
   readonly line = new Line();
@@ -132,7 +139,8 @@ class Drawing {
 
   /** The points of a loop, from the right, so many turns from where it was made. */
   loop(i: number, turn: number): void {
-    const { face, kind } = this.fabric;
+    const { face, kind, wales, crown } = this.fabric;
+    const through = wales[crown[i]!]?.child ?? -1;
     const { lie, foot, head, headWidth, headFront, above, legs } = this.stands;
     const f = this.frameOf(i);
     const p = 3 * i;
@@ -171,6 +179,7 @@ class Drawing {
           up * f[5]! +
           front * f[8]!,
         i,
+        where === HEAD ? through : -1,
       );
     }
   }

@@ -1,4 +1,4 @@
-import type { Fabric } from './fabric.js';
+import type { Fabric } from '../fabric/fabric.js';
 
 /** Where yarn passes over other yarn in a crossing, their middles are kept so far apart at least. */
 const CLEAR = 0.4;
@@ -26,7 +26,8 @@ export function keepOver(
     for (const { over, under } of overs) {
       const [o, u] = [wales[over]!.parent, wales[under]!.parent];
       for (let i = first[o]! + 1; i + 2 < first[o]! + count[o]!; i++)
-        for (let j = first[u]! + 1; j + 2 < first[u]! + count[u]!; j++)
+        // Of what lies under its feet too are kept behind.
+        for (let j = first[u]!; j + 1 < first[u]! + count[u]!; j++)
           if (partAt(points, 3 * i, 3 * j)) moved = true;
     }
     if (!moved) return;

@@ -1,4 +1,4 @@
-import { LOOP } from './row-knit.js';
+import { LOOP } from '../fabric/row-knit.js';
 
 /** How the yarn of one loop lies, as points about its feet, its middle and its head. */
 

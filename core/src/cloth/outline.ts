@@ -1,4 +1,4 @@
-import type { Fabric } from './fabric.js';
+import type { Fabric } from '../fabric/fabric.js';
 import { pixelOf, radiusOf, type View } from './raster.js';
 import type { Rgb, Yarn } from '../drawing/yarns.js';
 import type { YarnPaths } from './yarn-path.js';

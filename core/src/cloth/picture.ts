@@ -1,7 +1,7 @@
 import type { ClothSettings } from '../chart/cloth-settings.js';
 import type { Chart } from '../chart/schema.js';
-import { knitFabric, type Fabric } from './fabric.js';
-import { seenFrom } from './knitted-as.js';
+import { knitFabric, type Fabric } from '../fabric/fabric.js';
+import { seenFrom } from '../fabric/knitted-as.js';
 import {
   newPlate,
   piecesOf,
@@ -12,10 +12,10 @@ import {
   type Plate,
   type View,
 } from './raster.js';
-import { settled, type KnittedCloth } from './settle.js';
+import { settled, type KnittedCloth } from '../fabric/settle.js';
 import type { Yarn } from '../drawing/yarns.js';
 import { shade } from './shade.js';
-import { ORDINARY, type Positions, type Proportions } from './springs.js';
+import { ORDINARY, type Positions, type Proportions } from '../fabric/springs.js';
 import { yarnPaths, type YarnPaths } from './yarn-path.js';
 
 /** Below so many pixels a stitch it is not seen how yarn lies against yarn. */

@@ -61,6 +61,11 @@ export interface Pieces {
   /** The loop each belongs to, and of each loop whether it lies in yarn B; none where there is one yarn. */
   loop: Int32Array;
   second: Uint8Array | null;
+  /**
+   * The stitch each is read as: the head of a loop that a purl is drawn through, as the side looks that is seen, is that purl's bump, and
+   * belongs to its row.
+   */
+  read: Int32Array;
 }
 
 /** The point of the cloth at a pixel, in stitch widths as the right side looks. */
@@ -92,8 +97,12 @@ function turnsSeen({ around }: YarnPaths, view: View): number[] {
 
 /** The yarn within a part of the picture, cut into pieces; what lies outside it is left out. */
 export function piecesOf(paths: YarnPaths, view: View, box: Box): Pieces {
-  const { points, loop, lines, around } = paths;
+  const { points, loop, lines, around, through, face } = paths;
   const { scale } = view;
+  const readAt = (i: number): number => {
+    const drawn = through[i]!;
+    return drawn >= 0 && face[drawn]! < 0 === (view.side === 'RS') ? drawn : loop[i]!;
+  };
   const cuts = cutsAt(scale);
   // So small that a loop is a few pixels: every other of its points will do.
   const by = scale < COARSE ? 2 : 1;
@@ -111,6 +120,7 @@ export function piecesOf(paths: YarnPaths, view: View, box: Box): Pieces {
   let room = 1 << 14;
   let data = new Float32Array(room * PIECE);
   let loops = new Int32Array(room);
+  let read = new Int32Array(room);
   let count = 0;
   const at = new Float32Array(3 * n);
   const outside = new Uint8Array(n);
@@ -163,6 +173,9 @@ export function piecesOf(paths: YarnPaths, view: View, box: Box): Pieces {
             data.set(data0);
             loops = new Int32Array(room);
             loops.set(loops0);
+            const read0 = read;
+            read = new Int32Array(room);
+            read.set(read0);
           }
           const a = 3 * Math.max(start, i - 2);
           const d = 3 * Math.min(to - 1, i + 1);
@@ -186,6 +199,7 @@ export function piecesOf(paths: YarnPaths, view: View, box: Box): Pieces {
             data[o + 7] = joined;
             data[o + 8] = along;
             data[o + 9] = wound / cuts;
+            read[count] = readAt(t > 0.5 ? i : from);
             loops[count++] = t > 0.5 ? own : loop[from]!;
             along += wound / cuts;
             joined = 1;
@@ -197,7 +211,7 @@ export function piecesOf(paths: YarnPaths, view: View, box: Box): Pieces {
       }
     }
   }
-  return { count, data, loop: loops, second: paths.second };
+  return { count, data, loop: loops, second: paths.second, read };
 }
 
 const distance = (at: Float32Array, p: number, q: number): number => {

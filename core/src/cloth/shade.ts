@@ -336,7 +336,7 @@ export function shade(
       rgba[q + 1] = (green + fleck * (fg - green)) * light * (0.87 + 0.13 * warm);
       rgba[q + 2] = (blue + fleck * (fb - blue)) * light * (0.83 + 0.17 * warm);
       rgba[q + 3] = 255;
-      loop[at] = pieces.loop[s]!;
+      loop[at] = pieces.read[s]!;
     }
   }
 }

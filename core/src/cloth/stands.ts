@@ -1,6 +1,6 @@
-import type { Fabric } from './fabric.js';
-import { LOOP } from './row-knit.js';
-import type { Positions } from './springs.js';
+import type { Fabric } from '../fabric/fabric.js';
+import { LOOP } from '../fabric/row-knit.js';
+import type { Positions } from '../fabric/springs.js';
 
 /** How far the stitches of a crossing lie before and behind the middle at a loop's foot, for each layer. */
 const LAYER_DEPTH = 0.22;

@@ -1,8 +1,8 @@
 import { drawYarn, type Line, type YarnAs } from './draw-yarn.js';
-import type { Fabric } from './fabric.js';
+import type { Fabric } from '../fabric/fabric.js';
 import { keepOver } from './keep-over.js';
 import { lieAgainst } from './lie-against.js';
-import type { Positions } from './springs.js';
+import type { Positions } from '../fabric/springs.js';
 
 /**
  * The way of the yarn through the fabric: for each loop the points its yarn passes, foot, head and foot again. Between
@@ -14,6 +14,9 @@ export interface YarnPaths {
   readonly points: Float32Array;
   /** The loop each point belongs to: what makes none, as an edge or a chain, belongs to the loop it lies at. */
   readonly loop: Int32Array;
+  /** Of a point at a loop's head the loop that is drawn through it (−1 for others), and of each loop its face: so a stitch is found as it is read. */
+  readonly through: Int32Array;
+  readonly face: Int8Array;
   /** Where each line of yarn begins among the points; the last entry is where the last one ends. */
   readonly lines: Int32Array;
   /** How far it is round, in the round; 0 in flat work. */
@@ -45,6 +48,8 @@ function pathsOf(fabric: Fabric, line: Line, around: number): YarnPaths {
   return {
     points: line.points.slice(0, 3 * line.count),
     loop: line.loop.slice(0, line.count),
+    through: line.through.slice(0, line.count),
+    face: fabric.face,
     lines: Int32Array.from(line.lines),
     around,
     second: fabric.second,

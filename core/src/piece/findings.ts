@@ -12,7 +12,7 @@ import { lengthText, type Length, type LengthUnit } from '../measures/length.js'
 import { assemble, type Assembled } from './assemble.js';
 import { facesWanted } from './part-cells.js';
 import { borderComesOut } from './border.js';
-import { RIGHT_TO } from '../cloth/resting.js';
+import { RIGHT_TO } from '../fabric/resting.js';
 import { layOut, type LaidFrom } from './lay-out.js';
 import { changePart, pieceSteps } from './edits.js';
 import { isChartPart } from './standing.js';

@@ -5,7 +5,7 @@ import { rowCrossings } from '../chart/rows.js';
 import type { Chart, Design, Row } from '../chart/schema.js';
 import { startChart } from '../chart/start.js';
 import { FLAT, wayOf } from '../construction/index.js';
-import { heightOf, proportionsOf, restingWidth, RIGHT_TO } from '../cloth/resting.js';
+import { heightOf, proportionsOf, restingWidth, RIGHT_TO } from '../fabric/resting.js';
 import type { Gauge } from '../measures/gauge.js';
 import type { Length } from '../measures/length.js';
 import { ofEvery } from '../remember.js';

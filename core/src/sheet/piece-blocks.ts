@@ -1,7 +1,7 @@
 import { GRAM_STEPS, yarnTold } from '../piece/yarn.js';
 import type { Lie, MeasuredCloth, Piece } from '../chart/piece-document.js';
 import type { Design } from '../chart/schema.js';
-import { RIGHT_TO } from '../cloth/resting.js';
+import { RIGHT_TO } from '../fabric/resting.js';
 import { schematicOf } from '../drawing/schematic.js';
 import { countOver, OVER } from '../measures/gauge.js';
 import { lengthText, YARD } from '../measures/length.js';

@@ -4,7 +4,13 @@ import type { Cell } from '../desk/state/bench.js';
 import { ChartPicture } from '../ui/ChartPicture.js';
 
 /** The picture of the chart is this wide at most, and so high before it scrolls. */
-const WIDE = 266;
+const WIDE = 240;
+/** Beside and below it stand numbers, no nearer to each other than this. */
+const GUTTER = 24;
+const APART = 15;
+
+/** Every how manieth is numbered where each is so many pixels. */
+const numbered = (px: number): number => [1, 2, 5, 10, 20, 50, 100].find((n) => n * px >= APART) ?? 200;
 const HIGH = 300;
 const CELL = { least: 3, most: 16 } as const;
 
@@ -59,8 +65,18 @@ export function ClothChart({
       column: Math.max(0, Math.min(width - 1, at.column + move[1])),
     });
   };
+  const every = numbered(px);
+  const isNumbered = (n: number) => n === 1 || n % every === 0;
+  const rowNumbers = Array.from({ length: lines.count }, (_, line) => ({
+    line,
+    row: lines.at(line).row + 1,
+  })).filter(({ row }) => row > 0 && isNumbered(row));
+  const columnNumbers = Array.from({ length: width }, (_, c) => c + 1).filter(isNumbered);
   return (
-    <div className="mt-1.5 overflow-auto border border-rule bg-chalk" style={{ maxHeight: HIGH }}>
+    <div
+      className="relative mt-1.5 overflow-auto border border-rule bg-chalk"
+      style={{ maxHeight: HIGH, paddingRight: GUTTER }}
+    >
       <div
         ref={box}
         role="application"
@@ -97,6 +113,26 @@ export function ClothChart({
             }}
           />
         )}
+      </div>
+      <div
+        aria-hidden
+        className="relative h-4 text-center font-mono text-[10.5px] text-slate"
+        style={{ width: width * px + 1 }}
+      >
+        {columnNumbers.map((n) => (
+          <span key={n} className="absolute top-0 -translate-x-1/2" style={{ left: (width - n + 0.5) * px }}>
+            {n}
+          </span>
+        ))}
+        {rowNumbers.map(({ line, row }) => (
+          <span
+            key={line}
+            className="absolute"
+            style={{ left: width * px + 5, bottom: 16 + (line + 0.5) * px, transform: 'translateY(50%)' }}
+          >
+            {row}
+          </span>
+        ))}
       </div>
     </div>
   );

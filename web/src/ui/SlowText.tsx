@@ -48,7 +48,7 @@ export function SlowText({
       value={draft ?? value}
       onChange={(e) => setDraft(rows === 1 ? e.target.value.replace(/\n/g, ' ') : e.target.value)}
       onBlur={commit}
-      className="w-full resize-y rounded-sm border border-slate/80 bg-chalk px-2 py-1 text-[14px] hover:border-peat"
+      className="w-full rounded-sm [&:not([rows='1'])]:resize-y [&[rows='1']]:resize-none border border-slate/80 bg-chalk px-2 py-1 text-[14px] hover:border-peat"
     />
   );
 }
