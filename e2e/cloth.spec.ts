@@ -38,7 +38,7 @@ test('the cloth of a chart settles, tells how it draws in, is turned over, made 
   await ropeDesign(page, 'Col scarf');
   await settled(page);
   await expect(page.getByTestId('draw-in')).toContainText(/About \d+ % narrower than plain cloth/);
-  await expect(page.getByText('An estimate: knit a swatch before you count on it.')).toBeVisible();
+  await expect(page.getByText('knit a swatch before you count on it.')).toBeVisible();
   await barriers(page);
   const right = await picture(page);
   await page.getByRole('button', { name: 'Right side' }).click();

@@ -48,7 +48,9 @@ test('a vest front is set out from two panels and a mirrored pair, fitted to 48 
     .getByRole('group', { name: 'Gauge of plain cloth' })
     .getByLabel('From a swatch')
     .selectOption({ label: 'Hut wool, stocking stitch' });
-  await expect(page.getByTestId('totals')).toContainText('by custom for panels without a swatch');
+  await expect(page.getByTestId('totals')).toContainText(
+    'parts without a swatch as their cloth is worked out to lie',
+  );
 
   // The plait gets its mirror image, and the gap too.
   await page.getByRole('button', { name: /^Plait, 10 stitches/ }).click();

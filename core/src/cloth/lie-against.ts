@@ -9,11 +9,11 @@ const APART = 0.305;
 /** Pieces of yarn whose middles are further from each other than this at first are never held apart. */
 const REACH = 0.72;
 /** What is held apart is looked for anew every so many sweeps: what may come too near until then. */
-const LOOK_EVERY = 5;
-const SOON = 0.14;
+const LOOK_EVERY = 8;
+const SOON = 0.15;
 /** Of one line of yarn, pieces so near along it are the same yarn, bent. */
 const ALONG = 3;
-const SWEEPS = 34;
+const SWEEPS = 32;
 /** How much of what is lacking is mended at a time, and how much of the last move is made again: what is pushed keeps going. */
 const PUSH = 1.9;
 const ONWARD = 0.8;

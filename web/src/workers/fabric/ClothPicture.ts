@@ -62,8 +62,7 @@ export class ClothPicture {
     const view = this.viewOf(cloth, asked, plate, 1);
     let { paths } = cloth;
     if (showsPressed(view)) {
-      const { fabric } = cloth.knitted;
-      const pressing = cloth.pressing(fabric.isTube ? null : loopsAbout(cloth.knitted, view, plateBox(view)));
+      const pressing = cloth.pressing(loopsAbout(cloth.knitted, view, plateBox(view)));
       for (let step = pressing.next(); ; step = pressing.next()) {
         if (step.done) {
           paths = step.value;
