@@ -10,6 +10,7 @@ import {
   knitFabric,
   newPlate,
   paintCloth,
+  paintFinely,
   placeStitches,
   settle,
   settleNear,
@@ -61,7 +62,7 @@ function time(work: (run: number) => void, runs = RUNS): number {
 export function benchCloth(): Record<string, number> {
   const charts = Array.from({ length: RUNS + 3 }, (_, seed) => ropes(seed * 37 + 5));
   const picture = (cloth: KnittedCloth, { width, height }: typeof QUICK, box?: Box) => {
-    const paths = yarnPaths(cloth.fabric, cloth.lie);
+    const paths = yarnPaths(cloth.fabric, cloth.lie, { loosely: true });
     const plate = newPlate(width, height);
     paintCloth(plate, paths, fittedView(boundsOf(cloth), plate), YARNS.fleece, box);
     return plate;
@@ -78,7 +79,7 @@ export function benchCloth(): Record<string, number> {
   // As many plain lines: one a loop, through the points of its yarn.
   const fabric = knitFabric(charts[0]!);
   const flat = { fabric, lie: unrelaxed(fabric) };
-  const { points, loop } = yarnPaths(fabric, flat.lie);
+  const { points, loop } = yarnPaths(fabric, flat.lie, { loosely: true });
   const view = fittedView(boundsOf(flat), { width: WIDTH, height: HEIGHT });
   const ctx = new OffscreenCanvas(WIDTH, HEIGHT).getContext('2d', { willReadFrequently: true })!;
   ctx.lineWidth = 0.49 * view.scale;
@@ -141,11 +142,23 @@ export function benchCloth(): Record<string, number> {
     knitFabric(chart);
     const box = boxAbout(made, [flat.lie, lie], moved[run]!, quickView)!;
     const only = loopsAbout({ fabric: made, lie }, quickView, box);
-    paintCloth(plate, yarnPaths(made, lie, { only }), quickView, YARNS.fleece, box);
+    paintCloth(plate, yarnPaths(made, lie, { only, loosely: true }), quickView, YARNS.fleece, box);
   };
   for (let i = 0; i < 2 * RUNS; i++) repaint(i % RUNS);
   const update = time(repaint);
-  return { quick, whole, strokes, rest, energies, edit, update };
+
+  // The fine picture of all of it, and of what is seen when it is gone near to, whose yarn lies against yarn first.
+  const size = { width: WIDTH, height: HEIGHT };
+  const fine = time(() => {
+    const paths = yarnPaths(fabric, flat.lie, { loosely: true });
+    paintFinely(newPlate(WIDTH, HEIGHT), paths, fittedView(boundsOf(flat), size), YARNS.fleece);
+  }, 3);
+  const close = { ...fittedView(boundsOf(flat), size), scale: 24 };
+  const seen = loopsAbout(flat, close, { left: 0, top: 0, right: WIDTH, bottom: HEIGHT });
+  const pressed = time(() => void yarnPaths(fabric, flat.lie, { only: seen }), 3);
+  const paths = yarnPaths(fabric, flat.lie, { only: seen });
+  const closeFine = time(() => paintFinely(newPlate(WIDTH, HEIGHT), paths, close, YARNS.fleece), 3);
+  return { quick, whole, strokes, rest, energies, edit, update, fine, pressed, closeFine };
 }
 
 Object.assign(globalThis, { benchCloth });

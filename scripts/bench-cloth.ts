@@ -29,6 +29,9 @@ export async function clothSpeed(browser: Browser): Promise<void> {
   console.log(
     `cloth of 100 × 100: first picture ${ms('quick')} ms (sharp ${ms('whole')} ms), as many lines ${ms('strokes')} ms, at rest after ${ms('rest')} ms, 400 energies ${ms('energies')} ms; after one edit ${ms('edit')} ms to rest, ${ms('update')} ms to paint`,
   );
+  console.log(
+    `the fine picture of all of it ${ms('fine')} ms; at 24 pixels a stitch ${ms('closeFine')} ms, after ${ms('pressed')} ms in which its yarn is laid against yarn`,
+  );
   console.log(`first picture / stroking as many plain lines (at most 0.7): ${ratio('quick', 'strokes')}`);
   console.log(
     `update of the picture after one edit / first picture (at most 0.15): ${ratio('update', 'quick')}`,
