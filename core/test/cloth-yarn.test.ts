@@ -3,12 +3,15 @@ import {
   ChartSchema,
   knitFabric,
   paintCloth,
+  paintFinely,
   yarnPaths,
   YARNS,
   type Chart,
   type YarnPaths,
 } from '../src/index.js';
-import { newPlate, RADIUS } from '../src/cloth/raster.js';
+import { drawHalo, haloAt } from '../src/cloth/halo.js';
+import { newPlate, piecesOf, RADIUS, radiusOf, rasterise } from '../src/cloth/raster.js';
+import { shade } from '../src/cloth/shade.js';
 import { cloth, GARTER, knitted, LATTICE, PLAIN, rib, ropes } from './cloths.js';
 
 /** How yarn lies against yarn: measured along the curves it is drawn as, away from the edges of the cloth. */
@@ -136,6 +139,34 @@ describe('yarn that lies against yarn', () => {
     expect(seen('RS')(purl)).to.be.greaterThan(200);
     // From behind it is a knit: its legs are seen there, and the head of the loop below is that loop's own.
     expect(seen('WS')(below)).to.be.greaterThan(0);
+  });
+
+  it('has a halo of fibres where a stitch is 40 pixels wide or more, the same each time', () => {
+    const made = knitted(cloth(10, 10, () => 'k'));
+    const paths = yarnPaths(made.fabric, made.lie);
+    const { x, y } = { x: made.lie[3 * 55]!, y: made.lie[3 * 55 + 1]! };
+    const painted = (scale: number) => {
+      const plate = newPlate(90, 90);
+      paintFinely(plate, paths, { width: 90, height: 90, scale, x, y, side: 'RS' }, YARNS.peat);
+      return plate.rgba;
+    };
+    expect(haloAt(40)).to.equal(0);
+    expect(haloAt(70)).to.equal(1);
+    const one = painted(70);
+    expect(painted(70)).to.deep.equal(one);
+    // A shaded picture, and the same with its fibres: they lie over dark and light alike, on a part of it alone.
+    const view = { width: 90, height: 90, scale: 70, x, y, side: 'RS' as const };
+    const plate = newPlate(90, 90);
+    const box = { left: 0, top: 0, right: 90, bottom: 90 };
+    const pieces = piecesOf(paths, view, box);
+    rasterise(plate, pieces, box, radiusOf(view));
+    shade(plate, pieces, box, view.scale, radiusOf(view), YARNS.peat);
+    const bare = plate.rgba.slice();
+    const half = { ...box, bottom: 45 };
+    drawHalo(plate, pieces, half, view.scale, radiusOf(view), YARNS.peat, 1);
+    const changed = [...plate.rgba.keys()].filter((i) => plate.rgba[i] !== bare[i]);
+    expect(changed.length).to.be.greaterThan(500);
+    expect(Math.max(...changed)).to.be.below(4 * 90 * 45);
   });
 
   it('draws stitches of her own that take and make any number of loops', () => {

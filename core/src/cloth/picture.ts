@@ -13,6 +13,7 @@ import {
   type View,
 } from './raster.js';
 import { settled, type KnittedCloth } from '../fabric/settle.js';
+import { drawHalo, haloAt } from './halo.js';
 import type { Yarn } from '../drawing/yarns.js';
 import { shade } from './shade.js';
 import { ORDINARY, type Positions, type Proportions } from '../fabric/springs.js';
@@ -105,6 +106,7 @@ export function* fineStrips(plate: Plate, paths: YarnPaths, view: View, yarn: Ya
   const { width, height } = plate;
   // What stands above and below a strip casts its shadow on it.
   const beyond = Math.ceil(2 * view.scale);
+  const halo = haloAt(view.scale);
   const strip = Math.max(LEAST_STRIP, Math.floor(MOST_LARGE / (4 * width)) - 2 * beyond);
   for (let top = 0; top < height; top += strip) {
     const rows = Math.min(strip, height - top);
@@ -131,6 +133,16 @@ export function* fineStrips(plate: Plate, paths: YarnPaths, view: View, yarn: Ya
         radius,
         yarn,
       );
+      if (halo)
+        drawHalo(
+          large,
+          pieces,
+          { ...wholeOf(large), top: from, bottom: from + 2 * many },
+          largeView.scale,
+          radius,
+          yarn,
+          halo,
+        );
       halve(large, from, plate, top + lit, many);
       yield;
     }

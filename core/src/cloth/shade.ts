@@ -1,5 +1,6 @@
 import type { Yarn } from '../drawing/yarns.js';
 import { NOTHING, PIECE, type Box, type Pieces, type Plate } from './raster.js';
+import { scatter } from './scatter.js';
 
 /** How much of the yarn is drawn at a size: small, only its light; larger, what hides it; large, its plies. */
 interface Detail {
@@ -50,13 +51,6 @@ const ROUND = Float32Array.from(
   { length: TABLE + 1 },
   (_, i) => (WINDS * Math.asin((2 * i) / TABLE - 1)) / (2 * Math.PI),
 );
-
-/** A number from 0 to 1 that looks like chance, the same each time. */
-function scatter(n: number): number {
-  let h = Math.imul(n ^ (n >>> 16), 0x45d9f3b);
-  h = Math.imul(h ^ (h >>> 16), 0x45d9f3b);
-  return ((h ^ (h >>> 16)) >>> 0) / 4294967296;
-}
 
 /** Fibres of another colour lie along the ply: numbers from 0 to 1 that go over smoothly from one of so many places to the next. */
 const [PLACES, PARTS] = [64, 8];
