@@ -2,7 +2,8 @@ import type { Fabric } from '../fabric/fabric.js';
 import { LOOP } from '../fabric/row-knit.js';
 import { DRAWN_POINTS, FEET, HEAD, MIDDLE, POINT, SHAPES, TWISTED, TWISTED_PURL } from './loop-shapes.js';
 import { standsOf, type Stands } from './stands.js';
-import { ORDINARY, type Positions } from '../fabric/springs.js';
+import { type Positions } from '../fabric/springs.js';
+import { ORDINARY } from '../fabric/proportions.js';
 import { wayOf } from '../construction/index.js';
 
 /** Points put down one after the other. */

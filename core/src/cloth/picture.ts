@@ -16,7 +16,8 @@ import { settled, type KnittedCloth } from '../fabric/settle.js';
 import { drawHalo, haloAt } from './halo.js';
 import type { Yarn } from '../drawing/yarns.js';
 import { shade } from './shade.js';
-import { ORDINARY, type Positions, type Proportions } from '../fabric/springs.js';
+import { type Positions } from '../fabric/springs.js';
+import { ORDINARY, type Proportions } from '../fabric/proportions.js';
 import { yarnPaths, type YarnPaths } from './yarn-path.js';
 
 /** Below so many pixels a stitch it is not seen how yarn lies against yarn. */

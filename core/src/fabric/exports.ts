@@ -2,7 +2,8 @@ export { energyOf } from './energy.js';
 export { knitFabric } from './fabric.js';
 export { fitCloth, fittingCloth, widthsOf, type FittedCloth, type Sample } from './fit-cloth.js';
 export { type Extent, extentOf } from './measure.js';
-export { heightOf, proportionsOf, restingWidth, RIGHT_TO } from './resting.js';
+export { restingWidth, RIGHT_TO } from './resting.js';
+export { heightOf, proportionsOf } from './proportions.js';
 export {
   AT_REST,
   carriedOver,
@@ -12,6 +13,7 @@ export {
   settleNear,
   type Settling,
 } from './settle.js';
-export { ORDINARY, type Proportions, type Springs, springsOf, unrelaxed } from './springs.js';
+export { type Springs, springsOf, unrelaxed } from './springs.js';
+export { ORDINARY, type Proportions } from './proportions.js';
 export { crossingSwatch } from './swatch-of-crossing.js';
 export { takesWholeGround } from './whole-ground.js';

@@ -3,7 +3,7 @@ import { sameValue } from '../values.js';
 import { knitFabric } from './fabric.js';
 import { extentOf } from './measure.js';
 import { settled } from './settle.js';
-import { ORDINARY, type Proportions } from './springs.js';
+import { ORDINARY, type Proportions } from './proportions.js';
 import type { Chart } from '../chart/schema.js';
 
 /** A swatch of a chart, drawn out as far as it was knitted, and how wide its cloth lies against plain cloth. */

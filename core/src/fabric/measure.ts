@@ -3,7 +3,7 @@ import { bookOf, type Chart } from '../chart/schema.js';
 import { stitchId, type StitchBook } from '../stitches/book.js';
 import { knitFabric, type Fabric } from './fabric.js';
 import { settled, type KnittedCloth } from './settle.js';
-import { ORDINARY, type Proportions } from './springs.js';
+import { ORDINARY, type Proportions } from './proportions.js';
 
 /** How wide and high cloth lies against plain cloth of as many stitches and rows: 1 is as wide, 0.7 draws in by 30 %. */
 export interface Extent {

@@ -1,6 +1,4 @@
-import { CLOTH_BOUNDS, type ClothSettings } from '../chart/cloth-settings.js';
 import { repeatsAcross, repeatsUp } from '../chart/frame.js';
-import type { MeasuredCloth } from '../chart/piece-document.js';
 import type { Chart } from '../chart/schema.js';
 import { unfold } from '../chart/unfold.js';
 import { FLAT, wayOf } from '../construction/index.js';
@@ -8,25 +6,12 @@ import { remembered } from '../remember.js';
 import { knitFabric } from './fabric.js';
 import { extentOf, repeatAcross, wideOver } from './measure.js';
 import { settled } from './settle.js';
-import { ORDINARY, type Proportions } from './springs.js';
+import { ORDINARY, type Proportions } from './proportions.js';
 
 /**
  * How wide a chart's cloth lies where it has not been knitted yet: the one answer of every room that needs a width and has no swatch
  * to take it from.
  */
-
-/** A plain row's height in widths of its stitch, as a plain gauge has it; the ordinary one where rows were not counted. */
-export function heightOf(plain: Pick<MeasuredCloth, 'stitches' | 'rows'> | null): number {
-  if (!plain?.rows) return ORDINARY.height;
-  const { stitches, rows } = plain;
-  const height = rows.over / rows.count / (stitches.over / stitches.count);
-  const { least, most } = CLOTH_BOUNDS.height;
-  return Math.max(least, Math.min(most, height));
-}
-
-/** How yarn and hand of a design draw in: as they were fitted to its swatches, else the ordinary ones. */
-export const proportionsOf = (fitted: ClothSettings['fitted'], height: number): Proportions =>
-  fitted ?? { ...ORDINARY, height };
 
 /**
  * A width told by the cloth is right to about so much of it, to either side: what yarns, hands and needles leave open where nothing

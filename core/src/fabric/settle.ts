@@ -5,7 +5,8 @@ import { energyOf } from './energy.js';
 import type { Fabric } from './fabric.js';
 import { smoother } from './levels.js';
 import { minimise, type Step } from './solver.js';
-import { ORDINARY, springsOf, unrelaxed, type Positions, type Proportions, type Springs } from './springs.js';
+import { springsOf, unrelaxed, type Positions, type Springs } from './springs.js';
+import { ORDINARY, type Proportions } from './proportions.js';
 
 /** A fabric and where its loops lie. */
 export interface KnittedCloth {

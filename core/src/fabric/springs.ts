@@ -1,4 +1,5 @@
 import type { Fabric } from './fabric.js';
+import { ORDINARY, type Proportions } from './proportions.js';
 import { LOOP, type Course, type Wale } from './row-knit.js';
 
 /**
@@ -7,19 +8,6 @@ import { LOOP, type Course, type Wale } from './row-knit.js';
  * widths of a plain stitch; energies have no unit. The form is this program's own; its constants were fitted, all together, to a table
  * of how ribs, garter, moss and ropes are known to draw in (common practice, no source): `cloth-customs.test.ts` holds the table.
  */
-
-/** How yarn and hand differ from the ordinary. */
-export interface Proportions {
-  /** A plain row's height, in widths of its stitch. */
-  height: number;
-  /** How much longer a loop grows in a crossing for each column it moves: little slack draws the cloth in. */
-  slack: number;
-  /** How strongly faces step and curl away from each other: 1 closes a rib as wool does. */
-  curl: number;
-}
-
-/** Plain cloth has about 1.35 rows to a stitch (custom; Munden's courses to wales are 1.3). */
-export const ORDINARY: Proportions = { height: 0.74, slack: 0.485, curl: 1 };
 
 /** Numbers the springs are weighed with. */
 const K = {
