@@ -14,8 +14,8 @@ process.env.E2E_DATA ??= mkdtempSync(path.join(tmpdir(), 'cordelina-e2e-'));
 export default defineConfig({
   testDir: '.',
   testMatch: '*.spec.ts',
-  timeout: 120_000,
-  expect: { timeout: 20_000 },
+  timeout: 180_000,
+  expect: { timeout: 40_000 },
   // Every test has designs of its own, or leaves those it looks at as they are.
   fullyParallel: true,
   workers: 2,

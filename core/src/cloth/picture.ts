@@ -96,6 +96,8 @@ export function loopsAbout({ fabric, lie }: KnittedCloth, view: View, box: Box):
 const MOST_LARGE = 7_000_000;
 const LEAST_STRIP = 128;
 const LIT_AT_ONCE = 80;
+/** A picture of no more pixels, made twice as large, is painted in one go. */
+const MOST_SMALL = 400_000;
 
 /** Paints the cloth as well as it can be, which takes longer than `paintCloth`: for a picture that stays. */
 export function paintFinely(plate: Plate, paths: YarnPaths, view: View, yarn: Yarn): void {
@@ -105,10 +107,11 @@ export function paintFinely(plate: Plate, paths: YarnPaths, view: View, yarn: Ya
 /** The same, strip by strip from the top, so that something else can be done between them. */
 export function* fineStrips(plate: Plate, paths: YarnPaths, view: View, yarn: Yarn): Generator<void> {
   const { width, height } = plate;
-  // What stands above and below a strip casts its shadow on it.
-  const beyond = Math.ceil(2 * view.scale);
+  // What stands above and below a strip casts its shadow on it; a picture that is all one strip goes without what lies beyond it.
+  const isOne = height * width * 4 <= MOST_SMALL;
+  const beyond = isOne ? 0 : Math.ceil(2 * view.scale);
   const halo = haloAt(view.scale);
-  const strip = Math.max(LEAST_STRIP, Math.floor(MOST_LARGE / (4 * width)) - 2 * beyond);
+  const strip = isOne ? height : Math.max(LEAST_STRIP, Math.floor(MOST_LARGE / (4 * width)) - 2 * beyond);
   for (let top = 0; top < height; top += strip) {
     const rows = Math.min(strip, height - top);
     const large = newPlate(2 * width, 2 * (rows + 2 * beyond));
