@@ -59,14 +59,25 @@ export function loadCards(): Action {
       }),
     );
     dispatch(workroom.listed({ cards: [...own, ...cards], state: listed ? 'ready' : 'away' }));
+    for (const card of listed?.filter(isWorkedOn).slice(0, FEW) ?? []) askLater(card.id, dispatch);
   };
 }
 
+/** The server gives a card as it was while it is being worked out anew: it is asked for again so long after, and so often. */
+const LATER = 2500;
+const MOST_ASKED = 10;
+const isWorkedOn = ({ version, summaryVersion }: Card): boolean => summaryVersion !== version;
+const askLater = (id: string, dispatch: AppDispatch, asked = 1): void => {
+  if (asked <= MOST_ASKED) setTimeout(() => void dispatch(loadCard(id, asked)), LATER);
+};
+
 /** Asks for one design's card, as it is after something happened to it elsewhere. */
-function loadCard(id: string): Action {
+function loadCard(id: string, asked = 0): Action {
   return async (dispatch) => {
     try {
-      dispatch(workroom.carded(await fetchCard(id)));
+      const card = await fetchCard(id);
+      dispatch(workroom.carded(card));
+      if (isWorkedOn(card)) askLater(id, dispatch, asked + 1);
     } catch (error) {
       if (error instanceof Refused) dispatch(workroom.gone(id));
       else if (!(error instanceof ServerAway)) throw error;
