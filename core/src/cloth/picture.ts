@@ -77,14 +77,14 @@ export function boxAbout(
   return box.left < box.right && box.top < box.bottom ? box : null;
 }
 
-/** The loops whose yarn may be seen in a part of a picture, or darken it; in the round all of such rows, since these come round again. */
+/** The loops whose yarn may be seen in a part of a picture, or darken it. */
 export function loopsAbout({ fabric, lie }: KnittedCloth, view: View, box: Box): Uint8Array {
   const about = BESIDE * view.scale;
   const loops = new Uint8Array(fabric.size);
   for (let i = 0; i < fabric.size; i++) {
     const { x, y } = pixelOf(view, lie[3 * i]!, lie[3 * i + 1]!);
-    const isAcross = fabric.isTube || (x > box.left - about && x < box.right + about);
-    if (isAcross && y > box.top - about && y < box.bottom + about) loops[i] = 1;
+    if (x > box.left - about && x < box.right + about && y > box.top - about && y < box.bottom + about)
+      loops[i] = 1;
   }
   return loops;
 }
@@ -261,9 +261,8 @@ export function smallPicture(
   const cloth = settled(knitFabric(seen.chart, ground), proportions);
   const view = fittedView(fill ? withinOf(cloth) : boundsOf(cloth), { width, height }, seen.side, fill);
   const plate = newPlate(width, height);
-  const only = loopsAbout(cloth, view, wholeOf(plate));
   // That yarn lies against yarn would take longer than a small picture is worth.
-  const as = { height: proportions.height, bobble, only, loosely: true };
+  const as = { height: proportions.height, bobble, loosely: true };
   paintFinely(plate, yarnPaths(cloth.fabric, cloth.lie, as), view, yarn);
   return plate;
 }

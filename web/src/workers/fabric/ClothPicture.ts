@@ -24,6 +24,9 @@ const MOST_MOVED = 0.3;
 /** A fitted cloth is looked at anew only when it has grown or shrunk by so much: else its picture would never stand still. */
 const STILL_FITS = 0.01;
 
+/** In the round all yarn is laid against itself at once: of more loops it lies loosely. */
+const MOST_ROUND = 6000;
+
 /** All of a view, as a part of its picture. */
 const plateBox = ({ width, height }: View) => ({ left: 0, top: 0, right: width, bottom: height });
 
@@ -61,8 +64,9 @@ export class ClothPicture {
     const plate = this.plateOf({ width, height });
     const view = this.viewOf(cloth, asked, plate, 1);
     let { paths } = cloth;
-    if (showsPressed(view)) {
-      const pressing = cloth.pressing(loopsAbout(cloth.knitted, view, plateBox(view)));
+    const { isTube, size } = cloth.knitted.fabric;
+    if (showsPressed(view) && (!isTube || size <= MOST_ROUND)) {
+      const pressing = cloth.pressing(isTube ? null : loopsAbout(cloth.knitted, view, plateBox(view)));
       for (let step = pressing.next(); ; step = pressing.next()) {
         if (step.done) {
           paths = step.value;
