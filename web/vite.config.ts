@@ -130,8 +130,18 @@ export default defineConfig({
     },
     rolldownOptions: {
       output: {
-        // Whoever reads words fetches the grammar, and nobody else: it is a third of all there is.
-        codeSplitting: { groups: [{ name: 'grammar', test: /reader[\\/]grammar\.js$/ }] },
+        codeSplitting: {
+          includeDependenciesRecursively: false,
+          groups: [
+            // Whoever reads words fetches the grammar, and nobody else: it is a third of all there is.
+            { name: 'grammar', test: /reader[\\/]grammar\.js$/ },
+            // Whoever sets a piece out knits for its width; the bench has workers for that.
+            {
+              name: 'set-out',
+              test: /core[\\/]src[\\/](?:fabric[\\/](?!proportions|swatch-of)|piece[\\/]lay-out)/,
+            },
+          ],
+        },
       },
     },
   },

@@ -24,4 +24,5 @@ export * from './documents/exports.js';
 export * from './workroom/exports.js';
 export * from './api/exports.js';
 export * from './files/exports.js';
+export { finished } from './in-turns.js';
 export { sameValue, cutText, counted } from './values.js';

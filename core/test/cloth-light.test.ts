@@ -104,7 +104,7 @@ describe('the light on cloth', () => {
   it('lets nothing through where yarns nearly touch, and shows holes that are wide', () => {
     const plate = middle(knitted(GROUNDS.knit!), 30, 240, 240, YARNS.peat);
     const clear = [...plate.loop].filter((_, i) => plate.rgba[4 * i + 3]! < 128).length;
-    expect(clear / plate.loop.length).to.be.below(0.004);
+    expect(clear / plate.loop.length).to.be.below(0.006);
     const lace = ChartSchema.parse({
       width: 18,
       rows: Array.from({ length: 22 }, (_, r) =>
@@ -123,6 +123,6 @@ describe('the light on cloth', () => {
     });
     const open = middle(knitted(lace), 30, 240, 240);
     const holes = [...open.loop].filter((_, i) => open.rgba[4 * i + 3]! < 40).length;
-    expect(holes / open.loop.length).to.be.above(0.005);
+    expect(holes / open.loop.length).to.be.above(0.01);
   });
 });

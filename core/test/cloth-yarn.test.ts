@@ -12,6 +12,7 @@ import {
 import { drawHalo, haloAt } from '../src/cloth/halo.js';
 import { newPlate, piecesOf, RADIUS, radiusOf, rasterise } from '../src/cloth/raster.js';
 import { shade } from '../src/cloth/shade.js';
+import { settled } from '../src/fabric/settle.js';
 import { cloth, GARTER, knitted, LATTICE, PLAIN, rib, ropes } from './cloths.js';
 
 /** How yarn lies against yarn: measured along the curves it is drawn as, away from the edges of the cloth. */
@@ -117,6 +118,40 @@ describe('yarn that lies against yarn', () => {
       return length / made.fabric.size;
     };
     expect(perLoop(LATTICE) / perLoop(PLAIN)).to.be.within(0.9, 1.14);
+  });
+
+  it('goes nowhere else where only a part of it is drawn: what lies there is drawn as in the whole', () => {
+    const slipped = cloth(14, 12, (c, r) => (c % 4 === 1 && r % 2 ? 'slyb' : 'k'));
+    const banded = ChartSchema.parse({
+      ...cloth(12, 12, () => 'k'),
+      construction: 'round',
+      bands: { 4: { rounds: 3, every: 2 } },
+    });
+    for (const fabric of [
+      knitFabric(ropes(2, 4, 2, 16)),
+      knitFabric(slipped),
+      knitFabric(banded),
+      knitFabric(ropes(2, 6, 2, 16), 'whole'),
+    ]) {
+      const { lie } = settled(fabric);
+      const longest = ({ points, lines }: YarnPaths) => {
+        const starts = new Set(lines);
+        let most = 0;
+        for (let i = 1; i < points.length / 3; i++)
+          if (!starts.has(i))
+            most = Math.max(
+              most,
+              Math.hypot(...[0, 1, 2].map((k) => points[3 * i + k]! - points[3 * i - 3 + k]!)),
+            );
+        return most;
+      };
+      const whole = longest(yarnPaths(fabric, lie, { loosely: true }));
+      const middle = Uint8Array.from({ length: fabric.size }, (_, i) =>
+        Math.abs(lie[3 * i]! - lie[3 * (fabric.size >> 1)]!) < 4 && fabric.row[i]! > 2 ? 1 : 0,
+      );
+      expect(middle.includes(1) && middle.includes(0)).to.equal(true);
+      expect(longest(yarnPaths(fabric, lie, { only: middle, loosely: true }))).to.be.below(whole + 0.01);
+    }
   });
 
   it('is found as the stitch it is read as: the bump of a purl belongs to its own row', () => {

@@ -349,6 +349,25 @@ export interface YarnAs {
   only?: Uint8Array | null;
 }
 
+/**
+ * Some loops, with those that yarn goes on to from them: over slipped ones, along a rope before a whole ground, along a band they are bound
+ * by, and along the cast-off.
+ */
+function withLaid({ courses, bands, needles, ties, left }: Fabric, only: Uint8Array): Uint8Array {
+  const laid = only.slice();
+  for (const { a, b, float } of courses) if (float && (only[a] || only[b])) laid[a] = laid[b] = 1;
+  const groundOf = new Map(ties.map(({ rope, ground }) => [rope, ground]));
+  for (const { rope } of ties)
+    for (let i = only[rope] ? rope : -1; i >= 0; i = courses[left[i]!]?.b ?? -1)
+      laid[i] = laid[groundOf.get(i) ?? i] = 1;
+  const bound = bands.flatMap(({ row, rounds }) =>
+    Array.from({ length: rounds }, (_, j) => needles[row + j + 1]!),
+  );
+  for (const along of [...bound, needles.at(-1) ?? new Int32Array()])
+    if (along.some((i) => only[i])) for (const i of along) laid[i] = 1;
+  return laid;
+}
+
 /** Lines of yarn as the loops by themselves have them. */
 export function drawYarn(
   fabric: Fabric,
@@ -357,7 +376,8 @@ export function drawYarn(
 ): { line: Line; around: number } {
   const { size, wales, kind, isTube, left, right, row, chart, needles } = fabric;
   const width = isTube ? lie[3 * size]! : 0;
-  const drawing = new Drawing(fabric, standsOf(fabric, lie, height, width, only), width, height);
+  const stands = standsOf(fabric, lie, height, width, only && withLaid(fabric, only));
+  const drawing = new Drawing(fabric, stands, width, height);
   const { line } = drawing;
   const way = wayOf(chart);
   const goesLeft = (r: number) => way.beginsAt(way.sideAt(r), 'right') === 'right';

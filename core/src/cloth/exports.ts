@@ -10,6 +10,7 @@ export {
   paintFinely,
   showsPressed,
   smallPicture,
+  wholeOf,
   type SmallPicture,
 } from './picture.js';
 export { type Box, newPlate, pixelOf, type Plate, pointAt, type View } from './raster.js';

@@ -21,7 +21,7 @@ import { ORDINARY, type Proportions } from '../fabric/proportions.js';
 import { yarnPaths, type YarnPaths } from './yarn-path.js';
 
 /** Below so many pixels a stitch it is not seen how yarn lies against yarn. */
-const PRESSED_FROM = 18;
+const PRESSED_FROM = 10;
 export const showsPressed = ({ scale }: Pick<View, 'scale'>): boolean => scale >= PRESSED_FROM;
 
 /** All of a picture. */
@@ -123,30 +123,16 @@ export function* fineStrips(plate: Plate, paths: YarnPaths, view: View, yarn: Ya
       scale: 2 * view.scale,
       y: view.y - (middle - height / 2) / view.scale,
     };
-    const radius = radiusOf(largeView);
+    // As thick as it is seen, not as it would be were it seen twice as large.
+    const radius = 2 * radiusOf(view);
     const pieces = piecesOf(paths, largeView, wholeOf(large));
     rasterise(large, pieces, wholeOf(large), radius);
     for (let lit = 0; lit < rows; lit += LIT_AT_ONCE) {
       const many = Math.min(LIT_AT_ONCE, rows - lit);
       const from = 2 * (beyond + lit);
-      shade(
-        large,
-        pieces,
-        { ...wholeOf(large), top: from, bottom: from + 2 * many },
-        largeView.scale,
-        radius,
-        yarn,
-      );
-      if (halo)
-        drawHalo(
-          large,
-          pieces,
-          { ...wholeOf(large), top: from, bottom: from + 2 * many },
-          largeView.scale,
-          radius,
-          yarn,
-          halo,
-        );
+      const part = { ...wholeOf(large), top: from, bottom: from + 2 * many };
+      shade(large, pieces, part, largeView.scale, radius, yarn);
+      if (halo) drawHalo(large, pieces, part, largeView.scale, radius, yarn, halo);
       halve(large, from, plate, top + lit, many);
       yield;
     }

@@ -27,7 +27,7 @@ export interface Box {
  */
 export const RADIUS = 0.16;
 /** Where its fibres are too small to be seen they make it look so much thicker, up to so many pixels a stitch and none from so many. */
-const FUZZ = { radius: 0.045, all: 10, none: 22 } as const;
+const FUZZ = { radius: 0.08, all: 9, none: 24 } as const;
 /** Yarn is drawn no thinner than this, in pixels. */
 const THINNEST = 0.6;
 export function radiusOf({ scale }: View): number {

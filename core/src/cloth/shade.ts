@@ -25,7 +25,7 @@ const SEEN = Float32Array.from(
 /** What is behind the cloth lies so far behind it, in stitch widths. */
 const BEHIND = 0.6;
 /** Of what is about a hole so much must be yarn for it to be as dark as the inside of the cloth; with less it is open. */
-const OPEN = { wide: 0.5, narrow: 0.7 } as const;
+const OPEN = { wide: 0.46, narrow: 0.66 } as const;
 const INSIDE = 0.4;
 /** How far a ply winds over the half of the yarn that is seen. */
 const WINDS = 2;

@@ -1,4 +1,5 @@
 import { drawYarn, type Line, type YarnAs } from './draw-yarn.js';
+import { finished } from '../in-turns.js';
 import type { Fabric } from '../fabric/fabric.js';
 import { keepOver } from './keep-over.js';
 import { lieAgainst } from './lie-against.js';
@@ -31,8 +32,8 @@ export function yarnPaths(
   lie: Positions,
   { loosely = false, ...as }: YarnAs & { loosely?: boolean } = {},
 ): YarnPaths {
+  if (!loosely) return finished(pressing(fabric, lie, as));
   const { line, around } = drawYarn(fabric, lie, as);
-  if (!loosely) for (const _ of lieAgainst({ ...line, around }));
   return pathsOf(fabric, line, around);
 }
 

@@ -1,12 +1,11 @@
 import { CLOTH_BOUNDS } from '../chart/cloth-settings.js';
+import { finished } from '../in-turns.js';
 import { sameValue } from '../values.js';
-import { knitFabric } from './fabric.js';
-import { extentOf } from './measure.js';
-import { settled } from './settle.js';
+import { restingWidth } from './resting.js';
 import { ORDINARY, type Proportions } from './proportions.js';
 import type { Chart } from '../chart/schema.js';
 
-/** A swatch of a chart, drawn out as far as it was knitted, and how wide its cloth lies against plain cloth. */
+/** A chart that a swatch was knitted of, and how wide its cloth lies against plain cloth. */
 export interface Sample {
   chart: Chart;
   /** Width of a stitch in it, in widths of a plain stitch of the same yarn and needle. */
@@ -40,8 +39,7 @@ const clamp = (n: number, { least, most }: { least: number; most: number }) =>
  * @param height a plain row's, in widths of its stitch
  */
 export function fitCloth(samples: readonly Sample[], height = ORDINARY.height): FittedCloth {
-  const fitting = fittingCloth(samples, height);
-  for (let step = fitting.next(); ; step = fitting.next()) if (step.done) return step.value;
+  return finished(fittingCloth(samples, height));
 }
 
 /** How wide samples lie with some proportions, one after the other. */
@@ -51,7 +49,7 @@ export function* widthsOf(
 ): Generator<void, number[]> {
   const widths: number[] = [];
   for (const { chart } of samples) {
-    widths.push(extentOf(settled(knitFabric(chart), proportions), proportions)?.wide ?? Number.NaN);
+    widths.push(restingWidth(chart, proportions) ?? Number.NaN);
     yield;
   }
   return widths;

@@ -12,10 +12,8 @@ import {
   type Size,
 } from '../chart/piece-document.js';
 import type { Chart, Design } from '../chart/schema.js';
-import type { LaidFrom } from './lay-out.js';
 import type { Step } from '../chart/steps.js';
 import { wayOf } from '../construction/index.js';
-import { fitPiece, withFit } from './fit-piece.js';
 
 /**
  * Edits of a piece. Each gives the piece as it is after it, and `pieceSteps` what leads there: parts and sizes come, go and change
@@ -200,15 +198,6 @@ export function putSizes(
   });
   return { ...piece, sizes: [...there, ...made].slice(0, PIECE_LIMITS.sizes) };
 }
-
-/** Every size fitted to its measures, where that goes: as the first of the ways that come nearest. */
-export const fitSizes = (design: LaidFrom, piece: Piece): Piece => ({
-  ...piece,
-  sizes: piece.sizes.map((s) => {
-    const best = fitPiece(design, piece, s, 1)?.ways[0];
-    return best ? withFit(piece, s, best) : s;
-  }),
-});
 
 /** @throws EditError for the last: a piece is worked in one size at least */
 export function takeOutSize(piece: Piece, id: string): Piece {

@@ -5,7 +5,6 @@ export {
   changePiece,
   changeSize,
   copyPart,
-  fitSizes,
   mirrorPart,
   movePart,
   type NewPart,
@@ -22,7 +21,15 @@ export {
 } from './edits.js';
 export { PieceFault } from './fault.js';
 export { checkPiece } from './findings.js';
-export { fitPiece, lengthsOf, type PieceFit, type PieceFitted, withCount, withFit } from './fit-piece.js';
+export {
+  fitPiece,
+  fitSizes,
+  lengthsOf,
+  type PieceFit,
+  type PieceFitted,
+  withCount,
+  withFit,
+} from './fit-piece.js';
 export { ofSize } from './in-sizes.js';
 export {
   columnsOfPart,

@@ -152,10 +152,9 @@ function inOneSize(design: LaidFrom, piece: Piece, size: Size, unit: LengthUnit)
 }
 
 /** What is not alike in all sizes though nobody asked for it: how many stitches come and go between borders and parts. */
-function otherwiseInSizes(piece: Piece, sizes: readonly InSize[]): Finding[] {
-  return (['bottom', 'top'] as const).flatMap((end): Finding[] => {
-    const border = piece.border[end];
-    if (!border || border.fewer !== null) return [];
+function otherwiseInSizes({ border }: Piece, sizes: readonly InSize[]): Finding[] {
+  const differ = (['bottom', 'top'] as const).flatMap((end) => {
+    if (!border[end] || border[end].fewer !== null) return [];
     const bySize = new Map<number, string[]>();
     for (const { size, made } of sizes)
       if (made) {
@@ -164,15 +163,18 @@ function otherwiseInSizes(piece: Piece, sizes: readonly InSize[]): Finding[] {
       }
     if (bySize.size < 2) return [];
     const told = [...bySize].map(([n, names]) => `${n} in ${names.join(', ')}`).join('; ');
-    const does = end === 'bottom' ? 'increased above the border' : 'decreased below the upper border';
     return [
-      {
-        id: 'sizes-differ',
-        level: 'note',
-        message: `Not as many stitches are ${does} in all sizes: ${told}. So its rib comes out in each; give the border a number to have them alike.`,
-      },
+      { does: end === 'bottom' ? 'increased above the border' : 'decreased below the upper border', told },
     ];
   });
+  // What is alike at both ends is told once.
+  const [low, high] = differ;
+  const once = low && low.told === high?.told ? [{ ...low, does: `${low.does} and ${high.does}` }] : differ;
+  return once.map(({ does, told }) => ({
+    id: 'sizes-differ',
+    level: 'note',
+    message: `Not as many stitches are ${does} in all sizes: ${told}. So the rib comes out in each; give the border a number to have them alike.`,
+  }));
 }
 
 /** Everything a designer should know of a piece as it is set out, gravest first. */

@@ -119,6 +119,15 @@ export function withFit(piece: Piece, size: Size, { counts }: PieceFit): Size {
   return { ...size, counts: Object.fromEntries(own) };
 }
 
+/** Every size fitted to its measures, where that goes: as the first of the ways that come nearest. */
+export const fitSizes = (design: LaidFrom, piece: Piece): Piece => ({
+  ...piece,
+  sizes: piece.sizes.map((s) => {
+    const best = fitPiece(design, piece, s, 1)?.ways[0];
+    return best ? withFit(piece, s, best) : s;
+  }),
+});
+
 /** The ground or filling set to a number in a size, those paired with it too. */
 export function withCount(piece: Piece, size: Size, id: string, n: number): Size {
   const of = piece.parts.find((p) => p.id === id);

@@ -216,7 +216,6 @@ export function ClothRoom() {
         plain={plain}
         height={height}
         link={link}
-        seen={seen}
       />
       <section>
         <h2 className="text-[17px] font-semibold">Yarn</h2>

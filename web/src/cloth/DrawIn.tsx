@@ -16,9 +16,6 @@ import { Button } from '../ui/Button.js';
 import type { MeasuredSwatch } from '../ui/fabric/how-worked.js';
 import { ignoreStopped, type ClothLink } from '../ui/fabric/useCloth.js';
 
-/** A swatch is fitted as a cloth of so many repeats each way: enough that its middle is like that of a larger one. */
-const FITTED = 2;
-
 const percent = (share: number) => `${Math.abs(Math.round(share * 100))} %`;
 
 /** "24 % narrower than plain cloth", or wider, or as wide. */
@@ -38,7 +35,6 @@ export function DrawIn({
   plain,
   height,
   link,
-  seen,
 }: {
   design: Design;
   /** Null for the piece. */
@@ -51,7 +47,6 @@ export function DrawIn({
   plain: Pick<MeasuredCloth, 'stitches' | 'rows'> | null;
   height: number;
   link: ClothLink;
-  seen: { times: number; passes: number };
 }) {
   const dispatch = useAppDispatch();
   const [busy, setBusy] = useState(false);
@@ -63,11 +58,7 @@ export function DrawIn({
   /** How wide a plain stitch is. */
   const stitch = plain ? plain.stitches.over / plain.stitches.count : 0;
   const ofThis = measured.filter((m) => m.chart.id === chart?.id);
-  const [times, passes] = [Math.min(seen.times, FITTED), Math.min(seen.passes, FITTED)];
-  const samples = useMemo(
-    () => measured.map((m) => ({ chart: m.chart, times, passes, wide: 1 - m.drawIn })),
-    [measured, times, passes],
-  );
+  const samples = useMemo(() => measured.map((m) => ({ chart: m.chart, wide: 1 - m.drawIn })), [measured]);
   /** How wide each swatch lies with what was fitted. */
   const [now, setNow] = useState<{ samples: typeof samples; widths: readonly number[] } | null>(null);
   useEffect(() => {
@@ -145,11 +136,12 @@ export function DrawIn({
           {lengthText((bounds.top - bounds.bottom) * stitch, units)}.
         </p>
       )}
-      {ofThis.map(({ swatch, drawIn }) => (
-        <p key={swatch.id} className="mt-1 text-[14px]">
-          Measured on “{swatch.name}”: {narrower(drawIn, 'the plain swatch')}.
-        </p>
-      ))}
+      {!widths &&
+        ofThis.map(({ swatch, drawIn }) => (
+          <p key={swatch.id} className="mt-1 text-[14px]">
+            Measured on “{swatch.name}”: {narrower(drawIn, 'the plain swatch')}.
+          </p>
+        ))}
       {widths && (
         <ul aria-label="What the fit misses" className="mt-1 text-[14px]">
           {measured.map(({ swatch, drawIn }, i) => {

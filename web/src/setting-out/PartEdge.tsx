@@ -2,6 +2,7 @@ import {
   chartName,
   CLOTH_KINDS,
   CLOTHS,
+  counted,
   countIn,
   countOver,
   lengthText,
@@ -129,7 +130,7 @@ export function PartEdge({
       <p className="text-[14px]">
         {part.kind === 'marker'
           ? 'A marker stands here on the needle.'
-          : `${of.stitches} stitches, the ${of.before + 1}${ordinal(of.before + 1)} to the ${of.before + of.stitches}${ordinal(of.before + of.stitches)} from the right${widthTold(of, units)}.`}
+          : `${counted(of.stitches, 'stitch')}, ${placeTold(of)} from the right${widthTold(of, units)}.`}
       </p>
       {part.kind === 'selvage' && (
         <>
@@ -247,6 +248,12 @@ export function PartEdge({
       )}
     </section>
   );
+}
+
+/** "the 3rd to the 9th", or "the 3rd". */
+function placeTold({ before, stitches }: LaidPart): string {
+  const nth = (n: number) => `the ${n}${ordinal(n)}`;
+  return stitches > 1 ? `${nth(before + 1)} to ${nth(before + stitches)}` : nth(before + 1);
 }
 
 /** How wide a part lies, and whether that was measured. */

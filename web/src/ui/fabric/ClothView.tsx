@@ -42,6 +42,26 @@ export function useAsked(
 /** The lines of marked loops over the picture, in stitch widths. */
 export type Lines = readonly (readonly (readonly [number, number])[])[];
 
+/** Between yarns one points at the nearest of them, no further off than this share of a stitch. */
+const NEAR = 0.4;
+
+/** The loop at a pixel of a picture, or nearest to it; null where there is none about. */
+function loopNear({ loopAt, view }: Frame, px: number, py: number): number | null {
+  const { width, height, scale } = view;
+  const at = (x: number, y: number) =>
+    x < 0 || y < 0 || x >= width || y >= height ? -1 : loopAt[y * width + x]!;
+  for (let off = 0; off <= NEAR * scale; off++)
+    for (let along = -off; along <= off; along++)
+      for (const loop of [
+        at(px + along, py - off),
+        at(px + along, py + off),
+        at(px - off, py + along),
+        at(px + off, py + along),
+      ])
+        if (loop >= 0) return loop;
+  return null;
+}
+
 export function ClothView({
   frame,
   asked,
@@ -141,9 +161,7 @@ export function ClothView({
     const point = pointAt(wanted, e.clientX - left, e.clientY - top);
     const { x, y } = pixelOf(shown.view, point.x, point.y);
     const [px, py] = [Math.floor(x), Math.floor(y)];
-    if (px < 0 || py < 0 || px >= shown.view.width || py >= shown.view.height) return null;
-    const loop = shown.loopAt[py * shown.view.width + px]!;
-    return loop < 0 ? null : loop;
+    return loopNear(shown, px, py);
   };
   const turn = wanted?.side === 'WS' ? -1 : 1;
   const onKeyDown = (e: React.KeyboardEvent) => {

@@ -10,6 +10,7 @@ import {
   paintCloth,
   sameValue,
   showsPressed,
+  wholeOf,
   type KnittedCloth,
   type Plate,
   type View,
@@ -24,11 +25,8 @@ const MOST_MOVED = 0.3;
 /** A fitted cloth is looked at anew only when it has grown or shrunk by so much: else its picture would never stand still. */
 const STILL_FITS = 0.01;
 
-/** In the round all yarn is laid against itself at once: of more loops it lies loosely. */
-const MOST_ROUND = 6000;
-
-/** All of a view, as a part of its picture. */
-const plateBox = ({ width, height }: View) => ({ left: 0, top: 0, right: width, bottom: height });
+/** The yarn of so many loops at most is laid against itself for one picture, in about a second: of more it lies loosely. */
+const MOST_PRESSED = 3500;
 
 /** A picture of pixels as the page takes it. */
 export function bitmapOf({ rgba, width, height }: Pick<Plate, 'rgba' | 'width' | 'height'>): OffscreenCanvas {
@@ -65,8 +63,10 @@ export class ClothPicture {
     const view = this.viewOf(cloth, asked, plate, 1);
     let { paths } = cloth;
     const { isTube, size } = cloth.knitted.fabric;
-    if (showsPressed(view) && (!isTube || size <= MOST_ROUND)) {
-      const pressing = cloth.pressing(isTube ? null : loopsAbout(cloth.knitted, view, plateBox(view)));
+    const only = isTube ? null : loopsAbout(cloth.knitted, view, wholeOf(view));
+    const many = only ? only.reduce((sum, is) => sum + is, 0) : size;
+    if (showsPressed(view) && many <= MOST_PRESSED) {
+      const pressing = cloth.pressing(only);
       for (let step = pressing.next(); ; step = pressing.next()) {
         if (step.done) {
           paths = step.value;

@@ -5,6 +5,7 @@ import {
   clothSvg,
   dyed,
   extentOf,
+  finished,
   knitFabric,
   linesOfLoops,
   MOST_IN_LINES,
@@ -48,10 +49,7 @@ export interface Charted {
 }
 
 /** All of the yarn of a cloth lying against itself, at once. */
-function pressedOf(cloth: LyingCloth): YarnPaths {
-  const pressing = cloth.pressing(null);
-  for (let step = pressing.next(); ; step = pressing.next()) if (step.done) return step.value;
-}
+const pressedOf = (cloth: LyingCloth): YarnPaths => finished(cloth.pressing(null));
 
 /**
  * One cloth at a time that is knitted, comes to rest and is looked at. It works a little at a time, so that what is

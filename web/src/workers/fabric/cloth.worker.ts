@@ -61,13 +61,8 @@ function cropped(chart: Chart): { chart: Chart; leftOut: number } {
   return { chart: leftOut ? { ...chart, rows: chart.rows.slice(0, most) } : chart, leftOut };
 }
 
-/** A swatch of a chart, and how often it was repeated. */
-type DrawnSample = Omit<Sample, 'chart'> & { chart: Chart; times: number; passes: number };
-
-const drawnOut = ({ chart, times, passes, wide }: DrawnSample): Sample => ({
-  chart: unfold(ChartSchema.parse(chart), times, passes).chart,
-  wide,
-});
+const sound = (samples: readonly Sample[]): Sample[] =>
+  samples.map(({ chart, wide }) => ({ chart: ChartSchema.parse(chart), wide }));
 
 /** Work that goes on a little at a time, so that what is asked meanwhile is heard; the one before is given up. */
 class InTurns {
@@ -121,12 +116,12 @@ const clothWorker = {
   svg: (asked: Asked): string | null => session.svg(asked),
 
   /** Fits yarn and hand to swatches; null where that was stopped. */
-  fit: (samples: readonly DrawnSample[], height: number): Promise<FittedCloth | null> =>
-    fits.run(fittingCloth(samples.map(drawnOut), height)),
+  fit: (samples: readonly Sample[], height: number): Promise<FittedCloth | null> =>
+    fits.run(fittingCloth(sound(samples), height)),
 
   /** How wide swatches lie with what was fitted; null where that was stopped. */
-  widths: (samples: readonly DrawnSample[], proportions: Proportions): Promise<number[] | null> =>
-    fits.run(widthsOf(samples.map(drawnOut), proportions)),
+  widths: (samples: readonly Sample[], proportions: Proportions): Promise<number[] | null> =>
+    fits.run(widthsOf(sound(samples), proportions)),
 
   stopFitting: (): void => fits.stop(),
 
