@@ -133,9 +133,13 @@ test('a design that changes is told to whoever knits it, and she chooses', async
   const told = page.getByTestId('changed');
   await expect(told).toContainText('row 2 (worked already)');
   await expect(told).toContainText('What is on your needles is of the pattern you began.');
-  await told.getByRole('button', { name: 'Stay with mine' }).click();
-  await expect(told).toBeHidden();
-  await page.reload();
+  // The page is left in the same breath: what was chosen is kept all the same.
+  const loaded = page.waitForEvent('load');
+  await told.getByRole('button', { name: 'Stay with mine' }).evaluate((button: HTMLElement) => {
+    button.click();
+    setTimeout(() => location.reload());
+  });
+  await loaded;
   await expect(words(page)).toBeVisible();
   await expect(told).toBeHidden();
 });

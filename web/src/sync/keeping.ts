@@ -108,7 +108,10 @@ const documentKey = (id: string, version: number) => `${id}/${version}`;
 const recordKey = (id: string, tab: string) => `${id}/${tab}`;
 const within = (id: string) => IDBKeyRange.bound(`${id}/`, `${id}/\uffff`);
 
-/** Keeps a tab's outbox, and lets go of the records it has taken in, in one transaction. False when it could not. */
+/**
+ * Keeps a tab's outbox, and lets go of the records it has taken in, in one transaction; what is no longer needed goes in
+ * another, so that what matters is on the disk as soon as can be. False when it could not.
+ */
 export function keep(box: AnyOutbox, tab: string, taken: readonly string[] = []): Promise<boolean> {
   const { kind, id, base, saved, unsaved, done, undone, choices, out, outThere } = box;
   return withShelf(async (db) => {
@@ -125,14 +128,22 @@ export function keep(box: AnyOutbox, tab: string, taken: readonly string[] = [])
       );
     else await records.delete(recordKey(id, tab));
     for (const other of taken) await records.delete(recordKey(id, other));
-    // Older documents go when no tab's work was made for them.
-    const needed = new Set((await records.getAll(within(id))).map((r) => documentKey(id, r.base)));
-    for (const old of await documents.getAllKeys(within(id)))
-      if (old !== key && !needed.has(old)) await documents.delete(old);
+    tx.commit();
     await tx.done;
+    await clearAway(db, id, key);
     await prune(db);
     return true;
   }, false);
+}
+
+/** Older documents go when no tab's work was made for them. */
+async function clearAway(db: IDBPDatabase<Shelf>, id: string, key: string): Promise<void> {
+  const tx = db.transaction(['documents', 'records'], 'readwrite');
+  const [documents, records] = [tx.objectStore('documents'), tx.objectStore('records')];
+  const needed = new Set((await records.getAll(within(id))).map((r) => documentKey(id, r.base)));
+  for (const old of await documents.getAllKeys(within(id)))
+    if (old !== key && !needed.has(old)) await documents.delete(old);
+  await tx.done;
 }
 
 /** Of the designs without work, the documents seen longest ago go. */

@@ -15,6 +15,7 @@ import {
   type SaveState,
 } from './outbox.js';
 import {
+  carryChanges,
   createDocument,
   deleteDocument,
   fetchDocument,
@@ -373,6 +374,17 @@ export function sendAll(): Thunk<Promise<void>> {
       await (dispatch(openOutbox(kind, id)) as Promise<void>).catch(() => undefined);
     }
     dispatch(closeIdle());
+  };
+}
+
+/**
+ * The page is being left. What was done a moment ago may not be on the browser's disk yet, so the server is told of it at
+ * once; what the disk keeps as well is known by its id when it comes again.
+ */
+export function part(): Thunk<void> {
+  return (_dispatch, getState) => {
+    for (const { kind, id, base, out, outThere, unsaved } of Object.values(getState().outbox))
+      if (base > 0 && !out && !outThere && unsaved.length) carryChanges(kind, id, base, unsaved);
   };
 }
 

@@ -144,6 +144,24 @@ export async function sendChanges(
   return SavedSchema.parse(await ask('POST', `${addressOf(kind, id)}/changes`, { base, changes }));
 }
 
+/** Characters that a browser carries to the server for a page that is gone: it allows 64 kB for all that is under way. */
+const MOST_CARRIED = 30_000;
+
+/**
+ * Sends changes from a page that is being left, and does not wait for the answer: a change has an id, so it is saved once,
+ * however often it comes. What is too long to be carried is in the browser only, as it is there.
+ */
+export function carryChanges(kind: KindName, id: string, base: number, changes: readonly Change[]): void {
+  const body = JSON.stringify({ base, changes });
+  if (body.length > MOST_CARRIED) return;
+  fetch(`/api${addressOf(kind, id)}/changes`, {
+    method: 'POST',
+    headers: { 'content-type': 'application/json' },
+    body,
+    keepalive: true,
+  }).catch(() => undefined);
+}
+
 /** What a refused save came with: the saves since. Null when it was refused for another reason. */
 export function sinceIn(error: unknown): Since | null {
   if (!(error instanceof Refused) || error.status !== 409) return null;
