@@ -19,6 +19,8 @@ export default defineConfig({
   // Every test has designs of its own, or leaves those it looks at as they are.
   fullyParallel: true,
   workers: 2,
+  // A machine that others share stands still at times: what fails is tried once more, and told apart from what passed at once.
+  retries: 1,
   // What is the studio's is everyone's: a test that changes it runs when nobody else is there.
   projects: [
     { name: 'together', grepInvert: /@alone/ },
