@@ -28,6 +28,7 @@ import {
   type Stitch,
 } from '@cordelina/core';
 import { clothSpeed, pageBesideCloth } from './bench-cloth.js';
+import { customsMissed } from './bench-customs.js';
 import { browserPath } from './browser.mjs';
 import { firstVisit } from './bench-ease.js';
 import { keysPressed } from './bench-keys.js';
@@ -321,6 +322,7 @@ async function drawing(): Promise<void> {
 
 if (process.argv[2] !== 'page') computation();
 if (process.argv[2] !== 'page') fitting();
+if (process.argv[2] !== 'page') customsMissed();
 if (process.argv[2] !== 'core') {
   if (process.argv[2] !== 'page') await serverSpeed();
   await drawing();
