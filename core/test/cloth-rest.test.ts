@@ -189,10 +189,10 @@ describe('cloth at rest', () => {
   }).timeout(60_000);
 
   it('tells what a fit misses, refuses swatches that contradict each other, and can be left half-way', () => {
-    // A rib of 40 % and a rope of 15 % want two yarns: each is told.
+    // A rib of half its width and a rope that hardly draws in want two yarns: each is told.
     const asked = [
-      { chart: rib(2), wide: 0.6 },
-      { chart: ropes(3, 6), wide: 0.85 },
+      { chart: rib(2), wide: 0.5 },
+      { chart: ropes(3, 6), wide: 0.9 },
     ];
     const { widths, refused } = fitCloth(asked);
     expect(refused === null || refused.message.includes('draws in by')).to.equal(true);

@@ -110,9 +110,9 @@ export const CUSTOMS: Readonly<Record<string, Custom>> = {
   'of its way a rope of 3/3 goes in the row of its crossing': {
     measured: () => ownShare(3),
     from: 0,
-    to: 0.67,
+    to: 0.58,
   },
-  'a rope of 4/4 likewise': { measured: () => ownShare(4), from: 0, to: 0.67 },
+  'a rope of 4/4 likewise': { measured: () => ownShare(4), from: 0, to: 0.58 },
   ...Object.fromEntries(
     [1, 2, 3, 4].flatMap((half) =>
       [1, 2].flatMap((every) => [

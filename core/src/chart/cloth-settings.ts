@@ -9,7 +9,7 @@ export type YarnName = (typeof YARN_NAMES)[number];
 /** What yarn and hand may differ by from the ordinary and still be cloth. */
 export const CLOTH_BOUNDS = {
   height: { least: 0.5, most: 1 },
-  slack: { least: 0, most: 0.6 },
+  slack: { least: 0, most: 0.9 },
   curl: { least: 0.3, most: 1.4 },
 } as const;
 

@@ -70,17 +70,11 @@ export function standsOf(
       foot[p + 2] = lie[p + 2]!;
       continue;
     }
-    const dx = below[p]! / n - lie[p]!;
+    // In a crossing the loops below are laid on the needle in their new order and grow long; what is drawn through them stands straight.
+    const dx = wale?.moved && n === 1 ? 0 : below[p]! / n - lie[p]!;
     const dy = below[p + 1]! / n - lie[p + 1]!;
     const dz = below[p + 2]! / n - lie[p + 2]!;
-    const far = Math.sqrt(dx * dx + dy * dy + dz * dz) || 1;
-    // In a crossing the loop below grows long, not the one that is made.
-    const share =
-      n > 1 && kind[i] !== LOOP.bar
-        ? FOOT.together
-        : wale?.moved
-          ? Math.min(FOOT.plain, (FOOT.plain * height) / far)
-          : FOOT.plain;
+    const share = n > 1 && kind[i] !== LOOP.bar ? FOOT.together : FOOT.plain;
     foot[p] = lie[p]! + share * dx;
     foot[p + 1] = lie[p + 1]! + share * dy;
     foot[p + 2] = lie[p + 2]! + share * dz + LAYER_DEPTH * (wale?.layer ?? 0);

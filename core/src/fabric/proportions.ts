@@ -12,7 +12,7 @@ export interface Proportions {
 }
 
 /** Plain cloth has about 1.35 rows to a stitch (custom; Munden's courses to wales are 1.3). */
-export const ORDINARY: Proportions = { height: 0.74, slack: 0.485, curl: 1 };
+export const ORDINARY: Proportions = { height: 0.74, slack: 0.55, curl: 1 };
 
 /** A plain row's height in widths of its stitch, as a plain gauge has it; the ordinary one where rows were not counted. */
 export function heightOf(plain: Pick<MeasuredCloth, 'stitches' | 'rows'> | null): number {

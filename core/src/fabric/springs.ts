@@ -28,9 +28,15 @@ const K = {
   open: 0.25,
   bendAcross: 0.0721,
   bendUp: 0.0328,
-  /** A rope leans as a whole where it is crossed: so many rows above and below. */
-  bendRope: 0.12,
+  /** A rope leans as a whole where it is crossed: so many rows above and below, where it has so many until it is crossed again. */
+  bendRope: 0.17,
   leanRows: 2,
+  freeRows: 5,
+  /** There a crossing is so much higher than other rows, which lend it of their yarn; where it goes so many columns over it is so in full, a twist of two stitches not at all. */
+  tall: 1.323,
+  firstColumn: 0.17,
+  lent: 0.0395,
+  farColumns: 3,
   bendDepth: 0.151,
   curlAcross: -1.48,
   curlUp: 0.496,
@@ -40,9 +46,10 @@ const K = {
   shearAcross: 0.05,
   shearUp: 0.0388,
   /** A loop of a rope is held to its column so weakly, and one beside another to its side: no cloth folds over itself. */
-  shearRope: 0.0203,
+  shearRope: 0.0065,
   order: 0.0399,
-  crossingHeight: 4.77,
+  orderRope: 0.06,
+  crossingHeight: 3.42,
 } as const;
 
 /** How rather flat cloth lies, and how ropes keep out of each other where they cross. */
@@ -172,17 +179,22 @@ class Lists {
   }
 }
 
+/** From what holds of plain cloth to what holds of a rope that leans. */
+const between = (plain: number, rope: number, lean: number): number => plain + (rope - plain) * lean;
+
 function courseSprings(
   lists: Lists,
   { face, kind, wales, stem, crown }: Fabric,
   { a, b, shift, apart }: Course,
   { curl }: Proportions,
+  leaning: Float64Array,
 ): void {
+  const lean = Math.max(leaning[a]!, leaning[b]!);
   // Yarn laid over the needle is drawn through nothing: what it does not need there opens its hole.
   const open = kind[a] === LOOP.over || kind[b] === LOOP.over ? K.open : 0;
   const rest = apart + open;
   lists.links.put(a, b, shift, rest, K.course / apart, K.coursePushed / apart);
-  lists.step(X, a, b, shift, -rest, K.order / apart);
+  lists.step(X, a, b, shift, -rest, between(K.order, K.orderRope, lean) / apart);
   lists.step(Y, a, b, 0, 0, K.shearAcross);
   const faces = (face[b]! - face[a]!) / 2;
   // Where ropes cross, and just below, it is not their faces that say which lies before the other.
@@ -198,39 +210,63 @@ function waleSprings(
   { face, kind }: Fabric,
   { parent, child, shift, apart, moved, of }: Wale,
   { height, slack, curl }: Proportions,
-  leaning: Uint8Array,
+  leaning: Float64Array,
 ): void {
-  const rows = 1 + (apart - 1) * K.heldGrows;
+  const lean = Math.max(leaning[parent]!, leaning[child]!);
+  const high = height * (1 + (apart - 1) * K.heldGrows);
   // A bar hangs lower than the loops beside it stand, and lies half a stitch from each.
-  const rest = kind[child] === LOOP.bar ? Math.hypot(0.5, height) : height * rows + slack * Math.abs(moved);
+  const rest =
+    kind[child] === LOOP.bar
+      ? Math.hypot(0.5, height)
+      : moved
+        ? high + slack * (Math.abs(moved) - K.firstColumn)
+        : high * (1 - K.lent * lean);
   const k = K.wale / Math.max(1, of * K.together);
   lists.links.put(parent, child, -shift, rest, k, k);
   if (moved) {
-    lists.step(Y, parent, child, 0, height * rows, K.crossingHeight);
+    lists.step(Y, parent, child, 0, high * between(1, K.tall, lean), K.crossingHeight);
     lists.step(X, parent, child, -shift, -moved, K.shearRope);
     return;
   }
-  if (of === 1)
-    lists.step(X, parent, child, -shift, 0, leaning[parent] || leaning[child] ? K.shearRope : K.shearUp);
+  if (of === 1) lists.step(X, parent, child, -shift, -moved, K.shearRope);
   const faces = (face[child]! - face[parent]!) / 2;
   if (faces && kind[parent] !== LOOP.castOn)
     lists.step(Z, parent, child, 0, -faces * K.stepUp * curl, K.faceUp);
 }
 
-/** Which loops stand at most so many rows from where their rope is crossed. */
-function leaningOf({ size, wales, stem, crown }: Fabric): Uint8Array {
-  const leaning = new Uint8Array(size);
-  const walk = (from: number, next: (i: number) => number) => {
-    let i = from;
-    for (let n = 0; n < K.leanRows && i >= 0; n++) {
-      leaning[i] = 1;
-      i = next(i);
-    }
+/**
+ * How much each loop leans with a crossing of its rope, from 0 to 1: those few rows from it, the more the further the crossing goes and
+ * the more rows the rope has until it is crossed again. Crossed at once it has no room to lean.
+ */
+function leaningOf({ size, wales, stem, crown }: Fabric): Float64Array {
+  const leaning = new Float64Array(size);
+  const lean = (
+    first: number,
+    far: number,
+    next: (i: number) => Wale | undefined,
+    on: (w: Wale) => number,
+  ) => {
+    const run = [first];
+    let wale = next(first);
+    for (; wale && !wale.moved && run.length < K.freeRows; wale = next(run.at(-1)!)) run.push(on(wale));
+    const free = wale?.moved ? ((run.length - 1) / (K.freeRows - 1)) ** 1.3 : 1;
+    for (const i of run.slice(0, K.leanRows)) leaning[i] = Math.max(leaning[i]!, far * free);
   };
   for (const { moved, parent, child } of wales) {
     if (!moved) continue;
-    walk(parent, (i) => wales[stem[i]!]?.parent ?? -1);
-    walk(child, (i) => wales[crown[i]!]?.child ?? -1);
+    const far = Math.min(1, (Math.abs(moved) + 1) / 4);
+    lean(
+      parent,
+      far,
+      (i) => wales[stem[i]!],
+      (w) => w.parent,
+    );
+    lean(
+      child,
+      far,
+      (i) => wales[crown[i]!],
+      (w) => w.child,
+    );
   }
   return leaning;
 }
@@ -250,7 +286,7 @@ export function springsOf(
   const leaning = leaningOf(fabric);
   const isNear = (a: number, b: number, c = b) => !near || near[a] === 1 || near[b] === 1 || near[c] === 1;
   for (const course of courses)
-    if (isNear(course.a, course.b)) courseSprings(lists, fabric, course, proportions);
+    if (isNear(course.a, course.b)) courseSprings(lists, fabric, course, proportions, leaning);
   for (const wale of wales)
     if (isNear(wale.parent, wale.child)) waleSprings(lists, fabric, wale, proportions, leaning);
   for (let b = 0; b < size; b++) {
@@ -265,7 +301,7 @@ export function springsOf(
         b,
         c.child,
         s.shift - c.shift,
-        leaning[b] ? K.bendRope : K.bendUp,
+        between(K.bendUp, K.bendRope, leaning[b]!),
         K.curlUp * curl,
       );
   }
