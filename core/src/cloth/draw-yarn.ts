@@ -89,6 +89,9 @@ const FRONT = 1.5;
 /** Where loops lie close they are narrow, and wide where they lie apart, within what a loop can be. */
 const ROOM = { least: 0.6, most: 1.05 } as const;
 
+/** How much the legs of a loop go straight from foot to head, each counting so much against where the loop lies: those led across more so. */
+const TAUT = { plain: 0.25, led: 0.3 } as const;
+
 /** How far before its loops a strand of a band lies. */
 const BEFORE = 0.42;
 /** Over how many loops to either side of a crossing it goes under the strand below, and how far behind that. */
@@ -141,19 +144,21 @@ class Drawing {
   /** The points of a loop, from the right, so many turns from where it was made. */
   loop(i: number, turn: number): void {
     const { face, kind, wales, crown } = this.fabric;
-    const through = wales[crown[i]!]?.child ?? -1;
-    const { lie, foot, head, headWidth, headFront, above, legs } = this.stands;
+    const above = wales[crown[i]!];
+    const through = above?.child ?? -1;
+    const taut = above?.moved ? TAUT.led : TAUT.plain;
+    const { lie, foot, head, headWidth, headFront, legs } = this.stands;
     const f = this.frameOf(i);
     const p = 3 * i;
     const s = face[i]!;
-    const c = above[i]!;
+    const c = this.stands.above[i]!;
     const from = turn * this.width;
     const own = SHAPES[kind[i]!]!;
     const shape = own === TWISTED && s < 0 ? TWISTED_PURL : own;
     for (let o = 0; o < shape.length; o += POINT) {
       const where = shape[o]!;
-      const low = where === FEET ? 1 : where === HEAD ? 0 : 0.25;
-      const high = where === HEAD ? 1 : where === FEET ? 0 : 0.25;
+      const low = where === FEET ? 1 : where === HEAD ? 0 : taut;
+      const high = where === HEAD ? 1 : where === FEET ? 0 : taut;
       const middle = 1 - low - high;
       const wide = shape[o + 1]! * (where === HEAD ? this.#room * headWidth[i]! : this.#room);
       const up = shape[o + 2]!;

@@ -8,6 +8,8 @@ const LAYER_DEPTH = 0.22;
 export const LED_FLAT = 0.25;
 /** A foot of a loop lies so far from it towards what it is drawn through. */
 const FOOT = { plain: 0.5, together: 0.35 } as const;
+/** That of one led across lies so much of a row below it, and so much of its way aside. */
+const LED_FOOT = { below: 0.35, aside: 0.15 } as const;
 /** Of loops worked together the one on top lies in front, wide; the others behind, narrow. */
 const TOP = { front: 0.06, width: 0.85 } as const;
 const UNDER = { front: -0.34, width: 0.5 } as const;
@@ -70,11 +72,18 @@ export function standsOf(
       foot[p + 2] = lie[p + 2]!;
       continue;
     }
-    // In a crossing the loops below are laid on the needle in their new order and grow long; what is drawn through them stands straight.
-    const dx = wale?.moved && n === 1 ? 0 : below[p]! / n - lie[p]!;
+    // In a crossing the loops below are laid on the needle in their new order and grow long; what is drawn through them stands there.
+    const isLed = n === 1 && wale !== undefined && wale.moved !== 0;
+    const dx = (isLed ? LED_FOOT.aside : 1) * (below[p]! / n - lie[p]!);
     const dy = below[p + 1]! / n - lie[p + 1]!;
     const dz = below[p + 2]! / n - lie[p + 2]!;
-    const share = n > 1 && kind[i] !== LOOP.bar ? FOOT.together : FOOT.plain;
+    const far = Math.sqrt(dx * dx + dy * dy + dz * dz) || 1;
+    const isTogether = n > 1 && kind[i] !== LOOP.bar;
+    const share = isTogether
+      ? FOOT.together
+      : isLed
+        ? Math.min(FOOT.plain, (LED_FOOT.below * height) / far)
+        : FOOT.plain;
     foot[p] = lie[p]! + share * dx;
     foot[p + 1] = lie[p + 1]! + share * dy;
     foot[p + 2] = lie[p + 2]! + share * dz + LAYER_DEPTH * (wale?.layer ?? 0);
