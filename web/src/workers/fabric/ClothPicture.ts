@@ -25,6 +25,9 @@ const MOST_MOVED = 0.3;
 /** A fitted cloth is looked at anew only when it has grown or shrunk by so much: else its picture would never stand still. */
 const STILL_FITS = 0.01;
 
+/** Of a picture that takes long to be painted finely what is done is shown every so many milliseconds. */
+const SHOW_PART = 250;
+
 /** The yarn of so many loops at most is laid against itself for one picture, in about a second: of more it lies loosely. */
 const MOST_PRESSED = 3500;
 
@@ -56,8 +59,16 @@ export class ClothPicture {
     return view;
   }
 
-  /** Paints it as well as can be, strip by strip for as long as `goesOn`; null where it was given up. */
-  async refine(cloth: LyingCloth, asked: Asked, goesOn: () => Promise<boolean>): Promise<View | null> {
+  /**
+   * Paints it as well as can be, strip by strip for as long as `goesOn`; null where it was given up. What is done of it is shown
+   * meanwhile, over the picture as it was painted at once.
+   */
+  async refine(
+    cloth: LyingCloth,
+    asked: Asked,
+    goesOn: () => Promise<boolean>,
+    show: (view: View) => void,
+  ): Promise<View | null> {
     const { width, height, dye } = asked;
     const plate = this.plateOf({ width, height });
     const view = this.viewOf(cloth, asked, plate, 1);
@@ -75,7 +86,12 @@ export class ClothPicture {
         if (!(await goesOn())) return null;
       }
     }
+    let shown = performance.now();
     for (const _ of fineStrips(plate, paths, view, dyed(dye))) {
+      if (performance.now() - shown > SHOW_PART) {
+        show(view);
+        shown = performance.now();
+      }
       // A picture that is given up half-way is no ground to paint changes on.
       this.painted = null;
       if (!(await goesOn())) return null;

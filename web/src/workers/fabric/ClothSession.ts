@@ -21,6 +21,7 @@ import {
   type Extent,
   type Settling,
   type Springs,
+  type View,
   type YarnPaths,
 } from '@cordelina/core';
 import type { Asked, ClothAs, Knitted, Progress, Told } from './asked.js';
@@ -183,13 +184,16 @@ export class ClothSession {
   private async refine(): Promise<void> {
     const { cloth, asked } = this;
     if (!cloth || !asked) return;
-    const view = await this.picture.refine(cloth, asked, async () => {
+    const show = (view: View, isFine: boolean) =>
+      this.told?.frame(this.picture.frame(cloth, asked, view, isFine));
+    const goesOn = async () => {
       await breathe();
       return !this.isToPaint && !this.settling;
-    });
+    };
+    const view = await this.picture.refine(cloth, asked, goesOn, (part) => show(part, false));
     if (!view) return;
     this.isToRefine = false;
-    this.told?.frame(this.picture.frame(cloth, asked, view, true));
+    show(view, true);
   }
 
   /** Steps for so long; whether the cloth has come to rest. */
