@@ -173,12 +173,15 @@ test('two people: what one saves the other sees at once; in the same cells each 
 });
 
 test('tabs closed without the server lose nothing, and a design is made without it', async ({ browser }) => {
+  // Tried a second time, it has designs of its own again.
+  const again = crypto.randomUUID().slice(0, 8);
+  const [tabs, away] = [`Two tabs ${again}`, `Made away ${again}`];
   const context = await browser.newContext({
     viewport: { width: 1280, height: 800 },
     serviceWorkers: 'allow',
   });
   const one = await context.newPage();
-  await layOutDesign(one, 'Two tabs', 6, 4);
+  await layOutDesign(one, tabs, 6, 4);
   await saved(one);
   await one.waitForFunction(() => navigator.serviceWorker.ready.then((r) => r.active?.state === 'activated'));
   const url = one.url();
@@ -195,16 +198,16 @@ test('tabs closed without the server lose nothing, and a design is made without 
 
   // The page itself opens, shows what is kept, and takes a new design.
   const cold = await context.newPage();
-  await layOutDesign(cold, 'Made away', 8, 4);
+  await layOutDesign(cold, away, 8, 4);
   await type(cold, '2/2lc');
   await expect(cold.locator('[data-save="away"]')).toContainText('new, kept in this browser');
   await cold.getByRole('link', { name: 'Cordelina' }).click();
   await expect(cold.getByRole('alert')).toContainText('The server is away');
-  await expect(cold.getByRole('link', { name: 'Made away' })).toContainText('only in this browser yet');
-  await expect(cold.getByRole('link', { name: 'Two tabs' })).toContainText('edits wait in this browser');
+  await expect(cold.getByRole('link', { name: away })).toContainText('only in this browser yet');
+  await expect(cold.getByRole('link', { name: tabs })).toContainText('edits wait in this browser');
   await context.setOffline(false);
-  await expect(cold.getByRole('link', { name: 'Made away' })).toContainText('1 caution');
-  await cold.getByRole('link', { name: 'Two tabs' }).click();
+  await expect(cold.getByRole('link', { name: away })).toContainText('1 caution');
+  await cold.getByRole('link', { name: tabs }).click();
   await expect(wordsOf(cold, 1)).toContainText('k2, p4');
   await expect(wordsOf(cold, 3)).toContainText('k3, p3');
   await saved(cold);

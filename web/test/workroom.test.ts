@@ -1,6 +1,9 @@
-import { SUMMARY_FORM, type Card } from '@cordelina/core';
+import { startChart, startDesign, SUMMARY_FORM, type Card } from '@cordelina/core';
 import { expect } from 'chai';
 import { describe, it } from 'mocha';
+import { makeStore } from '../src/desk/state/index.js';
+import { waitingDesigns, workroom } from '../src/desk/state/workroom.js';
+import { emptyBox, outbox } from '../src/sync/outbox.js';
 import { cellForWords, linesIn, widthOfWords, WORDS, wordLines } from '../src/bench/geometry.js';
 import { seek, tagsOf } from '../src/workroom/seek.js';
 
@@ -117,5 +120,25 @@ describe('the room words have beside a chart', () => {
     expect(wordLines([words(90)], 30, LETTER, 500)).to.equal(2);
     expect(wordLines([words(90)], 18, LETTER, 500)).to.equal(1);
     expect(wordLines([words(90)], 30, LETTER, 200)).to.equal(1);
+  });
+});
+
+describe('designs whose edits only this browser holds', () => {
+  it('are told as they are, not as the disk knew them before they were sent', () => {
+    const id = crypto.randomUUID();
+    const store = makeStore();
+    const waits = () => waitingDesigns(store.getState()).has(id);
+    store.dispatch(workroom.heldHere({ waiting: [id], kept: [id] }));
+    expect(waits()).to.be.true;
+    const chart = startChart({ columns: 2, rows: 2, construction: 'flat', ground: 'p' });
+    const box = emptyBox('design', id, startDesign(id, 'Trial', chart), 1, '');
+    // Open, it is what its outbox says, whatever the disk has yet.
+    store.dispatch(outbox.opened(box));
+    expect(waits()).to.be.false;
+    store.dispatch(outbox.opened({ ...box, unsaved: [{ id: crypto.randomUUID(), label: '', steps: [] }] }));
+    expect(waits()).to.be.true;
+    store.dispatch(outbox.opened(box));
+    store.dispatch(outbox.closed({ id }));
+    expect(waits()).to.be.false;
   });
 });

@@ -6,7 +6,7 @@ import { LOOP, type Course, type Wale } from './row-knit.js';
  * What holds the loops of a fabric where they come to rest: links of yarn that keep their length, faces that step
  * forward or back, yarn that does not like to be bent, and ropes that cannot pass through each other. Lengths are
  * widths of a plain stitch; energies have no unit. The form is this program's own; its constants were fitted, all together, to a table
- * of how ribs, garter, moss and ropes are known to draw in (common practice, no source): `cloth-customs.test.ts` holds the table.
+ * of how ribs, garter, moss and ropes are known to draw in (common practice, no source): `test/customs.ts` holds the table.
  */
 
 /** Numbers the springs are weighed with. */
@@ -28,29 +28,31 @@ const K = {
   open: 0.25,
   bendAcross: 0.0721,
   bendUp: 0.0328,
-  /** A rope leans as a whole where it is crossed: so many rows above and below, where it has so many until it is crossed again. */
-  bendRope: 0.17,
-  leanRows: 2,
-  freeRows: 5,
-  /** There a crossing is so much higher than other rows, which lend it of their yarn; where it goes so many columns over it is so in full, a twist of two stitches not at all. */
-  tall: 1.323,
-  firstColumn: 0.17,
-  lent: 0.0395,
-  farColumns: 3,
   bendDepth: 0.151,
   curlAcross: -1.48,
   curlUp: 0.496,
   /** A rope on a whole ground is held before it: how firmly, and how far. */
   tied: 0.4,
   tiedDepth: 1.15,
+  /** A loop is held to its row and, weakly, to its column, and one beside another to its side: no cloth folds over itself. */
   shearAcross: 0.05,
-  shearUp: 0.0388,
-  /** A loop of a rope is held to its column so weakly, and one beside another to its side: no cloth folds over itself. */
-  shearRope: 0.0065,
+  shearUp: 0.0065,
   order: 0.0399,
+  /** Where a rope is crossed it leans as a whole: its loops resist being bent, keep beside each other, and lend the crossing of their height. */
+  bendRope: 0.17,
   orderRope: 0.06,
+  lent: 0.0395,
+  /** A crossing is held to its row's height, or a taller one where its rope leans; the first column it goes over takes so much less yarn. */
   crossingHeight: 3.42,
+  tall: 1.323,
+  firstColumn: 0.17,
 } as const;
+
+/**
+ * How far from its crossing a rope leans, in rows; in full where it has so many rows until it is crossed again, and goes over so many
+ * columns. With fewer rows it leans so much less: their share to this power.
+ */
+const LEANS = { rows: 2, freeRows: 5, power: 1.3, columns: 3 } as const;
 
 /** How rather flat cloth lies, and how ropes keep out of each other where they cross. */
 export const HELD = { flat: 0.313, over: 1, overDepth: 0.48 } as const;
@@ -225,10 +227,10 @@ function waleSprings(
   lists.links.put(parent, child, -shift, rest, k, k);
   if (moved) {
     lists.step(Y, parent, child, 0, high * between(1, K.tall, lean), K.crossingHeight);
-    lists.step(X, parent, child, -shift, -moved, K.shearRope);
+    lists.step(X, parent, child, -shift, -moved, K.shearUp);
     return;
   }
-  if (of === 1) lists.step(X, parent, child, -shift, -moved, K.shearRope);
+  if (of === 1) lists.step(X, parent, child, -shift, 0, K.shearUp);
   const faces = (face[child]! - face[parent]!) / 2;
   if (faces && kind[parent] !== LOOP.castOn)
     lists.step(Z, parent, child, 0, -faces * K.stepUp * curl, K.faceUp);
@@ -240,33 +242,21 @@ function waleSprings(
  */
 function leaningOf({ size, wales, stem, crown }: Fabric): Float64Array {
   const leaning = new Float64Array(size);
-  const lean = (
-    first: number,
-    far: number,
-    next: (i: number) => Wale | undefined,
-    on: (w: Wale) => number,
-  ) => {
+  const below = (i: number) => wales[stem[i]!];
+  const above = (i: number) => wales[crown[i]!];
+  const lean = (first: number, moved: number, way: 'parent' | 'child') => {
+    const next = way === 'parent' ? below : above;
     const run = [first];
     let wale = next(first);
-    for (; wale && !wale.moved && run.length < K.freeRows; wale = next(run.at(-1)!)) run.push(on(wale));
-    const free = wale?.moved ? ((run.length - 1) / (K.freeRows - 1)) ** 1.3 : 1;
-    for (const i of run.slice(0, K.leanRows)) leaning[i] = Math.max(leaning[i]!, far * free);
+    for (; wale && !wale.moved && run.length < LEANS.freeRows; wale = next(run.at(-1)!)) run.push(wale[way]);
+    const free = wale?.moved ? ((run.length - 1) / (LEANS.freeRows - 1)) ** LEANS.power : 1;
+    const far = Math.min(1, (Math.abs(moved) + 1) / (LEANS.columns + 1));
+    for (const i of run.slice(0, LEANS.rows)) leaning[i] = Math.max(leaning[i]!, far * free);
   };
   for (const { moved, parent, child } of wales) {
     if (!moved) continue;
-    const far = Math.min(1, (Math.abs(moved) + 1) / 4);
-    lean(
-      parent,
-      far,
-      (i) => wales[stem[i]!],
-      (w) => w.parent,
-    );
-    lean(
-      child,
-      far,
-      (i) => wales[crown[i]!],
-      (w) => w.child,
-    );
+    lean(parent, moved, 'parent');
+    lean(child, moved, 'child');
   }
   return leaning;
 }

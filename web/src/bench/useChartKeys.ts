@@ -35,8 +35,12 @@ const MOVES: Record<string, (c: Cell, chart: Chart) => Cell> = {
 /** So long the browser may take to tell what is on the clipboard, in milliseconds. */
 const UNTOLD = 80;
 
-/** What is typed and means something as it stands is done after so long, unless a further key makes more of it. */
-const PAUSE = 450;
+/**
+ * What is typed and means something as it stands is done after so long, unless a further key makes more of it. Within the name of a
+ * crossing hands may look for a key longer: 2/2l is one, and so is 2/2lc.
+ */
+const PAUSE = { word: 450, crossing: 1200 } as const;
+const pauseAfter = (text: string): number => (text.includes('/') ? PAUSE.crossing : PAUSE.word);
 
 /** Keys of the chart: moves, the words of stitches as they are typed, and commands. `inReach` are what the digits set. */
 export function useChartKeys(acts: ChartActs, commands: Commands, inReach: readonly Stitch[]) {
@@ -116,7 +120,7 @@ export function useChartKeys(acts: ChartActs, commands: Commands, inReach: reado
     }
     if (more) {
       type(text);
-      if (now || waiting.current.length) timer.current = setTimeout(settle, PAUSE);
+      if (now || waiting.current.length) timer.current = setTimeout(settle, pauseAfter(text));
       return;
     }
     const n = longestMeant(text);

@@ -36,6 +36,18 @@ function said<T>(work: (dispatch: AppDispatch, getState: () => RootState) => Pro
   };
 }
 
+/** Tells what this browser keeps of designs. */
+async function tellHeld(dispatch: AppDispatch) {
+  const held = (await keptWork()).filter(({ kind }) => kind === 'design');
+  dispatch(
+    workroom.heldHere({
+      waiting: held.filter((h) => h.waits).map((h) => h.id),
+      kept: held.map((h) => h.id),
+    }),
+  );
+  return held;
+}
+
 /** Lists the workroom: the server's designs, and those only this browser has yet. */
 export function loadCards(): Action {
   return async (dispatch, getState) => {
@@ -44,7 +56,7 @@ export function loadCards(): Action {
         if (error instanceof ServerAway) return null;
         throw error;
       }),
-      keptWork().then((all) => all.filter(({ kind }) => kind === 'design')),
+      tellHeld(dispatch),
     ]);
     if (listed) void keepCards(listed);
     const cards = listed ?? (await keptCards()) ?? [];
@@ -52,12 +64,6 @@ export function loadCards(): Action {
     const own: Card[] = [];
     for (const { id, isNew } of held)
       if (isNew && !known.has(id)) own.push(...(await cardOfOwn(id, getState())));
-    dispatch(
-      workroom.heldHere({
-        waiting: held.filter((h) => h.waits).map((h) => h.id),
-        kept: held.map((h) => h.id),
-      }),
-    );
     dispatch(workroom.listed({ cards: [...own, ...cards], state: listed ? 'ready' : 'away' }));
     for (const card of listed?.filter(isWorkedOn).slice(0, FEW) ?? []) askLater(card.id, dispatch);
   };
@@ -91,7 +97,7 @@ export function freshCards(): Action {
   return async (dispatch, getState) => {
     const { stale } = getState().workroom;
     if (stale.length > FEW) return dispatch(loadCards());
-    await Promise.all(stale.map((id) => dispatch(loadCard(id))));
+    await Promise.all([...stale.map((id) => dispatch(loadCard(id))), tellHeld(dispatch)]);
   };
 }
 

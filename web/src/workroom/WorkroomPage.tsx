@@ -18,7 +18,7 @@ import { Header } from '../desk/head/Header.js';
 import { ThemeButton } from '../desk/head/ThemeButton.js';
 import { useAppDispatch, useAppSelector } from '../desk/state/index.js';
 import { habits } from '../desk/state/habits.js';
-import { workroom } from '../desk/state/workroom.js';
+import { waitingDesigns, workroom } from '../desk/state/workroom.js';
 import { beginWalk } from '../desk/walk.js';
 import { lacking } from '../ui/abilities.js';
 import { Button } from '../ui/Button.js';
@@ -58,9 +58,10 @@ const MANY = 2;
 export function WorkroomPage() {
   const dispatch = useAppDispatch();
   const navigate = useNavigate();
-  const { cards, state, removed, message, brought, waiting, kept, stale, happened } = useAppSelector(
+  const { cards, state, removed, message, brought, kept, stale, happened } = useAppSelector(
     (s) => s.workroom,
   );
+  const waiting = useAppSelector(waitingDesigns);
   const isNew = useAppSelector((s) => s.habits.isNew);
   const [over, setOver] = useState<Over>(null);
   const [drops, setDrops] = useState(false);
@@ -312,7 +313,7 @@ export function WorkroomPage() {
             {(one, inReach, take) => (
               <DesignCard
                 found={one}
-                waits={waiting.includes(one.card.id)}
+                waits={waiting.has(one.card.id)}
                 opens={state !== 'away' || kept.includes(one.card.id)}
                 inReach={inReach}
                 lines={linesOf(one.card)}

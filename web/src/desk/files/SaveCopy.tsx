@@ -147,7 +147,8 @@ function One({ id }: { id: string }) {
         </li>
       </ul>
       <Drawings design={design} isBusy={busy !== null} make={make} files={files} />
-      <p role="status" className="mt-3 min-h-[1.5em] text-[14px]">
+      {/* Seen wherever the sheet is scrolled to. */}
+      <p role="status" className="sticky bottom-0 mt-3 min-h-[1.5em] bg-chalk py-1 text-[14px]">
         {said}
         {busy && (
           <button type="button" className="ml-3 underline" onClick={() => files().stop()}>

@@ -1,5 +1,6 @@
 import type { Card } from '@cordelina/core';
-import { createSlice, type Draft, type PayloadAction } from '@reduxjs/toolkit';
+import { createSelector, createSlice, type Draft, type PayloadAction } from '@reduxjs/toolkit';
+import { isWaiting, outbox, type AnyOutbox } from '../../sync/outbox.js';
 
 /** The cards of the workroom, and the one last taken out, which can be put back. */
 interface WorkroomState {
@@ -10,7 +11,7 @@ interface WorkroomState {
   message: string | null;
   /** Designs that were brought in last, all at once, and can be taken out so. */
   brought: string[];
-  /** Designs with edits that only this browser holds. */
+  /** Designs that are not open here with edits that only this browser holds. */
   waiting: string[];
   /** Designs this browser keeps, which open without the server. */
   kept: string[];
@@ -77,7 +78,25 @@ const slice = createSlice({
       state.message = payload;
     },
   },
+  // An outbox is closed when nothing of it waits; what was read of the disk before may not know that yet.
+  extraReducers: (built) =>
+    built.addCase(outbox.closed, (state, { payload }) => {
+      state.waiting = state.waiting.filter((id) => id !== payload.id);
+    }),
 });
+
+/** Designs with edits that only this browser holds: of those open here as they are, of others as they were kept. */
+export const waitingDesigns = createSelector(
+  (s: { workroom: WorkroomState }) => s.workroom.waiting,
+  (s: { outbox: Readonly<Record<string, AnyOutbox>> }) => s.outbox,
+  (waiting, boxes) =>
+    new Set([
+      ...waiting.filter((id) => !boxes[id]),
+      ...Object.values(boxes)
+        .filter(isWaiting)
+        .map(({ id }) => id),
+    ]),
+);
 
 export const workroom = slice.actions;
 export const workroomReducer = slice.reducer;
