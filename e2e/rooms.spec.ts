@@ -8,7 +8,7 @@ test('a room that fails shows the ways out, and nothing that was done is lost', 
   await page.keyboard.press('k');
   await expect(page.getByRole('button', { name: /^Undo: / })).toBeEnabled();
   await page.getByRole('link', { name: 'Words' }).click();
-  await expect(page.getByRole('heading', { name: 'Scree scarf' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Scree scarf', exact: true })).toBeVisible();
   // From now on nothing can be drawn.
   await page.evaluate(() => {
     const of = HTMLCanvasElement.prototype as { getContext: unknown; was?: unknown };
@@ -28,7 +28,7 @@ test('a room that fails shows the ways out, and nothing that was done is lost', 
   expect(copy.title).toBe('Scree scarf');
   // The head of the page and the other rooms go on.
   await page.getByRole('link', { name: 'Words' }).click();
-  await expect(page.getByRole('heading', { name: 'Scree scarf' })).toBeVisible();
+  await expect(page.getByRole('heading', { name: 'Scree scarf', exact: true })).toBeVisible();
   await page.getByRole('link', { name: 'Bench' }).click();
   await expect(failed).toBeVisible();
   await page.evaluate(() => {

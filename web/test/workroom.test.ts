@@ -6,6 +6,7 @@ import { waitingDesigns, workroom } from '../src/desk/state/workroom.js';
 import { emptyBox, outbox } from '../src/sync/outbox.js';
 import { cellForWords, linesIn, widthOfWords, WORDS, wordLines } from '../src/bench/geometry.js';
 import { seek, tagsOf } from '../src/workroom/seek.js';
+import { takeTurn } from '../src/workroom/turns.js';
 
 const card = (
   title: string,
@@ -140,5 +141,24 @@ describe('designs whose edits only this browser holds', () => {
     store.dispatch(outbox.opened(box));
     store.dispatch(outbox.closed({ id }));
     expect(waits()).to.be.false;
+  });
+});
+
+describe('pictures in turns', () => {
+  it('are two at once, in the order they were asked for; one that is no longer wanted is passed over', () => {
+    const begun: number[] = [];
+    const over = [0, 1, 2, 3, 4].map((n) => takeTurn(() => begun.push(n)));
+    expect(begun).to.deep.equal([0, 1]);
+    over[2]!();
+    expect(begun).to.deep.equal([0, 1]);
+    over[0]!();
+    over[0]!();
+    expect(begun).to.deep.equal([0, 1, 3]);
+    over[1]!();
+    expect(begun).to.deep.equal([0, 1, 3, 4]);
+    for (const end of over) end();
+    const end = takeTurn(() => begun.push(5));
+    expect(begun.at(-1)).to.equal(5);
+    end();
   });
 });

@@ -1,10 +1,20 @@
 import { CARD_PICTURE, counted, pictureAt, wayOf, type Card } from '@cordelina/core';
 import { intlFormatDistance } from 'date-fns';
 import { MoreHorizontal } from 'lucide-react';
-import { forwardRef, lazy, Suspense, useState, type ButtonHTMLAttributes, type KeyboardEvent } from 'react';
+import {
+  forwardRef,
+  lazy,
+  Suspense,
+  useEffect,
+  useRef,
+  useState,
+  type ButtonHTMLAttributes,
+  type KeyboardEvent,
+} from 'react';
 import { Link } from 'react-router';
 import type { MenuLines } from '../ui/Menu.js';
 import type { Found } from './seek.js';
+import { takeTurn } from './turns.js';
 
 /** The page knits a picture itself only where the server has none. */
 const Thumbnail = lazy(async () => ({ default: (await import('../ui/fabric/Thumbnail.js')).Thumbnail }));
@@ -131,22 +141,25 @@ const MoreButton = forwardRef<HTMLButtonElement, ButtonHTMLAttributes<HTMLButton
   </button>
 ));
 
+/** A picture the server did not give is asked for again after so many milliseconds. */
+const ASKED_AGAIN = 15_000;
+
 /** The cloth of a card, as the server pictures it; of a design it does not have, as the page knits it. */
 function CardPicture({ card, summary }: { card: Card; summary: NonNullable<Card['summary']> }) {
   const { id, summaryVersion } = card;
   const [missing, setMissing] = useState<number | null>(null);
+  useEffect(() => {
+    if (missing === null) return;
+    const timer = setTimeout(() => setMissing(null), ASKED_AGAIN);
+    return () => clearTimeout(timer);
+  }, [missing]);
   const box = 'block h-[176px] w-full bg-board';
   if (summaryVersion !== null && missing !== summaryVersion)
     return (
-      <img
+      <InTurn
         src={pictureAt(id, summaryVersion)}
-        {...CARD_PICTURE}
-        alt=""
-        loading="lazy"
-        decoding="async"
-        data-testid="card-picture"
         className={`${box} object-cover`}
-        onError={() => setMissing(summaryVersion)}
+        onMissing={() => setMissing(summaryVersion)}
       />
     );
   if (!summary.preview)
@@ -159,5 +172,43 @@ function CardPicture({ card, summary }: { card: Card; summary: NonNullable<Card[
     <Suspense fallback={<div className={box} />}>
       <Thumbnail preview={summary.preview} {...CARD_PICTURE} dye={summary} />
     </Suspense>
+  );
+}
+
+/** A picture that is fetched when it is near the screen and its turn has come; until then the one before stands. */
+function InTurn({ src, className, onMissing }: { src: string; className: string; onMissing: () => void }) {
+  const image = useRef<HTMLImageElement>(null);
+  const over = useRef<() => void>(undefined);
+  const [given, setGiven] = useState<string>();
+  useEffect(() => {
+    const near = new IntersectionObserver(
+      (seen) => {
+        if (!seen.some((one) => one.isIntersecting)) return;
+        near.disconnect();
+        over.current = takeTurn(() => setGiven(src));
+      },
+      { rootMargin: '200px' },
+    );
+    near.observe(image.current!);
+    return () => {
+      near.disconnect();
+      over.current?.();
+    };
+  }, [src]);
+  return (
+    <img
+      ref={image}
+      src={given}
+      {...CARD_PICTURE}
+      alt=""
+      decoding="async"
+      data-testid="card-picture"
+      className={className}
+      onLoad={() => over.current?.()}
+      onError={() => {
+        over.current?.();
+        onMissing();
+      }}
+    />
   );
 }
