@@ -1,4 +1,4 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test, type Page, type Route } from '@playwright/test';
 import {
   barriers,
   keys,
@@ -212,6 +212,24 @@ test('tabs closed without the server lose nothing, and a design is made without 
   await expect(wordsOf(cold, 3)).toContainText('k3, p3');
   await saved(cold);
   await context.close();
+});
+
+test('pictures of cards are fetched two at a time, and one that is not given lets the next', async ({
+  page,
+}) => {
+  const held: Route[] = [];
+  await page.route('**/picture/**', (route) => void held.push(route));
+  await page.goto('/');
+  await expect.poll(() => held.length).toBe(2);
+  await held[0]!.abort();
+  await expect(page.getByText('no picture yet')).toHaveCount(1);
+  await expect.poll(() => held.length).toBe(3);
+  // Those that are under way are let go with the shelf.
+  await page.getByRole('link', { name: 'Swatch book' }).click();
+  await expect(page.getByRole('heading', { name: 'Swatch book' })).toBeVisible();
+  await page.getByRole('link', { name: 'Cordelina' }).click();
+  await expect.poll(() => held.length).toBe(5);
+  await page.unrouteAll();
 });
 
 test('an earlier state is looked at, named, and taken back', async ({ page }) => {

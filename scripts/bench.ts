@@ -320,10 +320,13 @@ async function drawing(): Promise<void> {
   }
 }
 
-if (process.argv[2] !== 'page') computation();
-if (process.argv[2] !== 'page') fitting();
-if (process.argv[2] !== 'page') customsMissed();
-if (process.argv[2] !== 'core') {
-  if (process.argv[2] !== 'page') await serverSpeed();
+const [, , only] = process.argv;
+if (only !== 'page') {
+  computation();
+  fitting();
+  customsMissed();
+}
+if (only !== 'core') {
+  if (only !== 'page') await serverSpeed();
   await drawing();
 }

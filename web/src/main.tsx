@@ -12,7 +12,7 @@ import { hear } from './desk/state/hearing.js';
 import { store } from './desk/state/index.js';
 import { listen } from './sync/events.js';
 import { onKeeping } from './sync/keeping.js';
-import { part, sendAll } from './sync/post.js';
+import { carryUnsaved, sendAll } from './sync/post.js';
 import { meetStudio } from './desk/state/studio.js';
 import './styles.css';
 import { watchHands } from './ui/hands.js';
@@ -81,7 +81,7 @@ listen(
   () => store.dispatch(hear({ kind: 'connected' })),
 );
 void store.dispatch(sendAll());
-addEventListener('pagehide', () => void store.dispatch(part()));
+addEventListener('pagehide', () => void store.dispatch(carryUnsaved()));
 void store.dispatch(meetStudio());
 
 createRoot(document.getElementById('root')!).render(

@@ -18,7 +18,16 @@ import { edit, onBench, redo, undo } from '../src/desk/state/editing.js';
 import { makeStore } from '../src/desk/state/index.js';
 import { kept, keptWork } from '../src/sync/keeping.js';
 import { boxOf, outbox } from '../src/sync/outbox.js';
-import { closeIdle, flush, layDown, layDownAnew, makePage, part, pull, sendAll } from '../src/sync/post.js';
+import {
+  carryUnsaved,
+  closeIdle,
+  flush,
+  layDown,
+  layDownAnew,
+  makePage,
+  pull,
+  sendAll,
+} from '../src/sync/post.js';
 import { openDesign } from '../src/desk/state/open-design.js';
 import { choose } from '../src/sync/history.js';
 import { nobody, TestServer } from './server.js';
@@ -226,13 +235,13 @@ describe('saving', () => {
   it('tells the server at once of what is not saved when the page is left, and saves it once', async () => {
     const store = await opened();
     store.dispatch(set(0, 'k'));
-    store.dispatch(part());
+    store.dispatch(carryUnsaved());
     await quiet(40);
     expect(firsts(server.document(design.id))).to.deep.equal(['k', 'p', 'p']);
     // The page stays after all, or another takes up what the disk kept: it is known by its id.
     await settled(store, 'saved');
     expect(server.version(design.id)).to.equal(2);
-    store.dispatch(part());
+    store.dispatch(carryUnsaved());
     await quiet(40);
     expect(server.version(design.id)).to.equal(2);
   });

@@ -23,7 +23,7 @@ export {
   convertClosedRopes,
   drawClosedRopes,
 } from './closed-ropes.js';
-export { CLOTH_BOUNDS, type ClothSettings, type Dye, YARN_NAMES, type YarnName } from './cloth-settings.js';
+export { type ClothSettings, type Dye, YARN_NAMES, type YarnName } from './cloth-settings.js';
 export { fillCounted, unworkStitch, workRun, workStitch } from './counts.js';
 export { chartSteps, headChange, stepsBetween } from './differences.js';
 export { andThen, become, changeOf, type Edit, EditError, unchanged } from './edit.js';

@@ -1,5 +1,4 @@
 import {
-  CLOTH_BOUNDS,
   lengthText,
   OVER,
   RIGHT_TO,
@@ -85,24 +84,9 @@ export function DrawIn({
         const names = found.refused.samples.map((i) => `“${measured[i]!.swatch.name}”`).join(' and ');
         return setRefused(`${found.refused.message} (${names})`);
       }
-      const { proportions } = found;
-      const keep = (key: keyof typeof CLOTH_BOUNDS) =>
-        Math.max(CLOTH_BOUNDS[key].least, Math.min(CLOTH_BOUNDS[key].most, proportions[key]));
+      const fitted = { ...found.proportions, swatches: measured.slice(0, 20).map((m) => m.swatch.id) };
       dispatch(
-        editHead('cloth fitted to swatches', {
-          settings: {
-            ...settings,
-            cloth: {
-              ...cloth,
-              fitted: {
-                slack: keep('slack'),
-                curl: keep('curl'),
-                height: keep('height'),
-                swatches: measured.slice(0, 20).map((m) => m.swatch.id),
-              },
-            },
-          },
-        }),
+        editHead('cloth fitted to swatches', { settings: { ...settings, cloth: { ...cloth, fitted } } }),
       );
     } finally {
       setBusy(false);

@@ -381,7 +381,7 @@ export function sendAll(): Thunk<Promise<void>> {
  * The page is being left. What was done a moment ago may not be on the browser's disk yet, so the server is told of it at
  * once; what the disk keeps as well is known by its id when it comes again.
  */
-export function part(): Thunk<void> {
+export function carryUnsaved(): Thunk<void> {
   return (_dispatch, getState) => {
     for (const { kind, id, base, out, outThere, unsaved } of Object.values(getState().outbox))
       if (base > 0 && !out && !outThere && unsaved.length) carryChanges(kind, id, base, unsaved);

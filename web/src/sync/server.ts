@@ -53,10 +53,17 @@ const sinceOf = ({ version, savedAt, since }: z.infer<typeof SinceSchema>): Sinc
 
 export type Moment = MomentAnswer;
 
-async function asked(method: string, path: string, body?: unknown): Promise<Response> {
+/** @param more what else the browser is to know of the request */
+async function asked(
+  method: string,
+  path: string,
+  body?: unknown,
+  more: RequestInit = {},
+): Promise<Response> {
   let response: Response;
   try {
     response = await fetch(`/api${path}`, {
+      ...more,
       method,
       ...(body instanceof Blob
         ? { headers: { 'content-type': body.type }, body }
@@ -134,6 +141,8 @@ export async function createDocument<N extends KindName>(
   return SavedSchema.parse(await ask('POST', PLACES[kind], { document }));
 }
 
+const changesOf = (kind: KindName, id: string): string => `${addressOf(kind, id)}/changes`;
+
 /** Sends changes made for version `base`. @throws Refused with status 409 when it has moved on; see `sinceIn` */
 export async function sendChanges(
   kind: KindName,
@@ -141,7 +150,7 @@ export async function sendChanges(
   base: number,
   changes: readonly Change[],
 ): Promise<SavedAnswer> {
-  return SavedSchema.parse(await ask('POST', `${addressOf(kind, id)}/changes`, { base, changes }));
+  return SavedSchema.parse(await ask('POST', changesOf(kind, id), { base, changes }));
 }
 
 /** Characters that a browser carries to the server for a page that is gone: it allows 64 kB for all that is under way. */
@@ -152,14 +161,8 @@ const MOST_CARRIED = 30_000;
  * however often it comes. What is too long to be carried is in the browser only, as it is there.
  */
 export function carryChanges(kind: KindName, id: string, base: number, changes: readonly Change[]): void {
-  const body = JSON.stringify({ base, changes });
-  if (body.length > MOST_CARRIED) return;
-  fetch(`/api${addressOf(kind, id)}/changes`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body,
-    keepalive: true,
-  }).catch(() => undefined);
+  if (JSON.stringify(changes).length > MOST_CARRIED) return;
+  asked('POST', changesOf(kind, id), { base, changes }, { keepalive: true }).catch(() => undefined);
 }
 
 /** What a refused save came with: the saves since. Null when it was refused for another reason. */
@@ -170,7 +173,7 @@ export function sinceIn(error: unknown): Since | null {
 }
 
 export async function fetchSince(kind: KindName, id: string, base: number): Promise<Since> {
-  return sinceOf(SinceSchema.parse(await ask('GET', `${addressOf(kind, id)}/changes?since=${base}`)));
+  return sinceOf(SinceSchema.parse(await ask('GET', `${changesOf(kind, id)}?since=${base}`)));
 }
 
 export async function listMoments(id: string): Promise<Moment[]> {

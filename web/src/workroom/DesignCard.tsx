@@ -6,6 +6,7 @@ import {
   lazy,
   Suspense,
   useEffect,
+  useReducer,
   useRef,
   useState,
   type ButtonHTMLAttributes,
@@ -14,7 +15,7 @@ import {
 import { Link } from 'react-router';
 import type { MenuLines } from '../ui/Menu.js';
 import type { Found } from './seek.js';
-import { takeTurn } from './turns.js';
+import { usePicture } from './usePicture.js';
 
 /** The page knits a picture itself only where the server has none. */
 const Thumbnail = lazy(async () => ({ default: (await import('../ui/fabric/Thumbnail.js')).Thumbnail }));
@@ -36,7 +37,18 @@ function stateOf({ version, summary }: Card, waits: boolean, opens: boolean): { 
   return { text: 'counts come out', tone: 'text-lichen' };
 }
 
-const ago = (at: string) => intlFormatDistance(new Date(at), new Date(), { locale: 'en', numeric: 'always' });
+/** How long ago that was is told anew so often, in milliseconds. */
+const TOLD_ANEW = 20_000;
+
+/** "3 minutes ago", for as long as it is so. */
+function Ago({ at }: { at: string }) {
+  const [, again] = useReducer((times: number) => times + 1, 0);
+  useEffect(() => {
+    const timer = setInterval(again, TOLD_ANEW);
+    return () => clearInterval(timer);
+  }, []);
+  return intlFormatDistance(new Date(at), new Date(), { locale: 'en', numeric: 'always' });
+}
 
 /** One design on the shelf. Of all of them one is in reach of the Tab key; the arrows go to the others. */
 export function DesignCard({
@@ -98,7 +110,9 @@ export function DesignCard({
           </p>
           <p className="mt-1 flex justify-between gap-2 text-[13.5px] whitespace-nowrap">
             <span className={`truncate ${state.tone}`}>{state.text}</span>
-            <span className="shrink-0 text-slate">{ago(card.savedAt)}</span>
+            <span className="shrink-0 text-slate">
+              <Ago at={card.savedAt} />
+            </span>
           </p>
         </div>
       </Link>
@@ -141,74 +155,21 @@ const MoreButton = forwardRef<HTMLButtonElement, ButtonHTMLAttributes<HTMLButton
   </button>
 ));
 
-/** A picture the server did not give is asked for again after so many milliseconds. */
-const ASKED_AGAIN = 15_000;
-
 /** The cloth of a card, as the server pictures it; of a design it does not have, as the page knits it. */
 function CardPicture({ card, summary }: { card: Card; summary: NonNullable<Card['summary']> }) {
   const { id, summaryVersion } = card;
-  const [missing, setMissing] = useState<number | null>(null);
-  useEffect(() => {
-    if (missing === null) return;
-    const timer = setTimeout(() => setMissing(null), ASKED_AGAIN);
-    return () => clearTimeout(timer);
-  }, [missing]);
-  const box = 'block h-[176px] w-full bg-board';
-  if (summaryVersion !== null && missing !== summaryVersion)
-    return (
-      <InTurn
-        src={pictureAt(id, summaryVersion)}
-        className={`${box} object-cover`}
-        onMissing={() => setMissing(summaryVersion)}
-      />
-    );
-  if (!summary.preview)
-    return (
-      <div className={`${box} grid place-content-center text-fleece`}>
-        no picture while the server is away
-      </div>
-    );
+  const place = useRef<HTMLDivElement>(null);
+  const src = summaryVersion === null ? null : pictureAt(id, summaryVersion);
+  const { picture, isMissing } = usePicture(place, src);
   return (
-    <Suspense fallback={<div className={box} />}>
-      <Thumbnail preview={summary.preview} {...CARD_PICTURE} dye={summary} />
-    </Suspense>
-  );
-}
-
-/** A picture that is fetched when it is near the screen and its turn has come; until then the one before stands. */
-function InTurn({ src, className, onMissing }: { src: string; className: string; onMissing: () => void }) {
-  const image = useRef<HTMLImageElement>(null);
-  const over = useRef<() => void>(undefined);
-  const [given, setGiven] = useState<string>();
-  useEffect(() => {
-    const near = new IntersectionObserver(
-      (seen) => {
-        if (!seen.some((one) => one.isIntersecting)) return;
-        near.disconnect();
-        over.current = takeTurn(() => setGiven(src));
-      },
-      { rootMargin: '200px' },
-    );
-    near.observe(image.current!);
-    return () => {
-      near.disconnect();
-      over.current?.();
-    };
-  }, [src]);
-  return (
-    <img
-      ref={image}
-      src={given}
-      {...CARD_PICTURE}
-      alt=""
-      decoding="async"
-      data-testid="card-picture"
-      className={className}
-      onLoad={() => over.current?.()}
-      onError={() => {
-        over.current?.();
-        onMissing();
-      }}
-    />
+    <div ref={place} className="grid h-[176px] w-full bg-board">
+      {picture && <img src={picture} {...CARD_PICTURE} alt="" className="h-[176px] w-full object-cover" />}
+      {!src && summary.preview && (
+        <Suspense>
+          <Thumbnail preview={summary.preview} {...CARD_PICTURE} dye={summary} />
+        </Suspense>
+      )}
+      {!picture && isMissing && <p className="place-self-center">no picture yet</p>}
+    </div>
   );
 }

@@ -56,6 +56,10 @@ export function SaveCopy({ ids, onClose }: { ids: readonly string[]; onClose: ()
   );
 }
 
+/** What became of it stands at the sheet's foot, wherever it is scrolled to. */
+const TOLD =
+  'sticky -bottom-6 -mx-6 mt-4 -mb-6 border-t border-rule bg-chalk px-6 py-3 text-[14px] max-md:-bottom-4 max-md:-mx-4 max-md:-mb-4 max-md:px-4';
+
 /** One worker as long as the sheet lies open. */
 function useFiles() {
   const link = useRef<ReturnType<typeof filesLink> | null>(null);
@@ -147,8 +151,7 @@ function One({ id }: { id: string }) {
         </li>
       </ul>
       <Drawings design={design} isBusy={busy !== null} make={make} files={files} />
-      {/* Seen wherever the sheet is scrolled to. */}
-      <p role="status" className="sticky bottom-0 mt-3 min-h-[1.5em] bg-chalk py-1 text-[14px]">
+      <p role="status" className={said || busy ? TOLD : ''}>
         {said}
         {busy && (
           <button type="button" className="ml-3 underline" onClick={() => files().stop()}>
